@@ -1,0 +1,18 @@
+export * from './time/zones';
+export * from './time/intervals';
+export * from './time/working';
+export * from './time/dateText';
+export * from './time/durationText';
+export * from './text/say';
+export * from './slots/gaps';
+export * from './planning/load';
+export { parseLine, MAX_LINE } from './capture/parseLine';
+export type { Draft, Field, LineContext, Priority, Problem, Span } from './capture/draft';
+export { readMessage, MAX_READ, READER_VERSION } from './message/facts';
+export type { Ask, DateFact, DurationFact, MessageFacts, MessageToRead } from './message/facts';
+export { plainSubject, titleOf } from './message/title';
+export { ownWords, sentencesIn } from './message/parts';
+export { suggest } from './suggest/suggest';
+export type { Destination, Habit, Suggestion } from './suggest/suggest';
+export { occurrences, MAX_OCCURRENCES } from './calendar/recur';
+export type { Occurrence, Recurring } from './calendar/recur';

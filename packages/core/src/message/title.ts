@@ -1,0 +1,69 @@
+import type { MessageFacts } from './facts';
+
+const REPLY_MARKS = /^(?:\s*(?:re|aw|fw|fwd|wg|antw)(?:\[\d+\])?\s*:\s*)+/i;
+const LEADS: RegExp[] = [
+  /^(?:hi|hello|dear|hallo|liebe[r]?)\b[^,.!?]{0,40},\s*/i,
+  /^(?:so|and|also|but|then|finally|lastly|first(?:ly)?|second(?:ly)?|und|auch|außerdem|one more thing|two things|by the way)\b[,:]?\s+/i,
+  /^.{0,80}?(?:,|—|–|-|:)\s*(?=(?:could|can|would|will) you\b|please\b|bitte\b)/i,
+  /^(?:could|can|would|will|might) (?:you|one of you|someone|somebody)(?: (?:please|kindly|also|perhaps|maybe|possibly))*\s+/i,
+  /^(?:please|kindly)(?: (?:also|do|kindly))*\s+/i,
+  /^(?:i|we) (?:need|would need|want|would like|'d like|ask|kindly ask|must ask|have to ask) you to\s+/i,
+  /^(?:it would be (?:great|good|helpful) if you could|would you be so kind (?:as )?to|be so kind (?:as )?to|do you mind|would you mind)\s+/i,
+  /^you (?:need|have|are asked|are required|will need|still have) to\s+|^you (?:must|should)\s+/i,
+  /^(?:remember|don't forget|make sure|be sure) (?:that you |to )/i,
+  /^(?:bitte)(?: (?:auch|noch))*\s+/i,
+  /^(?:could|would|can) (?:also )?please\s+/i,
+];
+const NEED = /^(?:i|we)(?: would|'d)?(?: also)? (?:need|require) (?:from you )?((?:the|your|a|an|one|two|three)\b.*)$/i;
+const GERMAN_ASK = /^(?:könnten|können|würden|kannst|könntest|würdest) (?:sie|du|ihr)(?: (?:bitte|uns|mir|auch|noch))*\s+(.*?)\s+(\p{L}+en)$/iu;
+const GERMAN_POLITE = /^(\p{L}+en) sie(?: (?:uns|mir|bitte|auch|noch))*\s+(.*)$/iu;
+const DATE_LEAD = /\s+(?:by|before|until|till|no later than|on|at|due|from|bis(?: spätestens)?(?: zum)?|am|um|vor|within|not later than)?\s*(?:the|dem|den)?\s*$/i;
+const FOR_ME = /^(\p{L}+)\s+(?:us|me)\s+(?=(?:the|a|an|your|our|all|who|what|when|how|whether|which|if|about|know|one|two|some|any)\b)/iu;
+const MAX_TITLE = 90;
+
+/** A subject without reply and forward marks. */
+export function plainSubject(subject: string): string {
+  return subject.replace(REPLY_MARKS, '').replace(/\s+/g, ' ').trim();
+}
+
+/**
+ * A title that says what to do: the first ask, verb first, without its date; else the bare subject.
+ * @param ask which of the asks, from 0
+ */
+export function titleOf(text: string, facts: MessageFacts, subject: string, ask = 0): string {
+  const chosen = facts.asks[ask];
+  const title = chosen ? titleFromAsk(text, chosen.start, chosen.end, facts) : '';
+  return shorten(title.length >= 8 ? title : plainSubject(subject) || firstLine(text) || 'Message without a subject');
+}
+
+function titleFromAsk(text: string, start: number, end: number, facts: MessageFacts): string {
+  let said = text.slice(start, end);
+  for (const date of facts.dates.filter((one) => one.start >= start && one.end <= end).reverse()) {
+    const before = said.slice(0, date.start - start).replace(/\n/g, ' ').replace(DATE_LEAD, '');
+    said = before + said.slice(date.end - start);
+  }
+  said = said.replace(/\s+/g, ' ').replace(/[\s?.!,;:]+$/, '').trim();
+  for (const lead of LEADS) said = said.replace(lead, '');
+  const need = NEED.exec(said);
+  if (need) said = `send ${need[1] ?? ''}`;
+  const german = GERMAN_ASK.exec(said);
+  if (german) said = `${german[1] ?? ''} ${german[2] ?? ''}`;
+  const polite = GERMAN_POLITE.exec(said);
+  if (polite) said = `${polite[2] ?? ''} ${polite[1]?.toLowerCase() ?? ''}`;
+  said = said.replace(/^(?:let (?:me|us) know|tell (?:me|us)|get back to (?:me|us) (?:with|about|on))\s+/i, 'say ');
+  said = said.replace(FOR_ME, '$1 ').replace(/,?\s*(?:please|thanks|thank you|bitte)$/i, '').replace(/[\s,;:–-]+$/, '');
+  if (/^(?:who|what|when|where|which|how|why|is|are|do|does|did|have|has|will|wer|was|wann|wo|wie|haben|ist|gibt|passt|shall|should|may|any chance)\b/i.test(said)) said = `answer: ${said}`;
+  return said.charAt(0).toUpperCase() + said.slice(1);
+}
+
+function firstLine(text: string): string {
+  return text.split('\n').find((line) => /\p{L}{2}/u.test(line))?.trim() ?? '';
+}
+
+function shorten(title: string): string {
+  if (title.length <= MAX_TITLE) return title;
+  const cut = title.slice(0, MAX_TITLE);
+  const clause = Math.max(cut.lastIndexOf(', '), cut.lastIndexOf(' so that '), cut.lastIndexOf(' because '), cut.lastIndexOf(' – '));
+  const end = clause > MAX_TITLE / 2 ? clause : cut.lastIndexOf(' ');
+  return cut.slice(0, end > 20 ? end : MAX_TITLE).replace(/[\s,;:–-]+$/, '');
+}

@@ -1,0 +1,11 @@
+export { readMail, sha256 } from './mail/readMail';
+export type { Mail, MailAddress, MailAttachment } from './mail/readMail';
+export { MailError, MAIL_LIMITS } from './mail/limits';
+export type { MailLimits } from './mail/limits';
+export { cleanHtml, sayHeldBack } from './mail/html';
+export type { HeldBack } from './mail/html';
+export { readMbox } from './mail/mbox';
+export { readCalendar, CalendarError } from './calendar/readCalendar';
+export type { CalendarEvent } from './calendar/readCalendar';
+export { expandEvents } from './calendar/expandCalendar';
+export type { ExpandedEvent } from './calendar/expandCalendar';
