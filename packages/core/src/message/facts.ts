@@ -49,17 +49,21 @@ export interface MessageToRead {
   /** Sent to many by a machine (RFC 2919, RFC 3834): it asks nothing of anyone. */
   bulk?: boolean;
   invitation?: boolean;
+  /** What the reader is called: `Maren: call the school` asks Maren. */
+  names?: readonly string[];
 }
 
 /** Longest text that is read, in characters; what comes after it is shown, but not searched for facts. */
 export const MAX_READ = 60_000;
 const MOST_FACTS = 60;
+/** In a request these say until when: "could you send it today?" */
+const SOON = /^(?:today|tonight|tomorrow|this week|heute|morgen|diese woche)$/i;
 
 /** Version of the readers: facts kept with an older one are read anew. */
 export const READER_VERSION = 1;
 
 /** Reads the writer's own words of a message. Pure; never throws on any text. */
-export function readMessage({ text, written, zone, from, bulk, invitation }: MessageToRead): MessageFacts {
+export function readMessage({ text, written, zone, from, bulk, invitation, names }: MessageToRead): MessageFacts {
   const read = text.slice(0, MAX_READ);
   const own = ownWords(read);
   const language = languageOf(own.map((part) => read.slice(part.start, part.end)).join(' '));
@@ -70,7 +74,8 @@ export function readMessage({ text, written, zone, from, bulk, invitation }: Mes
   };
   for (const [at, { start, end }] of sentences.entries()) {
     const sentence = read.slice(start, end);
-    if (!bulk && facts.asks.length < MOST_FACTS && asksReader(sentence)) facts.asks.push({ text: sentence, start, end });
+    const asks = !bulk && asksReader(sentence, names);
+    if (asks && facts.asks.length < MOST_FACTS) facts.asks.push({ text: sentence, start, end });
     const durations = findDurations(sentence);
     for (const found of durations) {
       if (facts.durations.length < MOST_FACTS) facts.durations.push({ text: found.text, minutes: found.minutes, start: start + found.start, end: start + found.end });
@@ -80,7 +85,8 @@ export function readMessage({ text, written, zone, from, bulk, invitation }: Mes
     for (const found of findDates(sentence.replace(/\n/g, ' '), { now: written, zone, language })) {
       if (facts.dates.length >= MOST_FACTS || (!found.day && !found.week)) continue;
       if (durations.some((one) => one.start < found.end && found.start < one.end)) continue;
-      const role = roleOf(sentence, found.start, found.end, found.time !== null);
+      const said = roleOf(sentence, found.start, found.end, found.time !== null);
+      const role = asks && said === 'mention' && SOON.test(found.text) ? 'deadline' : said;
       const value = found.day ? found.day + (found.time ? `T${found.time}` : '') : (found.week ?? '');
       facts.dates.push({
         text: read.slice(start + found.start, start + found.end), value, endValue: endOf(found.day, found.endDay, found.endTime),

@@ -73,7 +73,10 @@ function restIsSignature(rest: TextLine[]): boolean {
   return postscript < 0 && said.slice(0, 8).every((line) => line.text.length < 72 || FOOTER.test(line.text));
 }
 
-const NOT_AN_END = /(?:\b(?:e\.g|i\.e|mr|mrs|ms|dr|no|nr|approx|ca|etc|vs|st|bzw|z\.\s?B|d\.\s?h|u\.\s?a|usw|evtl|inkl|Tel|Abs)|\b\d{1,2}|\b[A-Z])\.$/i;
+const NOT_AN_END = /(?:\b(?:e\.g|i\.e|mr|mrs|ms|dr|no|nr|approx|ca|etc|vs|st|bzw|z\.\s?B|d\.\s?h|u\.\s?a|usw|evtl|inkl|Tel|Abs)|\b[A-Z])\.$/i;
+/** A number with a full stop is an ordinal only before a month or a small letter ("14. August"). */
+const ORDINAL = /\b\d{1,2}\.$/;
+const ORDINAL_SMALL = /^\s+(?:\p{Ll}|(?:Jan|Feb|Mär|Apr|Mai|Jun|Jul|Aug|Sep|Okt|Nov|Dez))/u;
 
 /** Sentences in a stretch: ended by a mark, a blank line, or a list item. */
 export function sentencesIn(text: string, { start, end }: Stretch): Stretch[] {
@@ -86,11 +89,12 @@ export function sentencesIn(text: string, { start, end }: Stretch): Stretch[] {
     if (trimmed > lead) found.push({ start: from + lead, end: from + trimmed });
     from = to;
   };
-  const breaks = /[.!?]+["”’)]*(?=\s|$)|\n\s*\n|\n(?=\s*(?:[-*•–]|\d{1,2}[.)])\s)|(?<=[,:;])\n(?=\S)/g;
+  const breaks = /[.!?]+["”’)]*(?=\s|$)|\n\s*\n|\n(?=\s*(?:[-*•–]|\d{1,2}[.)])\s)|(?<=[,:;])\n(?=\S)|\n(?=[A-Z][a-z]{1,20}: )/g;
   for (const match of text.slice(start, end).matchAll(breaks)) {
     const to = start + match.index + match[0].length;
     const so = text.slice(from, to);
     if (match[0] === '.' && (NOT_AN_END.test(so) && !/^\s*\n\s*\n/.test(text.slice(to)) && !/^\s+(?:Please|Could|Can|Bitte|Would|We|I|Wir|Ich)\b/.test(text.slice(to)))) continue;
+    if (match[0] === '.' && ORDINAL.test(so) && ORDINAL_SMALL.test(text.slice(to, to + 12))) continue;
     push(to);
   }
   push(end);

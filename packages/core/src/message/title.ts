@@ -5,7 +5,10 @@ const LEADS: RegExp[] = [
   /^(?:hi|hello|dear|hallo|liebe[r]?)\b[^,.!?]{0,40},\s*/i,
   /^(?:so|and|also|but|then|finally|lastly|first(?:ly)?|second(?:ly)?|und|auch|außerdem|one more thing|two things|by the way)\b[,:]?\s+/i,
   /^.{0,80}?(?:,|—|–|-|:)\s*(?=(?:could|can|would|will) you\b|please\b|bitte\b)/i,
-  /^(?:could|can|would|will|might) (?:you|one of you|someone|somebody)(?: (?:please|kindly|also|perhaps|maybe|possibly))*\s+/i,
+  /^.{0,80}?,\s*(?:so\s+)?(?=(?:can|could|shall|should) we\b)/i,
+  /^to \w+ (?:it|them|this|that),?\s+(?=you\b)/i,
+  /^(?:@?[A-Z][a-z]+): /,
+  /^(?:could|can|would|will|might) (?:you|one of you|(?:someone|somebody)(?: from [\w ]{2,20}?(?= (?:have|take|look|come|send|call)))?)(?: (?:please|kindly|also|perhaps|maybe|possibly))*\s+/i,
   /^(?:please|kindly)(?: (?:also|do|kindly))*\s+/i,
   /^(?:i|we) (?:need|would need|want|would like|'d like|ask|kindly ask|must ask|have to ask) you to\s+/i,
   /^(?:it would be (?:great|good|helpful) if you could|would you be so kind (?:as )?to|be so kind (?:as )?to|do you mind|would you mind)\s+/i,
@@ -16,9 +19,12 @@ const LEADS: RegExp[] = [
 ];
 const NEED = /^(?:i|we)(?: would|'d)?(?: also)? (?:need|require) (?:from you )?((?:the|your|a|an|one|two|three)\b.*)$/i;
 const GERMAN_ASK = /^(?:könnten|können|würden|kannst|könntest|würdest) (?:sie|du|ihr)(?: (?:bitte|uns|mir|auch|noch))*\s+(.*?)\s+(\p{L}+en)$/iu;
-const GERMAN_POLITE = /^(\p{L}+en) sie(?: (?:uns|mir|bitte|auch|noch))*\s+(.*)$/iu;
+const GERMAN_INDIRECT = /^(?:könnten|können|würden|kannst|könntest|würdest) (?:sie|du|ihr)(?: (?:bitte|uns|mir|auch|noch))*\s+(\p{L}+en,\s+.*)$/iu;
+const GERMAN_POLITE = /^(?!könnten|können|würden|haben|sind|möchten)(\p{L}+en) sie(?: (?:uns|mir|bitte|auch|noch))*\s+(.*)$/iu;
 const DATE_LEAD = /\s+(?:by|before|until|till|no later than|on|at|due|from|bis(?: spätestens)?(?: zum)?|am|um|vor|within|not later than)?\s*(?:the|dem|den)?\s*$/i;
 const FOR_ME = /^(\p{L}+)\s+(?:us|me)\s+(?=(?:the|a|an|your|our|all|who|what|when|how|whether|which|if|about|know|one|two|some|any)\b)/iu;
+/** Says only "it": what it is stands in the subject. */
+const POINTS_BACK = /^\w+ (?:it|them|this|that|these|those)(?: \w+)?$/i;
 const MAX_TITLE = 90;
 
 /** A subject without reply and forward marks. */
@@ -33,20 +39,26 @@ export function plainSubject(subject: string): string {
 export function titleOf(text: string, facts: MessageFacts, subject: string, ask = 0): string {
   const chosen = facts.asks[ask];
   const title = chosen ? titleFromAsk(text, chosen.start, chosen.end, facts) : '';
-  return shorten(title.length >= 8 ? title : plainSubject(subject) || firstLine(text) || 'Message without a subject');
+  const plain = plainSubject(subject);
+  if (plain && title.length >= 4 && POINTS_BACK.test(title)) return shorten(`${title} – ${plain}`);
+  return shorten(title.length >= 8 ? title : plain || firstLine(text) || 'Message without a subject');
 }
 
 function titleFromAsk(text: string, start: number, end: number, facts: MessageFacts): string {
   let said = text.slice(start, end);
   for (const date of facts.dates.filter((one) => one.start >= start && one.end <= end).reverse()) {
+    const atEnd = /^[\s?.!,;:]*$/.test(text.slice(date.end, end));
+    if (date.role !== 'deadline' && !atEnd) continue;
     const before = said.slice(0, date.start - start).replace(/\n/g, ' ').replace(DATE_LEAD, '');
     said = before + said.slice(date.end - start);
   }
-  said = said.replace(/\s+/g, ' ').replace(/[\s?.!,;:]+$/, '').trim();
+  said = said.replace(/\s+/g, ' ').replace(/;.*$/, '').replace(/[\s?.!,;:]+$/, '').replace(/\s(?:for|on|at|by|of|until|before|from)$/i, '').trim();
   for (const lead of LEADS) said = said.replace(lead, '');
   const need = NEED.exec(said);
   if (need) said = `send ${need[1] ?? ''}`;
-  const german = GERMAN_ASK.exec(said);
+  const indirect = GERMAN_INDIRECT.exec(said);
+  const german = indirect ? null : GERMAN_ASK.exec(said);
+  if (indirect) said = indirect[1] ?? said;
   if (german) said = `${german[1] ?? ''} ${german[2] ?? ''}`;
   const polite = GERMAN_POLITE.exec(said);
   if (polite) said = `${polite[2] ?? ''} ${polite[1]?.toLowerCase() ?? ''}`;

@@ -1,5 +1,5 @@
 import type { MessageFacts } from '../message/facts';
-import { titleOf } from '../message/title';
+import type { Priority } from '../capture/draft';
 import { sayMinutes } from '../text/say';
 
 /** Where a decision sends an incoming. */
@@ -18,6 +18,8 @@ export interface Suggestion {
   to: Destination;
   title: string;
   list: string | null;
+  tags: string[];
+  priority: Priority;
   day: string | null;
   start: string | null;
   deadline: string | null;
@@ -29,9 +31,14 @@ export interface Suggestion {
 }
 
 export interface ToSuggest {
-  text: string;
+  /** Title read from the text, see `titleOf`. */
+  title: string;
+  /** The subject without reply marks: what an event is called. */
   subject: string;
   facts: MessageFacts;
+  /** What the user typed with marks: these are not guesses. */
+  tags?: string[];
+  priority?: Priority;
   bulk: boolean;
   habits: readonly Habit[];
   /** The user's today; past days are not proposed. */
@@ -39,41 +46,56 @@ export interface ToSuggest {
 }
 
 const LEAST_HABIT = 3;
-const LEAST_SHARE = 0.6;
+const LEAST_SHARE = 0.5;
 
 /** Proposes what to do with an incoming, from its text and from what the user did with the same sender's before. */
-export function suggest({ text, subject, facts, bulk, habits, today }: ToSuggest): Suggestion {
+export function suggest({ title, subject, facts, tags = [], priority = 'normal', bulk, habits, today }: ToSuggest): Suggestion {
   const ahead = facts.dates.filter((date) => date.value >= today || date.value.includes('W'));
   const deadline = ahead.find((date) => date.role === 'deadline' && !date.value.includes('W'));
   const meeting = ahead.find((date) => date.role === 'meeting' && date.value.includes('T'));
-  const total = habits.reduce((sum, habit) => sum + habit.count, 0);
-  const top = [...habits].sort((a, b) => b.count - a.count)[0];
-  const habit = top && top.count >= LEAST_HABIT && top.count / total >= LEAST_SHARE ? top : null;
+  const asked = facts.asks.length > 0;
+  const habit = usual(asked ? habits.filter((one) => one.list !== null || one.to === 'event') : habits);
+  const to = destinationOf(habit?.habit ?? null, meeting !== undefined && facts.asks.length < 2, asked);
   const reasons: string[] = [];
-  if (facts.asks.length > 0) reasons.push(facts.asks.length === 1 ? 'asks one thing of you' : `asks ${facts.asks.length} things of you`);
+  if (asked) reasons.push(facts.asks.length === 1 ? 'asks one thing of you' : `asks ${facts.asks.length} things of you`);
   if (deadline) reasons.push(`the text says “${deadline.text.replace(/\s+/g, ' ')}”${deadline.fixed ? ', and that it will not move' : ''}`);
+  if (meeting && to === 'event') reasons.push(`the text proposes “${meeting.text.replace(/\s+/g, ' ')}”`);
   if (facts.minutes) reasons.push(`the text speaks of ${sayMinutes(facts.minutes)}`);
   if (bulk) reasons.push('sent to many at once');
-  if (habit) reasons.push(`${habit.count} of ${total} from this address ${placeOf(habit)}`);
-  const to = destinationOf(facts, habit, meeting !== undefined && facts.asks.length < 2);
+  if (habit) reasons.push(`${habit.habit.count} of ${habit.total} from this address ${placeOf(habit.habit)}`);
   return {
     to,
-    title: titleOf(text, facts, subject),
-    list: habit?.list ?? null,
+    title: to === 'event' && subject ? subject : title,
+    list: habit?.habit.list ?? null,
+    tags,
+    priority,
     day: null,
     start: to === 'event' ? (meeting?.value ?? null) : null,
     deadline: to === 'event' ? null : (deadline?.value ?? null),
     deadlineFixed: deadline?.fixed ?? false,
     minutes: facts.minutes,
     reasons,
-    sure: habit !== null || facts.asks.length > 0 || deadline !== undefined || (to === 'event'),
+    sure: habit !== null || asked || deadline !== undefined || to === 'event',
   };
 }
 
-function destinationOf(facts: MessageFacts, habit: Habit | null, meets: boolean): Destination {
-  if (meets && (!habit || habit.to === 'event')) return 'event';
-  if (habit && facts.asks.length === 0) return habit.to;
-  if (habit && ['list', 'day', 'time'].includes(habit.to)) return 'list';
+/** The commonest place, when it is common enough to count; what went to one list counts together. */
+function usual(habits: readonly Habit[]): { habit: Habit; total: number } | null {
+  const places = new Map<string, Habit>();
+  for (const one of habits) {
+    const key = one.list ?? one.to;
+    const known = places.get(key);
+    const top = !known || one.count > known.count ? one : known;
+    places.set(key, { ...top, count: (known?.count ?? 0) + one.count });
+  }
+  const total = habits.reduce((sum, one) => sum + one.count, 0);
+  const top = [...places.values()].sort((a, b) => b.count - a.count)[0];
+  return top && top.count >= LEAST_HABIT && top.count / total >= LEAST_SHARE ? { habit: top, total } : null;
+}
+
+function destinationOf(habit: Habit | null, meets: boolean, asked: boolean): Destination {
+  if (meets && (!habit || habit.to === 'event' || asked)) return 'event';
+  if (habit && !asked && habit.to !== 'time' && habit.to !== 'day' && habit.to !== 'event') return habit.to;
   return 'list';
 }
 

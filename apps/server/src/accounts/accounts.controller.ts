@@ -1,0 +1,85 @@
+import { Body, Controller, Delete, Get, HttpCode, Inject, Param, Post, Req, Res } from '@nestjs/common';
+import { ApiTags } from '@nestjs/swagger';
+import { isoInZone } from '@corvun/core';
+import { AccountInput, SignInInput, TokenInput, type Me } from '@corvun/contract';
+import type { Request, Response } from 'express';
+import { Clock } from '../base/clock';
+import { CONFIG, type Config } from '../base/config';
+import { Refusal, notFound } from '../base/errors';
+import { AccountsService } from './accounts.service';
+import { COOKIE, Open, Owner } from './auth.guard';
+import { hashSecret } from './passwords';
+import type { User } from './user.entity';
+
+export const DEMO_EMAIL = 'maren.holt@alderfen.example';
+const LOOPBACK = /^(?:::1|::ffff:127\.|127\.)/;
+const LOCAL_NAMES = /^(?:localhost|127\.0\.0\.1|\[::1\])(?::\d+)?$/;
+
+@ApiTags('accounts')
+@Controller('api')
+export class AccountsController {
+  constructor(private readonly accounts: AccountsService, private readonly clock: Clock, @Inject(CONFIG) private readonly config: Config) {}
+
+  /** What the sign-in page offers. */
+  @Open() @Get('session')
+  async options(@Req() request: Request): Promise<{ demo: boolean; firstAccount: boolean }> {
+    return { demo: this.demoAllowed(request), firstAccount: !(await this.accounts.hasAccounts()) };
+  }
+
+  @Open() @Post('session') @HttpCode(204)
+  async signIn(@Body() { email, password }: SignInInput, @Res({ passthrough: true }) response: Response): Promise<void> {
+    await this.open(await this.accounts.signIn(email, password), response);
+  }
+
+  /** Signs in as the demo user: only in the demo, and only from this machine. */
+  @Open() @Post('session/demo') @HttpCode(204)
+  async demo(@Req() request: Request, @Res({ passthrough: true }) response: Response): Promise<void> {
+    const user = this.demoAllowed(request) ? await this.accounts.byEmail(DEMO_EMAIL) : null;
+    if (!user) throw new Refusal(403, 'not-allowed', 'The demo sign-in works in the demo only, and only on the machine it runs on.');
+    await this.open(user, response);
+  }
+
+  @Delete('session') @HttpCode(204)
+  async signOut(@Req() request: Request, @Res({ passthrough: true }) response: Response): Promise<void> {
+    const cookie = (request.cookies as Record<string, string> | undefined)?.[COOKIE];
+    if (cookie) await this.accounts.withdraw({ secretHash: hashSecret(cookie) });
+    response.clearCookie(COOKIE, { path: '/' });
+  }
+
+  @Open() @Post('account') @HttpCode(204)
+  async firstAccount(@Body() input: AccountInput, @Res({ passthrough: true }) response: Response): Promise<void> {
+    await this.open(await this.accounts.createFirst(input), response);
+  }
+
+  @Get('me')
+  me(@Owner() user: User): Me {
+    const { id, name, email, captureAddress, zone, hours } = user;
+    return { id, name, email, captureAddress, zone, hours, now: isoInZone(this.clock.now(), zone), demo: this.config.demo };
+  }
+
+  @Get('tokens')
+  async tokens(@Owner() user: User): Promise<{ id: string; name: string; created: string }[]> {
+    return (await this.accounts.tokensOf(user.id)).map(({ id, name, created }) => ({ id, name, created: isoInZone(created, user.zone) }));
+  }
+
+  @Post('tokens')
+  async addToken(@Owner() user: User, @Body() { name }: TokenInput): Promise<{ id: string; token: string }> {
+    const { id, secret } = await this.accounts.grant(user.id, 'token', name);
+    return { id, token: secret };
+  }
+
+  @Delete('tokens/:id') @HttpCode(204)
+  async removeToken(@Owner() user: User, @Param('id') id: string): Promise<void> {
+    if (!(await this.accounts.withdraw({ id, userId: user.id, kind: 'token' }))) throw notFound('token with this id');
+  }
+
+  private async open(user: User, response: Response): Promise<void> {
+    const { secret } = await this.accounts.grant(user.id, 'session', 'browser');
+    response.cookie(COOKIE, secret, { httpOnly: true, sameSite: 'strict', path: '/', maxAge: 30 * 86_400_000 });
+  }
+
+  // The Host header is checked too: a foreign page whose name is pointed at 127.0.0.1 must not be let in.
+  private demoAllowed(request: Request): boolean {
+    return this.config.demo && LOOPBACK.test(request.socket.remoteAddress ?? '') && LOCAL_NAMES.test(request.headers.host ?? '');
+  }
+}

@@ -1,0 +1,27 @@
+import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
+
+@Entity('user')
+export class User {
+  @PrimaryColumn('text') id: string;
+  @Column('text') name: string;
+  @Index({ unique: true }) @Column('text') email: string;
+  /** Mail sent here becomes an incoming. */
+  @Index({ unique: true }) @Column('text') captureAddress: string;
+  @Column('text') passwordHash: string;
+  @Column('text') zone: string;
+  @Column('simple-json') hours: Record<number, string[]>;
+  @Column('integer') created: number;
+}
+
+/** A signed-in browser, or a program's token. Only the hash of the secret is kept. */
+@Entity('access')
+export class Access {
+  @PrimaryColumn('text') id: string;
+  @Index() @Column('text') userId: string;
+  @Index({ unique: true }) @Column('text') secretHash: string;
+  @Column('text') kind: 'session' | 'token';
+  @Column('text') name: string;
+  @Column('integer') created: number;
+  /** Null: until it is withdrawn. */
+  @Column('integer', { nullable: true }) expires: number | null;
+}

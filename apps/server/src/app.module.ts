@@ -1,0 +1,23 @@
+import { Module } from '@nestjs/common';
+import { APP_FILTER, APP_GUARD } from '@nestjs/core';
+import { AccountsModule } from './accounts/accounts.module';
+import { AuthGuard } from './accounts/auth.guard';
+import { AgendaModule } from './agenda/agenda.module';
+import { BaseModule } from './base/base.module';
+import { ErrorFilter } from './base/errors';
+import { BlocksModule } from './blocks/blocks.module';
+import { CalendarsModule } from './calendars/calendars.module';
+import { CaptureModule } from './capture/capture.module';
+import { DecisionsModule } from './decisions/decisions.module';
+import { DemoModule } from './demo/demo.module';
+import { EventsModule } from './events/events.module';
+import { IncomingModule } from './incoming/incoming.module';
+import { ListsModule } from './lists/lists.module';
+import { StreamModule } from './stream/stream.module';
+import { TasksModule } from './tasks/tasks.module';
+
+@Module({
+  imports: [BaseModule, AccountsModule, StreamModule, IncomingModule, DecisionsModule, TasksModule, ListsModule, CalendarsModule, EventsModule, BlocksModule, AgendaModule, CaptureModule, DemoModule],
+  providers: [{ provide: APP_GUARD, useClass: AuthGuard }, { provide: APP_FILTER, useClass: ErrorFilter }],
+})
+export class AppModule {}

@@ -1,0 +1,55 @@
+import { ValidationPipe, type LogLevel } from '@nestjs/common';
+import { NestFactory } from '@nestjs/core';
+import type { NestExpressApplication } from '@nestjs/platform-express';
+import { DocumentBuilder, SwaggerModule } from '@nestjs/swagger';
+import cookieParser from 'cookie-parser';
+import express, { type NextFunction, type Request, type Response } from 'express';
+import helmet from 'helmet';
+import { join } from 'node:path';
+import { AppModule } from './app.module';
+import { CONFIG, type Config } from './base/config';
+import { fromValidation } from './base/errors';
+
+const BODY_LIMIT = '1mb';
+
+/** The application, ready to listen; used by `main` and by the tests alike. */
+export async function createApp(logLevels: LogLevel[] = ['warn', 'error', 'fatal']): Promise<NestExpressApplication> {
+  const app = await NestFactory.create<NestExpressApplication>(AppModule, { logger: logLevels, bodyParser: false });
+  app.use(helmet({
+    contentSecurityPolicy: {
+      useDefaults: false,
+      directives: {
+        defaultSrc: ["'self'"], imgSrc: ["'self'", 'data:', 'blob:'], styleSrc: ["'self'", "'unsafe-inline'"], fontSrc: ["'self'"], connectSrc: ["'self'"],
+        frameSrc: ["'self'"], objectSrc: ["'none'"], baseUri: ["'none'"], formAction: ["'self'"], frameAncestors: ["'none'"],
+      },
+    },
+    strictTransportSecurity: false,
+    crossOriginEmbedderPolicy: false,
+    referrerPolicy: { policy: 'no-referrer' },
+  }));
+  app.useBodyParser('json', { limit: BODY_LIMIT });
+  app.use(cookieParser());
+  app.use('/api', (_request: Request, response: Response, next: NextFunction) => {
+    response.setHeader('Cache-Control', 'no-store');
+    next();
+  });
+  app.useGlobalPipes(new ValidationPipe({ transform: true, whitelist: true, forbidNonWhitelisted: true, exceptionFactory: fromValidation }));
+  const document = SwaggerModule.createDocument(app, new DocumentBuilder().setTitle('Corvun').setVersion('0.1').addCookieAuth('corvun_session').addBearerAuth().build());
+  (app.getHttpAdapter().getInstance() as express.Express).get('/api/openapi.json', (_request: Request, response: Response) => void response.json(document));
+  serveWeb(app);
+  app.enableShutdownHooks();
+  return app;
+}
+
+/** The built web application; every address that is none of the API's is one of its places. */
+function serveWeb(app: NestExpressApplication): void {
+  const { webRoot } = app.get<Config>(CONFIG);
+  if (!webRoot) return;
+  app.use('/assets', express.static(join(webRoot, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }));
+  app.use(express.static(webRoot, { index: false, maxAge: 0 }));
+  app.use((request: Request, response: Response, next: NextFunction) => {
+    if (request.method !== 'GET' || request.path.startsWith('/api')) return next();
+    response.setHeader('Cache-Control', 'no-cache');
+    response.sendFile(join(webRoot, 'index.html'));
+  });
+}

@@ -1,0 +1,39 @@
+import { resolve } from 'node:path';
+
+/** Everything that is set from outside, read once. */
+export interface Config {
+  host: string;
+  port: number;
+  smtpPort: number;
+  data: string;
+  /** Demo data and the demo sign-in. Never in `serve`. */
+  demo: boolean;
+  demoSize: 'demo' | 'large';
+  fixedNow: number | null;
+  webRoot: string | null;
+}
+
+/** @throws Error with a sentence when a variable holds nonsense */
+export function readConfig(env: NodeJS.ProcessEnv): Config {
+  const port = (name: string, fallback: number) => {
+    const value = env[name] ? Number(env[name]) : fallback;
+    if (!Number.isInteger(value) || value < 0 || value > 65535) throw new Error(`${name} is "${env[name]}", which is not a port number.`);
+    return value;
+  };
+  const fixedNow = env['CORVUN_NOW'] ? Date.parse(env['CORVUN_NOW']) : null;
+  if (Number.isNaN(fixedNow)) throw new Error(`CORVUN_NOW is "${env['CORVUN_NOW']}", which is not an ISO 8601 time.`);
+  const size = env['CORVUN_SIZE'] ?? 'demo';
+  if (size !== 'demo' && size !== 'large') throw new Error(`CORVUN_SIZE is "${size}"; it can be demo or large.`);
+  return {
+    host: env['HOST'] ?? '127.0.0.1',
+    port: port('PORT', 4600),
+    smtpPort: port('SMTP_PORT', 4625),
+    data: resolve(env['CORVUN_DATA'] ?? './data'),
+    demo: env['CORVUN_DEMO'] === '1',
+    demoSize: size,
+    fixedNow,
+    webRoot: env['CORVUN_WEB'] ? resolve(env['CORVUN_WEB']) : null,
+  };
+}
+
+export const CONFIG = Symbol('config');

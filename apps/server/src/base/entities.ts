@@ -1,0 +1,13 @@
+import { Access, User } from '../accounts/user.entity';
+import { Block } from '../blocks/block.entity';
+import { Calendar } from '../calendars/calendar.entity';
+import { Decision } from '../decisions/decision.entity';
+import { EventRow } from '../events/event.entity';
+import { Incoming, StoredAttachment } from '../incoming/incoming.entity';
+import { List } from '../lists/list.entity';
+import { PersonRow } from '../people/person.entity';
+import { Tag } from '../tags/tag.entity';
+import { Task } from '../tasks/task.entity';
+
+/** Every table. */
+export const ENTITIES = [User, Access, Incoming, StoredAttachment, Task, List, Tag, PersonRow, Calendar, EventRow, Block, Decision];

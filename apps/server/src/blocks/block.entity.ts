@@ -1,0 +1,13 @@
+import { Column, Entity, Index } from 'typeorm';
+import { Row } from '../base/row';
+
+/** Time set aside. */
+@Entity('block')
+@Index('block_window', ['ownerId', 'startAt', 'endAt'])
+export class Block extends Row {
+  @Column('text') kind: 'work' | 'quiet' | 'break' | 'prep' | 'follow-up' | 'travel';
+  @Index() @Column('text', { nullable: true }) taskId: string | null;
+  @Column('integer') startAt: number;
+  @Column('integer') endAt: number;
+  @Column('boolean') busy: boolean;
+}

@@ -1,0 +1,69 @@
+import { Body, Controller, Delete, HttpCode, Module, Param, Patch, Post } from '@nestjs/common';
+import { ApiTags } from '@nestjs/swagger';
+import { BlockInput, TimesChange, type DecisionAnswer } from '@corvun/contract';
+import { MINUTE, dayOf, parseIso, sayDay, sayTime } from '@corvun/core';
+import { Owner } from '../accounts/auth.guard';
+import type { User } from '../accounts/user.entity';
+import { Clock } from '../base/clock';
+import { badField } from '../base/errors';
+import { Journal } from '../decisions/journal.service';
+
+@ApiTags('blocks')
+@Controller('api/blocks')
+class BlocksController {
+  constructor(private readonly journal: Journal, private readonly clock: Clock) {}
+
+  /** Sets time aside for a task; a task may have many blocks. */
+  @Post()
+  async add(@Owner() user: User, @Body() input: BlockInput): Promise<DecisionAnswer> {
+    const start = this.startOf(user, input.start);
+    const { decision, sentence, result } = await this.journal.run(user.id, { action: 'move' }, async (work) => {
+      const task = await work.find('task', input.taskId, 'task with this id');
+      const block = await work.insert('block', { kind: 'work', taskId: task.id, startAt: start, endAt: start + input.minutes * MINUTE, busy: true });
+      const day = dayOf(start, user.zone);
+      if (!task.plannedDay || task.estimate === null) await work.update('task', task, { plannedDay: task.plannedDay ?? day, plannedWeek: null, estimate: task.estimate ?? input.minutes });
+      return { sentence: `“${task.title}” has time on ${this.say(user, start)}`, result: [{ kind: 'block' as const, id: block.id, title: task.title }] };
+    });
+    return { decision, sentence, made: result };
+  }
+
+  /** Moves or resizes a block. */
+  @Patch(':id')
+  async move(@Owner() user: User, @Param('id') id: string, @Body() input: TimesChange): Promise<{ decision: string; sentence: string }> {
+    const start = this.startOf(user, input.start);
+    const { decision, sentence } = await this.journal.run(user.id, { action: 'move' }, async (work) => {
+      const block = await work.find('block', id, 'block with this id');
+      await work.update('block', block, { startAt: start, endAt: start + input.minutes * MINUTE }, input.version);
+      const task = block.taskId ? await work.find('task', block.taskId, 'task to this block') : null;
+      const newDay = dayOf(start, user.zone);
+      if (task && task.plannedDay === dayOf(block.startAt, user.zone) && task.plannedDay !== newDay) await work.update('task', task, { plannedDay: newDay });
+      return { sentence: `“${task?.title ?? 'The block'}” is on ${this.say(user, start)}`, result: null };
+    });
+    return { decision, sentence };
+  }
+
+  /** Gives the time back; the task stays. */
+  @Delete(':id') @HttpCode(200)
+  async remove(@Owner() user: User, @Param('id') id: string): Promise<{ decision: string; sentence: string }> {
+    const { decision, sentence } = await this.journal.run(user.id, { action: 'remove' }, async (work) => {
+      const block = await work.find('block', id, 'block with this id');
+      const task = block.taskId ? await work.find('task', block.taskId, 'task to this block') : null;
+      await work.remove('block', block);
+      return { sentence: `The time for “${task?.title ?? 'the block'}” is free again`, result: null };
+    });
+    return { decision, sentence };
+  }
+
+  private startOf(user: User, text: string): number {
+    const start = parseIso(text, user.zone);
+    if (Number.isNaN(start)) throw badField('start', `${text} is not a time.`);
+    return start;
+  }
+
+  private say(user: User, start: number): string {
+    return `${sayDay(dayOf(start, user.zone), dayOf(this.clock.now(), user.zone))} at ${sayTime(start, user.zone)}`;
+  }
+}
+
+@Module({ controllers: [BlocksController] })
+export class BlocksModule {}

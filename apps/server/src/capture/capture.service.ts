@@ -1,0 +1,121 @@
+import { Injectable } from '@nestjs/common';
+import { InjectRepository } from '@nestjs/typeorm';
+import type { CaptureInput, MadeThing } from '@corvun/contract';
+import { MINUTE, addDays, dayOf, instantOf, occurrences, parseLine, wallOf, type Draft } from '@corvun/core';
+import { Repository } from 'typeorm';
+import type { User } from '../accounts/user.entity';
+import { Clock } from '../base/clock';
+import { badField } from '../base/errors';
+import { newId } from '../base/ids';
+import { blankEvent, blankTask } from '../decisions/blanks';
+import { mainCalendar } from '../decisions/decide.service';
+import { Journal, type Work } from '../decisions/journal.service';
+import { readIncoming } from '../incoming/reading';
+import { List } from '../lists/list.entity';
+import { PersonRow } from '../people/person.entity';
+import { keepTags } from '../tags/keep-tags';
+
+const DEFAULT_BLOCK = 30;
+const DEFAULT_EVENT = 60;
+
+export interface Captured {
+  decision: string;
+  kind: 'incoming' | 'task' | 'event' | 'block';
+  id: string;
+  title: string;
+  sentence: string;
+  made: MadeThing[];
+}
+
+type Made = Omit<Captured, 'decision' | 'sentence'> & { where: string };
+
+/** Turns a typed line into an event, a task with or without time, or, when it says no when and no where, an incoming. */
+@Injectable()
+export class CaptureService {
+  constructor(
+    private readonly journal: Journal, private readonly clock: Clock,
+    @InjectRepository(List) private readonly lists: Repository<List>, @InjectRepository(PersonRow) private readonly people: Repository<PersonRow>,
+  ) {}
+
+  async capture(user: User, input: CaptureInput): Promise<Captured> {
+    const lists = await this.lists.findBy({ ownerId: user.id });
+    const people = (await this.people.findBy({ ownerId: user.id })).map((person) => person.name);
+    const draft = parseLine(input.text.trim(), { now: this.clock.now(), zone: user.zone, lists: lists.map((list) => list.name), people });
+    if (!draft.title) throw badField('text', 'The line says when or where, but not what. Add a few words.');
+    const list = lists.find((one) => one.name === draft.list) ?? null;
+    const notes = [input.note, input.url].filter(Boolean).join('\n\n');
+    const { decision, sentence, result } = await this.journal.run(user.id, { action: 'capture' }, async (work) => {
+      const made = await this.make(work, user, draft, list, notes, input.text.trim());
+      return { sentence: `“${made.title}” ${made.where}`, result: made };
+    });
+    const { where: _where, ...made } = result;
+    return { decision, sentence, ...made };
+  }
+
+  private async make(work: Work, user: User, draft: Draft, list: List | null, notes: string, line: string): Promise<Made> {
+    if (draft.kind === 'event') return this.makeEvent(work, user, draft, notes);
+    const decided = draft.date ?? draft.week ?? draft.deadline ?? draft.repeat ?? draft.list;
+    return decided ? this.makeTask(work, user, draft, list, notes) : this.makeIncoming(work, user, draft, notes, line);
+  }
+
+  private async makeEvent(work: Work, user: User, draft: Draft, notes: string): Promise<Made> {
+    const { startAt, endAt } = timesOf(draft, user.zone, DEFAULT_EVENT);
+    const calendar = await mainCalendar(work);
+    const event = await work.insert('event', {
+      ...blankEvent(user.zone), calendarId: calendar.id, uid: `${newId()}@corvun`, title: draft.title, description: notes,
+      start: wallOf(startAt, user.zone), end: wallOf(endAt, user.zone), startAt, endAt: draft.repeat ? null : endAt, rrule: draft.repeat,
+      attendees: draft.people.map((name) => ({ name: name.includes('@') ? '' : name, address: name.includes('@') ? name : '', partstat: 'NEEDS-ACTION' as const })),
+    });
+    return { kind: 'event', id: event.id, title: event.title, where: 'is an event', made: [{ kind: 'event', id: event.id, title: event.title }] };
+  }
+
+  private async makeTask(work: Work, user: User, draft: Draft, list: List | null, notes: string): Promise<Made> {
+    await keepTags(work, draft.tags);
+    const day = draft.date ?? firstDay(draft, this.clock.now(), user.zone);
+    const task = await work.insert('task', {
+      ...blankTask(), title: draft.title, notes, listId: list?.id ?? null, tags: draft.tags, priority: draft.priority, estimate: draft.minutes,
+      plannedDay: day, plannedWeek: day ? null : draft.week, deadline: draft.deadline, deadlineFixed: draft.deadlineFixed, repeat: draft.repeat,
+      concentration: list?.concentration ?? 'medium', position: work.now,
+    });
+    const made: MadeThing[] = [{ kind: 'task', id: task.id, title: task.title }];
+    const onList = list ? ` on ${list.name}` : '';
+    if (!draft.time || !day) return { kind: 'task', id: task.id, title: task.title, where: `is a task${onList}`, made };
+    const { startAt, endAt } = timesOf({ ...draft, date: day }, user.zone, DEFAULT_BLOCK);
+    const block = await work.insert('block', { kind: 'work', taskId: task.id, startAt, endAt, busy: true });
+    made.push({ kind: 'block', id: block.id, title: task.title });
+    return { kind: 'block', id: block.id, title: task.title, where: `is a task${onList} with time set aside`, made };
+  }
+
+  private async makeIncoming(work: Work, user: User, draft: Draft, notes: string, line: string): Promise<Made> {
+    const text = notes ? `${line}\n\n${notes}` : line;
+    const read = readIncoming(text, draft.title, null, work.now, user.zone, { bulk: false, invitation: false });
+    const row = await work.insert('incoming', {
+      source: 'typed', externalId: newId(), kind: 'typed', senderName: user.name, senderAddress: '', recipients: [], subject: draft.title, received: work.now, written: work.now,
+      text, html: null, heldBack: '', problems: draft.problems.map((problem) => problem.message), threadKey: newId(), originalHash: null, originalSize: Buffer.byteLength(text),
+      attachmentCount: 0, bulk: false, ...read, readTitle: draft.title, hints: { tags: draft.tags, priority: draft.priority }, state: 'waiting', outcome: null, outcomeListId: null, decided: null,
+    });
+    return { kind: 'incoming', id: row.id, title: draft.title, where: 'waits in the inbox', made: [] };
+  }
+}
+
+function timesOf({ date, time, endTime, minutes }: Draft, zone: string, fallback: number): { startAt: number; endAt: number } {
+  const startAt = instantOf(`${date}T${time}`, zone);
+  let endAt = startAt + (minutes ?? fallback) * MINUTE;
+  if (endTime) {
+    endAt = instantOf(`${date}T${endTime}`, zone);
+    if (endAt <= startAt) endAt = instantOf(`${addDays(date ?? '', 1)}T${endTime}`, zone);
+  }
+  return { startAt, endAt };
+}
+
+/** First day on or after today that a repeat rule names. */
+function firstDay(draft: Draft, now: number, zone: string): string | null {
+  if (!draft.repeat) return null;
+  const today = dayOf(now, zone);
+  const series = { start: today, end: addDays(today, 1), allDay: true, zone, rrule: draft.repeat, rdates: [], exdates: [] };
+  const days = occurrences(series, now - 86_400_000, now + 400 * 86_400_000, zone).map((one) => one.key);
+  // The walk always gives its own start as first; it counts only when the rule names it too.
+  const again = { ...series, start: addDays(today, -1), end: today };
+  const named = draft.repeat.includes('BY') ? occurrences({ ...again, exdates: [again.start] }, now - 86_400_000, now + 400 * 86_400_000, zone).map((one) => one.key) : days;
+  return named.find((day) => day >= today) ?? today;
+}

@@ -1,0 +1,44 @@
+import { Body, Controller, Get, HttpCode, Post } from '@nestjs/common';
+import { InjectRepository } from '@nestjs/typeorm';
+import { ApiTags } from '@nestjs/swagger';
+import { DecideInput, type DecisionAnswer, type DecisionInfo, type UndoAnswer } from '@corvun/contract';
+import { isoInZone } from '@corvun/core';
+import { Not, Repository } from 'typeorm';
+import { Owner } from '../accounts/auth.guard';
+import type { User } from '../accounts/user.entity';
+import { Decision } from './decision.entity';
+import { DecideService } from './decide.service';
+import { Journal } from './journal.service';
+
+const SHOWN = 60;
+
+@ApiTags('decisions')
+@Controller('api/decisions')
+export class DecisionsController {
+  constructor(private readonly service: DecideService, private readonly journal: Journal, @InjectRepository(Decision) private readonly decisions: Repository<Decision>) {}
+
+  @Post() @HttpCode(200)
+  decide(@Owner() user: User, @Body() input: DecideInput): Promise<DecisionAnswer> {
+    return this.service.decide(user, input);
+  }
+
+  @Post('undo') @HttpCode(200)
+  undo(@Owner() user: User): Promise<UndoAnswer> {
+    return this.journal.undo(user.id);
+  }
+
+  @Post('redo') @HttpCode(200)
+  redo(@Owner() user: User): Promise<UndoAnswer> {
+    return this.journal.redo(user.id);
+  }
+
+  /** The latest doings, newest first. */
+  @Get()
+  async recent(@Owner() user: User): Promise<DecisionInfo[]> {
+    const rows = await this.decisions.find({
+      where: { ownerId: user.id, state: Not('lost') }, order: { seq: 'DESC' }, take: SHOWN,
+      select: { id: true, sentence: true, action: true, at: true, incomingIds: true, state: true, seq: true },
+    });
+    return rows.map(({ id, sentence, action, at, incomingIds, state }) => ({ id, sentence, action, at: isoInZone(at, user.zone), incoming: incomingIds, undone: state === 'undone' }));
+  }
+}

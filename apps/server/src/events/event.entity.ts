@@ -1,0 +1,43 @@
+import { Column, Entity, Index } from 'typeorm';
+import { Row } from '../base/row';
+
+export interface Attendee {
+  name: string;
+  address: string;
+  partstat: 'NEEDS-ACTION' | 'ACCEPTED' | 'DECLINED' | 'TENTATIVE';
+}
+
+/** An event (iCalendar VEVENT, RFC 5545, 3.6.1). `startAt`/`endAt` bound all its occurrences. */
+@Entity('event')
+@Index('event_window', ['ownerId', 'startAt', 'endAt'])
+@Index('event_uid', ['ownerId', 'calendarId', 'uid', 'recurrenceId'], { unique: true })
+export class EventRow extends Row {
+  @Column('text') calendarId: string;
+  @Column('text') uid: string;
+  @Column('integer') sequence: number;
+  /** Wall-clock time or day of the occurrence this row replaces; empty for the series. */
+  @Column('text') recurrenceId: string;
+  /** Wall-clock time in `zone`, or a day. */
+  @Column('text') start: string;
+  @Column('text') end: string;
+  @Column('integer') startAt: number;
+  /** Null: repeats without end. */
+  @Column('integer', { nullable: true }) endAt: number | null;
+  @Column('boolean') allDay: boolean;
+  @Column('text', { nullable: true }) zone: string | null;
+  @Column('text') title: string;
+  @Column('text') description: string;
+  @Column('text') location: string;
+  @Column('text') meetingLink: string;
+  @Column('text') organizer: string;
+  @Column('simple-json') attendees: Attendee[];
+  @Column('text') status: 'CONFIRMED' | 'TENTATIVE' | 'CANCELLED';
+  @Column('boolean') transparent: boolean;
+  @Column('text') class: 'PUBLIC' | 'PRIVATE' | 'CONFIDENTIAL';
+  @Column('text') category: string;
+  @Column('text', { nullable: true }) rrule: string | null;
+  @Column('simple-json') rdates: string[];
+  @Column('simple-json') exdates: string[];
+  /** The incoming it came from. */
+  @Index() @Column('text', { nullable: true }) incomingId: string | null;
+}

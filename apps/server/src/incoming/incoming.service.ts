@@ -1,0 +1,138 @@
+import { Injectable } from '@nestjs/common';
+import { InjectRepository } from '@nestjs/typeorm';
+import type { AttachmentInfo, IncomingFull, IncomingLine, MadeThing } from '@corvun/contract';
+import { dayOf, isoInZone, plainSubject, suggest, type Habit } from '@corvun/core';
+import { In, Not, Repository } from 'typeorm';
+import { Clock } from '../base/clock';
+import { Refusal, notFound } from '../base/errors';
+import type { User } from '../accounts/user.entity';
+import { Block } from '../blocks/block.entity';
+import { EventRow } from '../events/event.entity';
+import { List } from '../lists/list.entity';
+import { Task } from '../tasks/task.entity';
+import { Incoming, StoredAttachment } from './incoming.entity';
+
+export interface Page {
+  state: 'waiting' | 'decided';
+  outcome?: string | undefined;
+  source?: string | undefined;
+  cursor?: string | undefined;
+  limit: number;
+  newestFirst: boolean;
+}
+
+/** What the user did with earlier things of the same senders, by address. */
+type Habits = Map<string, Habit[]>;
+
+@Injectable()
+export class IncomingService {
+  constructor(
+    @InjectRepository(Incoming) private readonly incoming: Repository<Incoming>,
+    @InjectRepository(StoredAttachment) private readonly attachments: Repository<StoredAttachment>,
+    @InjectRepository(List) private readonly lists: Repository<List>,
+    @InjectRepository(Task) private readonly tasks: Repository<Task>,
+    @InjectRepository(Block) private readonly blocks: Repository<Block>,
+    @InjectRepository(EventRow) private readonly events: Repository<EventRow>,
+    private readonly clock: Clock,
+  ) {}
+
+  /** One page, oldest first unless turned. The cursor is the place after the last row. */
+  async page(user: User, { state, outcome, source, cursor, limit, newestFirst }: Page): Promise<{ total: number; items: IncomingLine[]; next: string | null }> {
+    const query = this.incoming.createQueryBuilder('i').where('i.ownerId = :owner AND i.state = :state', { owner: user.id, state });
+    if (source) query.andWhere('(i.source = :source OR i.kind = :source)', { source });
+    if (outcome) query.andWhere('i.outcome = :outcome', { outcome });
+    const total = await query.getCount();
+    if (cursor) {
+      const [received, id] = readCursor(cursor);
+      query.andWhere(`(i.received, i.id) ${newestFirst ? '<' : '>'} (:received, :id)`, { received, id });
+    }
+    const order = newestFirst ? 'DESC' : 'ASC';
+    const rows = await query.orderBy('i.received', order).addOrderBy('i.id', order).limit(limit + 1).getMany();
+    const items = await this.linesOf(user, rows.slice(0, limit));
+    const last = rows.length > limit ? rows[limit - 1] : undefined;
+    return { total, items, next: last ? `${last.received}.${last.id}` : null };
+  }
+
+  async linesOf(user: User, rows: Incoming[]): Promise<IncomingLine[]> {
+    const habits = await this.habitsOf(user.id, rows.map((row) => row.senderAddress));
+    const today = dayOf(this.clock.now(), user.zone);
+    return rows.map((row) => lineOf(row, user, habits, today));
+  }
+
+  async one(user: User, id: string): Promise<Incoming> {
+    const row = await this.incoming.findOneBy({ id, ownerId: user.id });
+    if (!row) throw notFound('incoming thing with this id');
+    return row;
+  }
+
+  async full(user: User, id: string): Promise<IncomingFull> {
+    const row = await this.one(user, id);
+    const [line] = await this.linesOf(user, [row]);
+    if (!line) throw notFound('incoming thing with this id');
+    const attachmentList = (await this.attachments.find({ where: { incomingId: id, ownerId: user.id }, order: { position: 'ASC' } })).map(infoOf);
+    const thread = await this.incoming.find({ where: { ownerId: user.id, threadKey: row.threadKey, id: Not(id) }, order: { received: 'ASC' }, take: 50 });
+    return {
+      ...line, to: row.recipients, written: row.written === null ? null : isoInZone(row.written, user.zone), text: row.text, html: row.html, heldBack: row.heldBack,
+      problems: row.problems, facts: row.facts, attachmentList,
+      thread: thread.map((one) => ({ id: one.id, subject: one.subject, received: isoInZone(one.received, user.zone), sender: { name: one.senderName, address: one.senderAddress }, state: one.state })),
+      originalSize: row.originalSize, outcome: row.outcome, made: await this.madeOf(user, row),
+    };
+  }
+
+  /** What came of an incoming. */
+  async madeOf(user: User, row: Incoming): Promise<MadeThing[]> {
+    const tasks = await this.tasks.find({ where: { ownerId: user.id, incomingId: row.id }, order: { created: 'ASC' } });
+    const blocks = tasks.length ? await this.blocks.find({ where: { ownerId: user.id, taskId: In(tasks.map((task) => task.id)) }, order: { startAt: 'ASC' } }) : [];
+    const events = await this.events.find({ where: { ownerId: user.id, incomingId: row.id } });
+    const titles = new Map(tasks.map((task) => [task.id, task.title]));
+    return [
+      ...tasks.map(({ id, title }): MadeThing => ({ kind: 'task', id, title })),
+      ...blocks.map(({ id, taskId }): MadeThing => ({ kind: 'block', id, title: titles.get(taskId ?? '') ?? '' })),
+      ...events.map(({ id, title }): MadeThing => ({ kind: 'event', id, title })),
+      ...(row.outcome === 'reference' ? [{ kind: 'reference', id: row.id, title: row.subject } as MadeThing] : []),
+    ];
+  }
+
+  async attachment(user: User, id: string): Promise<StoredAttachment> {
+    const found = await this.attachments.findOneBy({ id, ownerId: user.id });
+    if (!found) throw notFound('attachment with this id');
+    return found;
+  }
+
+  private async habitsOf(ownerId: string, addresses: string[]): Promise<Habits> {
+    const wanted = [...new Set(addresses.filter(Boolean))];
+    const habits: Habits = new Map();
+    if (!wanted.length) return habits;
+    const names = new Map((await this.lists.findBy({ ownerId })).map((list) => [list.id, list.name]));
+    const rows = await this.incoming.createQueryBuilder('i')
+      .select('i.senderAddress', 'address').addSelect('i.outcome', 'outcome').addSelect('i.outcomeListId', 'listId').addSelect('COUNT(*)', 'count')
+      .where('i.ownerId = :owner AND i.state = :state AND i.senderAddress IN (:...wanted)', { owner: ownerId, state: 'decided', wanted })
+      .groupBy('i.senderAddress').addGroupBy('i.outcome').addGroupBy('i.outcomeListId')
+      .getRawMany<{ address: string; outcome: Habit['to']; listId: string | null; count: number }>();
+    for (const { address, outcome, listId, count } of rows) {
+      const habit = { to: outcome, list: listId ? (names.get(listId) ?? null) : null, count };
+      habits.set(address, [...(habits.get(address) ?? []), habit]);
+    }
+    return habits;
+  }
+}
+
+function lineOf(row: Incoming, user: User, habits: Habits, today: string): IncomingLine {
+  const deadline = row.facts.dates.find((date) => date.role === 'deadline' && date.value >= today) ?? null;
+  return {
+    id: row.id, source: row.source, kind: row.kind, sender: { name: row.senderName, address: row.senderAddress }, subject: row.subject,
+    received: isoInZone(row.received, user.zone), state: row.state, attachments: row.attachmentCount, bulk: row.bulk, version: row.version,
+    summary: { asks: row.facts.asks.length, deadline: deadline?.value ?? null, deadlineFixed: deadline?.fixed ?? false, minutes: row.facts.minutes },
+    suggestion: row.state === 'waiting' ? suggest({ title: row.readTitle, subject: plainSubject(row.subject), facts: row.facts, bulk: row.bulk, habits: habits.get(row.senderAddress) ?? [], today, ...row.hints }) : null,
+  };
+}
+
+function infoOf({ id, name, type, size }: StoredAttachment): AttachmentInfo {
+  return { id, name, type, size, url: `/api/attachments/${id}` };
+}
+
+function readCursor(cursor: string): [number, string] {
+  const match = /^(\d{1,16})\.([a-z0-9]{1,40})$/.exec(cursor);
+  if (!match) throw new Refusal(400, 'bad-cursor', 'The cursor is not one that was given out.');
+  return [Number(match[1]), match[2] ?? ''];
+}

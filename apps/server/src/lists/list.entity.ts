@@ -1,0 +1,17 @@
+import { Column, Entity } from 'typeorm';
+import { Row } from '../base/row';
+
+@Entity('list')
+export class List extends Row {
+  @Column('text') name: string;
+  /** Two letters that stand beside the colour everywhere. */
+  @Column('text') code: string;
+  /** One of ten hues, 0 to 9. */
+  @Column('integer') hue: number;
+  @Column('text') group: string;
+  @Column('integer') position: number;
+  @Column('boolean') project: boolean;
+  @Column('text') outcome: string;
+  @Column('text', { nullable: true }) defaultTag: string | null;
+  @Column('text') concentration: 'deep' | 'medium' | 'light';
+}

@@ -1,0 +1,3 @@
+import { First1 } from './0001-first';
+
+export const MIGRATIONS = [First1];

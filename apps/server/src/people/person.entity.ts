@@ -1,0 +1,13 @@
+import { Column, Entity, Index } from 'typeorm';
+import { Row } from '../base/row';
+
+/** A person (vCard 4, RFC 6350); found again by address. */
+@Entity('person')
+@Index('person_address', ['ownerId', 'address'])
+export class PersonRow extends Row {
+  @Column('text') name: string;
+  @Column('text') address: string;
+  @Column('text') organisation: string;
+  @Column('text') phone: string;
+  @Column('text') note: string;
+}

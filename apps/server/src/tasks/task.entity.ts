@@ -1,0 +1,40 @@
+import type { Priority } from '@corvun/core';
+import { Column, Entity, Index } from 'typeorm';
+import { Row } from '../base/row';
+
+export type TaskStatus = 'NEEDS-ACTION' | 'IN-PROCESS' | 'COMPLETED' | 'CANCELLED';
+
+/** Something to do (iCalendar VTODO, RFC 5545, 3.6.2). */
+@Entity('task')
+@Index('task_day', ['ownerId', 'plannedDay'])
+@Index('task_list', ['ownerId', 'listId', 'status'])
+export class Task extends Row {
+  @Column('text') title: string;
+  @Column('text') notes: string;
+  @Column('text', { nullable: true }) listId: string | null;
+  @Column('text', { nullable: true }) parentId: string | null;
+  @Column('integer') position: number;
+  @Column('simple-json') tags: string[];
+  @Column('text') priority: Priority;
+  /** Minutes. */
+  @Column('integer', { nullable: true }) estimate: number | null;
+  @Column('integer') spent: number;
+  @Column('boolean') billable: boolean;
+  @Column('text') status: TaskStatus;
+  @Column('integer', { nullable: true }) completed: number | null;
+  @Column('text', { nullable: true }) plannedDay: string | null;
+  @Column('text', { nullable: true }) plannedWeek: string | null;
+  /** Day, or wall-clock date-time in the owner's zone. */
+  @Column('text', { nullable: true }) deadline: string | null;
+  @Column('boolean') deadlineFixed: boolean;
+  @Column('text', { nullable: true }) notBefore: string | null;
+  /** RRULE without prefix. */
+  @Column('text', { nullable: true }) repeat: string | null;
+  @Column('text') concentration: 'deep' | 'medium' | 'light';
+  @Column('text', { nullable: true }) waitingOn: string | null;
+  @Column('integer', { nullable: true }) waitingSince: number | null;
+  @Column('boolean') shelved: boolean;
+  @Column('text', { nullable: true }) lookAgain: string | null;
+  /** The incoming it came from. */
+  @Index() @Column('text', { nullable: true }) incomingId: string | null;
+}

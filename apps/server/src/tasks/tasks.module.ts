@@ -1,0 +1,33 @@
+import { Body, Controller, Get, Module, Param, Patch, Query } from '@nestjs/common';
+import { ApiTags } from '@nestjs/swagger';
+import { TaskChange, type TaskInfo } from '@corvun/contract';
+import { Owner } from '../accounts/auth.guard';
+import type { User } from '../accounts/user.entity';
+import { notFound } from '../base/errors';
+import { TasksService } from './tasks.service';
+
+@ApiTags('tasks')
+@Controller('api/tasks')
+class TasksController {
+  constructor(private readonly tasks: TasksService) {}
+
+  @Get()
+  all(@Owner() user: User, @Query('list') list?: string): Promise<TaskInfo[]> {
+    return this.tasks.all(user, list);
+  }
+
+  @Get(':id')
+  async one(@Owner() user: User, @Param('id') id: string): Promise<TaskInfo> {
+    const [task] = await this.tasks.one(user, id);
+    if (!task) throw notFound('task with this id');
+    return task;
+  }
+
+  @Patch(':id')
+  change(@Owner() user: User, @Param('id') id: string, @Body() input: TaskChange): Promise<{ decision: string; sentence: string }> {
+    return this.tasks.change(user, id, input);
+  }
+}
+
+@Module({ providers: [TasksService], controllers: [TasksController] })
+export class TasksModule {}

@@ -1,0 +1,2 @@
+export * from './things';
+export * from './inputs';

@@ -1,0 +1,108 @@
+import { ArrayMaxSize, ArrayMinSize, IsArray, IsBoolean, IsEmail, IsIn, IsInt, IsISO8601, IsNotEmpty, IsOptional, IsString, Length, Matches, Max, MaxLength, Min, MinLength } from 'class-validator';
+import type { Destination, Priority } from '@corvun/core';
+
+const DESTINATIONS: Destination[] = ['list', 'day', 'week', 'time', 'event', 'answer', 'person', 'hand-over', 'shelf', 'reference', 'done', 'drop'];
+const PRIORITIES: Priority[] = ['high', 'normal', 'low'];
+const DAY = /^\d{4}-\d{2}-\d{2}$/;
+const WEEK = /^\d{4}-W\d{2}$/;
+const DEADLINE = /^\d{4}-\d{2}-\d{2}(T\d{2}:\d{2})?$/;
+const say = {
+  day: { message: 'Write the day as YYYY-MM-DD.' },
+  week: { message: 'Write the week as YYYY-Www, for example 2026-W34.' },
+  deadline: { message: 'Write the deadline as YYYY-MM-DD or YYYY-MM-DDTHH:MM.' },
+  time: { message: 'Write the time as YYYY-MM-DDTHH:MM, with or without an offset.' },
+  minutes: { message: 'The duration is a whole number of minutes from 1 to 6000.' },
+  title: { message: 'The title has 1 to 500 characters.' },
+};
+
+/** What a task or event made by a decision shall say. Absent fields come from the suggestion or stay empty. */
+export class DecideInput {
+  @IsArray() @ArrayMinSize(1) @ArrayMaxSize(1000) @IsString({ each: true })
+  incoming: string[];
+
+  @IsIn(DESTINATIONS, { message: `The destination is one of: ${DESTINATIONS.join(', ')}.` })
+  to: Destination;
+
+  @IsOptional() @IsString() @Length(1, 500, say.title) title?: string;
+  @IsOptional() @IsString() @MaxLength(100_000) notes?: string;
+  /** Name or id of a list. */
+  @IsOptional() @IsString() @MaxLength(200) list?: string | null;
+  @IsOptional() @Matches(DAY, say.day) day?: string;
+  @IsOptional() @Matches(WEEK, say.week) week?: string;
+  @IsOptional() @IsISO8601({}, say.time) start?: string;
+  @IsOptional() @IsInt(say.minutes) @Min(1, say.minutes) @Max(6000, say.minutes) minutes?: number | null;
+  @IsOptional() @Matches(DEADLINE, say.deadline) deadline?: string | null;
+  @IsOptional() @IsBoolean() fixed?: boolean;
+  @IsOptional() @IsArray() @ArrayMaxSize(50) @IsString({ each: true }) @MaxLength(80, { each: true }) tags?: string[];
+  @IsOptional() @IsIn(PRIORITIES, { message: 'The priority is high, normal or low.' }) priority?: Priority;
+  /** With whom: a name or a mail address (event, person, hand over). */
+  @IsOptional() @IsString() @MaxLength(320) with?: string;
+  @IsOptional() @Matches(DAY, say.day) lookAgain?: string;
+  @IsOptional() @IsString() @MaxLength(500) location?: string;
+  @IsOptional() @IsIn(['yes', 'maybe', 'no']) reply?: 'yes' | 'maybe' | 'no';
+}
+
+export class CaptureInput {
+  @IsString() @Length(1, 2000, { message: 'The line has 1 to 2000 characters.' }) text: string;
+  @IsOptional() @IsString() @MaxLength(100_000) note?: string;
+  @IsOptional() @IsString() @MaxLength(2000) @Matches(/^https?:\/\//, { message: 'The address of a page begins with http:// or https://.' }) url?: string;
+}
+
+export class TaskChange {
+  @IsOptional() @IsInt() version?: number;
+  @IsOptional() @IsString() @Length(1, 500, say.title) title?: string;
+  @IsOptional() @IsString() @MaxLength(100_000) notes?: string;
+  @IsOptional() @IsString() @MaxLength(200) list?: string | null;
+  @IsOptional() @IsArray() @ArrayMaxSize(50) @IsString({ each: true }) tags?: string[];
+  @IsOptional() @IsIn(PRIORITIES) priority?: Priority;
+  @IsOptional() @IsInt(say.minutes) @Min(1, say.minutes) @Max(6000, say.minutes) estimate?: number | null;
+  @IsOptional() @IsIn(['NEEDS-ACTION', 'IN-PROCESS', 'COMPLETED', 'CANCELLED']) status?: 'NEEDS-ACTION' | 'IN-PROCESS' | 'COMPLETED' | 'CANCELLED';
+  @IsOptional() @Matches(DAY, say.day) plannedDay?: string | null;
+  @IsOptional() @Matches(WEEK, say.week) plannedWeek?: string | null;
+  @IsOptional() @Matches(DEADLINE, say.deadline) deadline?: string | null;
+  @IsOptional() @IsBoolean() deadlineFixed?: boolean;
+  @IsOptional() @IsBoolean() shelved?: boolean;
+  @IsOptional() @Matches(DAY, say.day) lookAgain?: string | null;
+}
+
+export class BlockInput {
+  @IsString() taskId: string;
+  @IsISO8601({}, say.time) start: string;
+  @IsInt(say.minutes) @Min(1, say.minutes) @Max(1440, say.minutes) minutes: number;
+}
+
+/** New times of a block or an event; of a repeating event, of one occurrence. All-day events take days. */
+export class TimesChange {
+  @IsOptional() @IsInt() version?: number;
+  /** Original start of the occurrence (RECURRENCE-ID): wall-clock time or day. */
+  @IsOptional() @Matches(/^\d{4}-\d{2}-\d{2}(T\d{2}:\d{2})?$/) occurrence?: string;
+  @IsISO8601({}, say.time) start: string;
+  @IsInt(say.minutes) @Min(1, say.minutes) @Max(20_160, say.minutes) minutes: number;
+}
+
+export class CalendarChange {
+  @IsOptional() @IsInt() version?: number;
+  @IsOptional() @IsBoolean() shown?: boolean;
+  @IsOptional() @IsBoolean() busy?: boolean;
+}
+
+export class ListInput {
+  @IsString() @Length(1, 80, { message: 'The name has 1 to 80 characters.' }) name: string;
+  @IsOptional() @IsBoolean() project?: boolean;
+}
+
+export class SignInInput {
+  @IsString() @IsNotEmpty() @MaxLength(320) email: string;
+  @IsString() @IsNotEmpty() @MaxLength(200) password: string;
+}
+
+export class AccountInput {
+  @IsString() @Length(1, 120, { message: 'The name has 1 to 120 characters.' }) name: string;
+  @IsEmail({}, { message: 'This is not a mail address.' }) @MaxLength(320) email: string;
+  @IsString() @MinLength(10, { message: 'The password has at least 10 characters.' }) @MaxLength(200) password: string;
+  @IsOptional() @IsString() @MaxLength(80) zone?: string;
+}
+
+export class TokenInput {
+  @IsString() @Length(1, 80, { message: 'The name has 1 to 80 characters.' }) name: string;
+}

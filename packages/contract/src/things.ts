@@ -1,0 +1,199 @@
+import type { DayLoad, Destination, MessageFacts, Priority, Suggestion } from '@corvun/core';
+
+/** Instants are ISO 8601 with an offset, in the user's zone; days are `YYYY-MM-DD`; durations whole minutes. */
+export type IsoTime = string;
+
+export type IncomingKind = 'mail' | 'chat' | 'invitation' | 'card' | 'note-line' | 'feed-entry' | 'typed' | 'clipped' | 'file';
+
+export interface Person {
+  name: string;
+  address: string;
+}
+
+/** What of the facts a line of the stack shows. */
+export interface FactsSummary {
+  asks: number;
+  deadline: string | null;
+  deadlineFixed: boolean;
+  minutes: number | null;
+}
+
+export interface IncomingLine {
+  id: string;
+  source: string;
+  kind: IncomingKind;
+  sender: Person;
+  subject: string;
+  received: IsoTime;
+  state: 'waiting' | 'decided';
+  summary: FactsSummary;
+  attachments: number;
+  bulk: boolean;
+  suggestion: Suggestion | null;
+  version: number;
+}
+
+export interface AttachmentInfo {
+  id: string;
+  name: string;
+  type: string;
+  size: number;
+  url: string;
+}
+
+export interface MadeThing {
+  kind: 'task' | 'block' | 'event' | 'person' | 'reference';
+  id: string;
+  title: string;
+}
+
+export interface IncomingFull extends IncomingLine {
+  to: Person[];
+  written: IsoTime | null;
+  text: string;
+  html: string | null;
+  heldBack: string;
+  problems: string[];
+  facts: MessageFacts;
+  attachmentList: AttachmentInfo[];
+  thread: { id: string; subject: string; received: IsoTime; sender: Person; state: 'waiting' | 'decided' }[];
+  originalSize: number;
+  outcome: Destination | null;
+  made: MadeThing[];
+}
+
+export interface TaskInfo {
+  id: string;
+  title: string;
+  notes: string;
+  listId: string | null;
+  parentId: string | null;
+  position: number;
+  tags: string[];
+  priority: Priority;
+  estimate: number | null;
+  spent: number;
+  status: 'NEEDS-ACTION' | 'IN-PROCESS' | 'COMPLETED' | 'CANCELLED';
+  completed: IsoTime | null;
+  plannedDay: string | null;
+  plannedWeek: string | null;
+  deadline: string | null;
+  deadlineFixed: boolean;
+  repeat: string | null;
+  shelved: boolean;
+  lookAgain: string | null;
+  waitingOn: string | null;
+  waitingSince: IsoTime | null;
+  incomingId: string | null;
+  /** Blocks of the task that are not over, by start. */
+  blocks: { id: string; start: IsoTime; end: IsoTime }[];
+  version: number;
+}
+
+export interface ListInfo {
+  id: string;
+  name: string;
+  code: string;
+  hue: number;
+  group: string;
+  project: boolean;
+  outcome: string;
+  open: number;
+  version: number;
+}
+
+export interface CalendarInfo {
+  id: string;
+  name: string;
+  code: string;
+  hue: number;
+  origin: 'own' | 'feed' | 'connected';
+  main: boolean;
+  shown: boolean;
+  busy: boolean;
+  version: number;
+}
+
+export interface AgendaEntry {
+  kind: 'event' | 'block' | 'task';
+  id: string;
+  title: string;
+  start: IsoTime | null;
+  end: IsoTime | null;
+  allDay: boolean;
+  day: string;
+  calendar: string | null;
+  calendarId: string | null;
+  listId: string | null;
+  taskId: string | null;
+  incomingId: string | null;
+  status: string;
+  showAs: 'busy' | 'free' | 'tentative';
+  location: string;
+  minutes: number | null;
+  deadline: string | null;
+  deadlineFixed: boolean;
+  /** Of an occurrence of a repeating event: its original start (RECURRENCE-ID). */
+  occurrence: string | null;
+  /** It comes from outside and is changed there. */
+  fixed: boolean;
+  version: number;
+}
+
+export interface DayInfo {
+  day: string;
+  load: DayLoad;
+  working: { start: IsoTime; end: IsoTime }[];
+  gaps: { start: IsoTime; end: IsoTime }[];
+  entries: AgendaEntry[];
+}
+
+export interface Me {
+  id: string;
+  name: string;
+  email: string;
+  captureAddress: string;
+  zone: string;
+  now: IsoTime;
+  demo: boolean;
+  hours: Record<number, string[]>;
+}
+
+export interface DecisionInfo {
+  id: string;
+  sentence: string;
+  action: string;
+  at: IsoTime;
+  incoming: string[];
+  undone: boolean;
+}
+
+export interface DecisionAnswer {
+  decision: string;
+  sentence: string;
+  made: MadeThing[];
+}
+
+export interface UndoAnswer {
+  decision: string;
+  sentence: string;
+  undone: boolean;
+  incoming: string[];
+}
+
+export interface ImportReport {
+  taken: number;
+  updated: number;
+  known: number;
+  refused: { file: string; at: string; reason: string }[];
+}
+
+export interface ApiError {
+  error: { code: string; message: string; fields?: Record<string, string>; present?: unknown };
+}
+
+/** One change, as the stream tells it: fetch the thing again, or forget it. */
+export interface StreamChange {
+  kind: 'incoming' | 'task' | 'list' | 'tag' | 'calendar' | 'event' | 'block' | 'decision' | 'person';
+  ids: string[];
+}
