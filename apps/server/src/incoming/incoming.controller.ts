@@ -12,6 +12,7 @@ import { ImportService } from './import.service';
 import { IncomingService } from './incoming.service';
 
 const MAX_FILES = 500;
+const MOST_IDS = 200;
 /** Shown in the browser itself; everything else is saved. An HTML or SVG file would run as part of this site. */
 const SHOWN = /^(?:image\/(?:png|jpeg|gif|webp)|text\/plain)$/;
 
@@ -23,8 +24,9 @@ export class IncomingController {
   @Get('incoming')
   page(
     @Owner() user: User, @Query('state') state?: string, @Query('source') source?: string, @Query('cursor') cursor?: string,
-    @Query('limit') limit = '50', @Query('order') order?: string, @Query('outcome') outcome?: string,
+    @Query('limit') limit = '50', @Query('order') order?: string, @Query('outcome') outcome?: string, @Query('ids') ids?: string,
   ): Promise<{ total: number; items: IncomingLine[]; next: string | null }> {
+    if (ids !== undefined) return this.incoming.some(user, ids.split(',').slice(0, MOST_IDS));
     const size = Number(limit);
     if (!Number.isInteger(size) || size < 1 || size > 500) throw new Refusal(400, 'bad-limit', 'The limit is a whole number from 1 to 500.');
     return this.incoming.page(user, { state: state === 'decided' ? 'decided' : 'waiting', outcome, source, cursor, limit: size, newestFirst: order === 'newest' });

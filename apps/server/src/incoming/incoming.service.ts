@@ -53,6 +53,13 @@ export class IncomingService {
     return { total, items, next: last ? `${last.received}.${last.id}` : null };
   }
 
+  /** Some, by id and in any state, with the number that waits: how open windows keep up with changes. */
+  async some(user: User, ids: string[]): Promise<{ total: number; items: IncomingLine[]; next: null }> {
+    const rows = await this.incoming.findBy({ ownerId: user.id, id: In(ids) });
+    const total = await this.incoming.countBy({ ownerId: user.id, state: 'waiting' });
+    return { total, items: await this.linesOf(user, rows), next: null };
+  }
+
   async linesOf(user: User, rows: Incoming[]): Promise<IncomingLine[]> {
     const habits = await this.habitsOf(user.id, rows.map((row) => row.senderAddress));
     const today = dayOf(this.clock.now(), user.zone);

@@ -40,7 +40,7 @@ export function titleOf(text: string, facts: MessageFacts, subject: string, ask 
   const chosen = facts.asks[ask];
   const title = chosen ? titleFromAsk(text, chosen.start, chosen.end, facts) : '';
   const plain = plainSubject(subject);
-  if (plain && title.length >= 4 && POINTS_BACK.test(title)) return shorten(`${title} – ${plain}`);
+  if (plain && title.length >= 4 && (POINTS_BACK.test(title) || !title.includes(' '))) return shorten(`${title} – ${plain}`);
   return shorten(title.length >= 8 ? title : plain || firstLine(text) || 'Message without a subject');
 }
 
@@ -64,7 +64,7 @@ function titleFromAsk(text: string, start: number, end: number, facts: MessageFa
   if (polite) said = `${polite[2] ?? ''} ${polite[1]?.toLowerCase() ?? ''}`;
   said = said.replace(/^(?:let (?:me|us) know|tell (?:me|us)|get back to (?:me|us) (?:with|about|on))\s+/i, 'say ');
   said = said.replace(FOR_ME, '$1 ').replace(/,?\s*(?:please|thanks|thank you|bitte)$/i, '').replace(/[\s,;:–-]+$/, '');
-  if (/^(?:who|what|when|where|which|how|why|is|are|do|does|did|have|has|will|wer|was|wann|wo|wie|haben|ist|gibt|passt|shall|should|may|any chance)\b/i.test(said)) said = `answer: ${said}`;
+  if (/^(?:who|what|when|where|which|how|why|is|are|do|does|did|(?:have|has|will) (?:you|they|we|the|it)|wer|was|wann|wo|wie|haben|ist|gibt|passt|shall|should|may|any chance)\b/i.test(said)) said = `answer: ${said}`;
   return said.charAt(0).toUpperCase() + said.slice(1);
 }
 

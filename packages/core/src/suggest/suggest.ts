@@ -66,7 +66,7 @@ export function suggest({ title, subject, facts, tags = [], priority = 'normal',
   return {
     to,
     title: to === 'event' && subject ? subject : title,
-    list: habit?.habit.list ?? null,
+    list: to === 'list' ? (habit?.habit.list ?? null) : null,
     tags,
     priority,
     day: null,

@@ -143,8 +143,8 @@ const ordinalDay: Reader = (text, today) =>
 
 /** "this week", "next week", "in week 34", "KW 34": a week without a day. A week that is over means next year's. */
 const weeks: Reader = (text, today) => [
-  ...each(text, /\b(?:(?:in|during|sometime) )?(this|next|diese|nächste) (?:week|woche)\b/gi, (match) => ({
-    week: weekOf(/this|diese/i.test(match[1] ?? '') ? today : addDays(today, 7)),
+  ...each(text, /\b(?:(?:in|during|sometime) )?(this|next|last|past|diese|nächste|letzte) (?:week|woche)\b/gi, (match) => ({
+    week: weekOf(addDays(today, /this|diese/i.test(match[1] ?? '') ? 0 : /next|nächste/i.test(match[1] ?? '') ? 7 : -7)),
   })),
   ...each(text, /\b(?:in |during )?(?:calendar )?(?:week|kw|kalenderwoche)\s?(\d{1,2})\b(?!\s*(?::|weeks?|%))/gi, (match) => {
     const number = Number(match[1]);

@@ -1,0 +1,29 @@
+import type { ReactNode } from 'react';
+import { Navigate, Route, Routes } from 'react-router';
+import { RequestError } from './data/api';
+import { useMe } from './data/queries';
+import { Frame } from './Frame';
+import { Failed, Waiting } from './parts/states';
+import { followServerClock } from './parts/useNow';
+import { ListsPlace } from './places/lists/ListsPlace';
+import { PlanPlace } from './places/plan/PlanPlace';
+import { SortPlace } from './places/sort/SortPlace';
+import { SignIn } from './SignIn';
+
+export function App(): ReactNode {
+  const me = useMe();
+  if (me.isPending) return <Waiting what="Opening Corvun" />;
+  if (me.error instanceof RequestError && me.error.status === 401) return <SignIn />;
+  if (me.error) return <Failed problem={me.error} retry={() => void me.refetch()} />;
+  followServerClock(me.data);
+  return (
+    <Routes>
+      <Route element={<Frame me={me.data} />}>
+        <Route path="/sort/:id?" element={<SortPlace me={me.data} />} />
+        <Route path="/plan/:day?" element={<PlanPlace me={me.data} />} />
+        <Route path="/lists/:list?" element={<ListsPlace me={me.data} />} />
+        <Route path="*" element={<Navigate to="/sort" replace />} />
+      </Route>
+    </Routes>
+  );
+}

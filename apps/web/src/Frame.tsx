@@ -1,0 +1,104 @@
+import type { Me } from '@corvun/contract';
+import { MINUTE, dayOf, sayMinutes, sayTime } from '@corvun/core';
+import { CalendarRange, Inbox, ListChecks } from 'lucide-react';
+import { useState, type ReactNode } from 'react';
+import { NavLink, Outlet, useNavigate } from 'react-router';
+import { redo, undo } from './data/actions';
+import { useDays, useInbox } from './data/queries';
+import { useStream } from './data/stream';
+import { KEYS } from './keys';
+import { Brand } from './parts/Brand';
+import { CaptureLine } from './parts/CaptureLine';
+import { KeysHelp } from './parts/KeysHelp';
+import { SaidLine } from './parts/SaidLine';
+import { SettingsMenu } from './parts/SettingsMenu';
+import { useKeys } from './parts/useKeys';
+import { useNow } from './parts/useNow';
+import { useSession } from './state/session';
+import { useSettings } from './state/settings';
+
+const PLACES = [
+  { path: '/sort', name: 'Sort', key: KEYS.sort, Icon: Inbox },
+  { path: '/plan', name: 'Plan', key: KEYS.plan, Icon: CalendarRange },
+  { path: '/lists', name: 'Lists', key: KEYS.lists, Icon: ListChecks },
+] as const;
+
+/** The band, the place, and the line that says what was done. */
+export function Frame({ me }: { me: Me }): ReactNode {
+  useStream();
+  const navigate = useNavigate();
+  const [help, setHelp] = useState(false);
+  const online = useSession((state) => state.online);
+  const order = useSettings((state) => state.order);
+  const inbox = useInbox(order);
+  const waiting = inbox.data?.pages[0]?.total ?? 0;
+  useKeys({
+    [KEYS.undo]: () => void undo(),
+    [KEYS.redo]: () => void redo(),
+    [KEYS.help]: () => setHelp(true),
+    [KEYS.capture]: () => document.getElementById('capture-line')?.focus(),
+    ...Object.fromEntries(PLACES.map((place) => [place.key, () => void navigate(place.path)])),
+  });
+  return (
+    <div className="flex h-full flex-col">
+      <a href="#place" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-card focus:p-2">
+        Go to the place
+      </a>
+      <header className="flex h-[52px] shrink-0 items-stretch border-b border-ink">
+        <div className="grid w-14 shrink-0 place-items-center max-md:w-11">
+          <Brand />
+        </div>
+        <nav aria-label="Places" className="flex shrink-0 max-md:fixed max-md:inset-x-0 max-md:bottom-0 max-md:z-30 max-md:h-[52px] max-md:justify-around max-md:border-t max-md:border-ink max-md:bg-paper">
+          {PLACES.map(({ path, name, Icon }) => (
+            <NavLink
+              key={path} to={path}
+              className={({ isActive }) => `flex items-center gap-2 border-x px-4 font-head text-[15px] max-md:border-transparent ${isActive ? 'border-rule bg-card font-bold text-ink shadow-[inset_0_3px_0_var(--teal)]' : 'border-transparent font-medium text-soft hover:text-ink'}`}
+            >
+              <Icon size={17} className="hidden max-md:block" aria-hidden="true" />
+              {name}
+              {name === 'Sort' && waiting > 0 && (
+                <span className="font-sans text-xs font-semibold text-teal">
+                  {waiting}
+                  <span className="sr-only"> waiting</span>
+                </span>
+              )}
+            </NavLink>
+          ))}
+        </nav>
+        <CaptureLine me={me} />
+        <FreeToday me={me} />
+        <SettingsMenu me={me} openHelp={() => setHelp(true)} />
+      </header>
+      {!online && (
+        <p role="status" className="shrink-0 bg-amber-wash px-4 py-1 text-xs text-ink">
+          The connection to Corvun’s server is lost. What you see may be old; it is tried again by itself.
+        </p>
+      )}
+      <main id="place" className="relative min-h-0 flex-1 max-md:mb-[52px]" tabIndex={-1}>
+        <Outlet />
+        <SaidLine />
+      </main>
+      <KeysHelp open={help} setOpen={setHelp} />
+    </div>
+  );
+}
+
+/** The free time that is left today. */
+function FreeToday({ me }: { me: Me }): ReactNode {
+  const now = useNow();
+  const days = useDays(dayOf(now, me.zone), 14);
+  const today = days.data?.[0];
+  const end = today?.working.at(-1)?.end;
+  const free = (today?.gaps ?? []).reduce((sum, gap) => sum + Math.max(0, Date.parse(gap.end) - Math.max(now, Date.parse(gap.start))), 0) / MINUTE;
+  const over = end === undefined || Date.parse(end) <= now;
+  return (
+    <div className="flex w-[118px] shrink-0 flex-col justify-center pr-2 text-right text-xs text-soft max-md:hidden">
+      {today && (
+        <>
+          <b className="font-head text-[15px] font-semibold text-ink">{over ? 'Day is over' : `${sayMinutes(free)} free`}</b>
+          <span>{end ? (over ? `since ${sayTime(Date.parse(end), me.zone)}` : `today until ${sayTime(Date.parse(end), me.zone)}`) : 'no working hours'}</span>
+        </>
+      )}
+    </div>
+  );
+}

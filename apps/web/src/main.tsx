@@ -1,0 +1,21 @@
+import { QueryClientProvider } from '@tanstack/react-query';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { BrowserRouter } from 'react-router';
+import { App } from './App';
+import { client } from './data/queries';
+import { followTheme } from './state/settings';
+import './styles/main.css';
+
+followTheme();
+const root = document.getElementById('root');
+if (!root) throw new Error('The page has no place for the application.');
+createRoot(root).render(
+  <StrictMode>
+    <QueryClientProvider client={client}>
+      <BrowserRouter>
+        <App />
+      </BrowserRouter>
+    </QueryClientProvider>
+  </StrictMode>,
+);

@@ -1,0 +1,114 @@
+import type { Me } from '@corvun/contract';
+import { dayOf, parseLine, sayDay, sayMinutes, type Draft, type Field } from '@corvun/core';
+import { useState, type KeyboardEvent, type ReactNode } from 'react';
+import { capture } from '../data/actions';
+import { useLists } from '../data/queries';
+import { Key } from './marks';
+import { serverNow } from './useNow';
+
+const KEPT = 'corvun-capture-line';
+const NAMES: Record<Field, string> = {
+  date: 'day', time: 'time', endTime: 'until', minutes: 'how long', week: 'week', deadline: 'deadline', priority: 'priority', list: 'list', tag: 'tag', person: 'with', repeat: 'repeats',
+};
+
+/** The line that is always there. What is being typed is kept, should the page go away. */
+export function CaptureLine({ me }: { me: Me }): ReactNode {
+  const [text, setText] = useState(() => window.sessionStorage.getItem(KEPT) ?? '');
+  const [focused, setFocused] = useState(false);
+  const [busy, setBusy] = useState(false);
+  const lists = useLists();
+  const draft = text.trim() ? parseLine(text, { now: serverNow(), zone: me.zone, lists: (lists.data ?? []).map((list) => list.name) }) : null;
+  const write = (value: string) => {
+    setText(value);
+    window.sessionStorage.setItem(KEPT, value);
+  };
+  const send = async () => {
+    if (!text.trim() || busy) return;
+    setBusy(true);
+    const done = await capture(text);
+    setBusy(false);
+    if (done) write('');
+  };
+  const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
+    if (event.key === 'Enter') void send();
+    if (event.key === 'Escape') event.currentTarget.blur();
+  };
+  return (
+    <div className="relative mx-4 flex min-w-0 flex-1 items-center border-b border-soft max-md:mx-2" style={{ marginBlock: 9 }}>
+      <label htmlFor="capture-line" className="sr-only">
+        Capture line
+      </label>
+      <input
+        id="capture-line" value={text} maxLength={2000} autoComplete="off" spellCheck={false} aria-describedby="capture-read"
+        placeholder="Note down anything: Gauge keys to county tomorrow 9:30 for 20 min"
+        className="min-w-0 flex-1 bg-transparent py-1 text-ellipsis outline-none focus-visible:outline-none"
+        onChange={(event) => write(event.target.value)} onKeyDown={onKeyDown} onFocus={() => setFocused(true)} onBlur={() => setFocused(false)}
+      />
+      {focused ? <span className="absolute inset-x-0 -bottom-px h-[2px] bg-teal" /> : <Key>C</Key>}
+      <div id="capture-read" className={focused && draft ? 'absolute inset-x-0 top-full z-40 mt-1 border border-ink bg-card p-3 shadow-lg max-md:fixed max-md:inset-x-2 max-md:top-[52px]' : 'sr-only'}>
+        {draft && <Preview text={text} draft={draft} today={dayOf(serverNow(), me.zone)} />}
+      </div>
+    </div>
+  );
+}
+
+function Preview({ text, draft, today }: { text: string; draft: Draft; today: string }): ReactNode {
+  const pieces: ReactNode[] = [];
+  let at = 0;
+  for (const span of draft.spans) {
+    pieces.push(text.slice(at, span.start));
+    pieces.push(
+      <span key={span.start} className="mx-[1px] border-b-2 border-plum bg-plum-wash px-[2px]" data-field={span.field}>
+        {text.slice(span.start, span.end)}
+      </span>,
+    );
+    at = Math.max(at, span.end);
+  }
+  pieces.push(text.slice(at));
+  const understood = draft.spans.map((span) => [NAMES[span.field], valueOf(span.field, draft, today, text.slice(span.start + 1, span.end))] as const);
+  return (
+    <>
+      <p className="break-words">{pieces}</p>
+      <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-1 text-xs text-soft">
+        {understood.map(([name, value], index) => (
+          <span key={index}>
+            {name} <b className="font-semibold text-ink">{value}</b>
+          </span>
+        ))}
+      </div>
+      {draft.problems.map((problem) => (
+        <p key={problem.start} className="mt-1 text-xs text-amber">
+          {problem.message}
+        </p>
+      ))}
+      <p className="mt-2 border-t border-rule pt-2">
+        <Key>Enter</Key> {outcome(draft)}
+      </p>
+    </>
+  );
+}
+
+function outcome(draft: Draft): ReactNode {
+  if (!draft.title) return 'Add what it is about: nothing is left for a title.';
+  const title = <b className="font-semibold">“{draft.title}”</b>;
+  if (draft.kind === 'event') return <>puts {title} into the calendar as an event</>;
+  if (draft.time && (draft.date || draft.repeat)) return <>makes the task {title} and sets its time aside</>;
+  if (draft.date || draft.week || draft.deadline || draft.repeat || draft.list) return <>makes the task {title}</>;
+  return <>puts {title} into the inbox, to be sorted later</>;
+}
+
+function valueOf(field: Field, draft: Draft, today: string, marked: string): string {
+  switch (field) {
+    case 'date': return draft.date ? sayDay(draft.date, today) : '';
+    case 'time': return draft.time ?? '';
+    case 'endTime': return draft.endTime ?? '';
+    case 'minutes': return sayMinutes(draft.minutes ?? 0);
+    case 'week': return draft.week ? `${Number(draft.week.slice(6))}` : '';
+    case 'deadline': return draft.deadline ? `${sayDay(draft.deadline.slice(0, 10), today)}${draft.deadline.slice(10).replace('T', ' ')}, ${draft.deadlineFixed ? 'fixed' : 'flexible'}` : '';
+    case 'priority': return draft.priority;
+    case 'list': return draft.list ?? '';
+    case 'repeat': return marked ? `e${marked}` : '';
+    case 'tag':
+    case 'person': return marked.replaceAll('"', '');
+  }
+}

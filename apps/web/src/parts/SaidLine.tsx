@@ -1,0 +1,37 @@
+import { X } from 'lucide-react';
+import { useEffect, type ReactNode } from 'react';
+import { undo } from '../data/actions';
+import { useSaid } from '../state/said';
+import { Key } from './marks';
+
+const SHOWN_FOR = 12_000;
+
+/** The line at the bottom that says what was done, with undo, or what went wrong. */
+export function SaidLine(): ReactNode {
+  const { line, hush } = useSaid();
+  useEffect(() => {
+    if (!line || line.tone === 'wrong') return undefined;
+    const timer = window.setTimeout(hush, SHOWN_FOR);
+    return () => window.clearTimeout(timer);
+  }, [line, hush]);
+  return (
+    <div aria-live="polite" className="pointer-events-none absolute inset-x-0 bottom-[142px] z-20 flex justify-center px-4 max-md:bottom-3">
+      {line && (
+        <div
+          role={line.tone === 'wrong' ? 'alert' : undefined} data-tone={line.tone}
+          className={`pointer-events-auto flex max-w-[640px] items-center gap-3 rounded-sm px-3 py-2 text-paper shadow-lg ${line.tone === 'wrong' ? 'bg-brick' : 'bg-ink'}`}
+        >
+          <span>{line.text}</span>
+          {line.undo && (
+            <button type="button" className="flex items-center gap-1 whitespace-nowrap underline underline-offset-2" onClick={() => void undo()}>
+              Undo <Key>U</Key>
+            </button>
+          )}
+          <button type="button" aria-label="Close this line" className="opacity-80 hover:opacity-100" onClick={hush}>
+            <X size={14} aria-hidden="true" />
+          </button>
+        </div>
+      )}
+    </div>
+  );
+}

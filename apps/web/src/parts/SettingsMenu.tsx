@@ -1,0 +1,45 @@
+import type { Me } from '@corvun/contract';
+import { SlidersHorizontal } from 'lucide-react';
+import { DropdownMenu } from 'radix-ui';
+import type { ReactNode } from 'react';
+import { remove } from '../data/api';
+import { client } from '../data/queries';
+import { useSettings, type Theme } from '../state/settings';
+import { Key } from './marks';
+
+const THEMES: [Theme, string][] = [['system', 'As the system'], ['light', 'Light'], ['dark', 'Dark']];
+const item = 'flex items-center justify-between gap-6 px-3 py-1 outline-none data-[highlighted]:bg-teal-wash';
+
+export function SettingsMenu({ me, openHelp }: { me: Me; openHelp: () => void }): ReactNode {
+  const { theme, setTheme } = useSettings();
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger aria-label="Settings" className="grid w-11 shrink-0 place-items-center text-soft hover:text-ink">
+        <SlidersHorizontal size={17} aria-hidden="true" />
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="end" sideOffset={2} className="z-50 min-w-[260px] border border-ink bg-card py-2 shadow-lg">
+          <p className="px-3 pb-1 font-semibold">{me.name}</p>
+          <p className="px-3 text-xs text-soft">Mail to</p>
+          <p className="px-3 pb-2 text-xs break-all select-text">{me.captureAddress}</p>
+          <DropdownMenu.Label className="border-t border-rule px-3 pt-2 text-xs text-soft">Light or dark</DropdownMenu.Label>
+          <DropdownMenu.RadioGroup value={theme} onValueChange={(value) => setTheme(value as Theme)}>
+            {THEMES.map(([value, name]) => (
+              <DropdownMenu.RadioItem key={value} value={value} className={item}>
+                {name}
+                <DropdownMenu.ItemIndicator className="font-bold text-teal">●</DropdownMenu.ItemIndicator>
+              </DropdownMenu.RadioItem>
+            ))}
+          </DropdownMenu.RadioGroup>
+          <DropdownMenu.Separator className="my-1 border-t border-rule" />
+          <DropdownMenu.Item className={item} onSelect={openHelp}>
+            Keys <Key>?</Key>
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={item} onSelect={() => void remove('/session').then(() => client.clear()).then(() => window.location.assign('/'))}>
+            Sign out
+          </DropdownMenu.Item>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}

@@ -1,0 +1,37 @@
+import { Layers as LayersIcon } from 'lucide-react';
+import { DropdownMenu } from 'radix-ui';
+import type { ReactNode } from 'react';
+import { changeCalendar } from '../../data/actions';
+import { useCalendars } from '../../data/queries';
+import { Code } from '../../parts/marks';
+
+/** Which calendars are shown. */
+export function Layers(): ReactNode {
+  const calendars = useCalendars();
+  const all = calendars.data ?? [];
+  const hidden = all.filter((calendar) => !calendar.shown).length;
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="flex items-center gap-2 text-soft hover:text-ink">
+        <LayersIcon size={15} aria-hidden="true" />
+        Layers{hidden ? ` · ${hidden} hidden` : ''}
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="end" sideOffset={4} className="z-50 min-w-[220px] border border-ink bg-card py-1 shadow-lg">
+          {all.map((calendar) => (
+            <DropdownMenu.CheckboxItem
+              key={calendar.id} checked={calendar.shown} onCheckedChange={(shown) => void changeCalendar(calendar.id, { shown })} onSelect={(event) => event.preventDefault()}
+              className="flex items-center gap-2 px-3 py-1 outline-none data-[highlighted]:bg-teal-wash"
+            >
+              <span className={`grid size-[13px] place-items-center border border-ink text-xs ${calendar.shown ? 'bg-ink text-paper' : ''}`} aria-hidden="true">
+                {calendar.shown ? '✓' : ''}
+              </span>
+              <Code code={calendar.code} hue={calendar.hue} /> {calendar.name}
+              <span className="ml-auto text-xs text-soft">{calendar.origin === 'own' ? '' : 'from outside'}</span>
+            </DropdownMenu.CheckboxItem>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}

@@ -1,0 +1,112 @@
+import type { CalendarInfo, DayInfo, ListInfo, Me } from '@corvun/contract';
+import { dayOf, sayDay, sayMinutes, wallOf } from '@corvun/core';
+import { useEffect, useRef, type ReactNode, type Ref } from 'react';
+import { LoadBar } from '../../parts/LoadBar';
+import { HOUR, clockText, layOut, minuteOn } from './grid';
+import type { Target } from './moves';
+import type { Dragged } from './PlanPlace';
+import { LooseTask, Slip } from './Slip';
+
+const EARLY = 7.5;
+
+interface GridProps {
+  ref: Ref<HTMLDivElement>;
+  me: Me;
+  now: number;
+  days: DayInfo[];
+  calendars: CalendarInfo[];
+  lists: ListInfo[];
+  dragged: Dragged | null;
+  target: Target | null;
+}
+
+/** One column a day: its load, what has no time, and the hours. */
+export function TimeGrid({ ref, me, now, days, calendars, lists, dragged, target }: GridProps): ReactNode {
+  const scroller = useRef<HTMLDivElement>(null);
+  const today = dayOf(now, me.zone);
+  useEffect(() => {
+    scroller.current?.scrollTo({ top: EARLY * HOUR });
+  }, []);
+  const columns = { gridTemplateColumns: `54px repeat(${days.length}, minmax(0, 1fr))` };
+  const allDay = days.some((day) => day.entries.some((entry) => entry.allDay && entry.kind === 'event'));
+  return (
+    <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
+      <div ref={ref} className="relative">
+        <div className="sticky top-0 z-10 grid border-b border-ink bg-paper" style={columns}>
+          <div className="flex flex-col items-end justify-between px-2 py-2 text-xs text-soft max-md:px-1">
+            <span className="pt-4">load</span>
+            <span className="whitespace-nowrap">no time</span>
+          </div>
+          {days.map((day) => (
+            <section key={day.day} data-head={day.day} aria-label={`${sayDay(day.day, today)}, without a time`} className={`min-w-0 border-l border-rule px-[10px] pt-[6px] pb-1 ${day.load.over > 0 ? 'bg-amber-wash' : ''}`}>
+              <header className="flex items-baseline justify-between gap-2">
+                <h2 className={`truncate font-head text-[16px] font-semibold ${day.day === today ? 'text-teal' : ''}`}>{sayDay(day.day, today)}</h2>
+                <span className={`shrink-0 text-xs ${day.load.over ? 'text-amber' : 'text-soft'}`}>
+                  {day.load.over ? `${sayMinutes(day.load.over)} too much` : day.load.capacity ? `${sayMinutes(day.load.left)} left` : ''}
+                </span>
+              </header>
+              <LoadBar load={day.load} wide="full" />
+              <ul className={`mt-1 max-h-[92px] overflow-y-auto border-t border-rule pt-1 ${allDay ? 'min-h-[46px]' : 'min-h-[44px]'}`}>
+                {day.entries.filter((entry) => entry.allDay).map((entry) => (
+                  <LooseTask key={entry.kind + entry.id} me={me} today={today} entry={entry} calendars={calendars} lists={lists} />
+                ))}
+                {target && target.day === day.day && target.from === null && target.what === 'move' && <li className="h-[22px] border border-dashed border-teal px-1 text-xs text-teal">no time</li>}
+              </ul>
+            </section>
+          ))}
+        </div>
+        <div className="grid" style={columns}>
+          <div className="relative" style={{ height: 24 * HOUR }} aria-hidden="true">
+            {Array.from({ length: 23 }, (_, at) => (
+              <span key={at} className="absolute right-2 -translate-y-1/2 text-xs text-soft" style={{ top: (at + 1) * HOUR }}>
+                {at + 1}
+              </span>
+            ))}
+          </div>
+          {days.map((day) => (
+            <DayColumn key={day.day} me={me} now={now} day={day} calendars={calendars} lists={lists} dragged={dragged} target={target?.day === day.day ? target : null} />
+          ))}
+        </div>
+      </div>
+    </div>
+  );
+}
+
+function DayColumn({ me, now, day, calendars, lists, dragged, target }: Omit<GridProps, 'ref' | 'days'> & { day: DayInfo }): ReactNode {
+  const today = dayOf(now, me.zone);
+  const off = outsideHours(day, me.zone);
+  const at = (minutes: number) => (minutes / 60) * HOUR;
+  return (
+    <section data-day={day.day} aria-label={sayDay(day.day, today)} className="relative border-l border-rule">
+      <div data-grid className="absolute inset-0 bg-[repeating-linear-gradient(180deg,var(--rule)_0_1px,transparent_1px_44px)]" />
+      {off.map(([from, to]) => (
+        <div key={from} className="outside-hours absolute inset-x-0" style={{ top: at(from), height: at(to - from) }} />
+      ))}
+      {layOut(day.entries, day.day, me.zone).map((laid) => (
+        <Slip key={laid.entry.id + laid.entry.start} me={me} laid={laid} today={today} calendars={calendars} lists={lists} resizedTo={target && dragged?.what === 'resize' && dragged.entry.id === laid.entry.id && dragged.entry.start === laid.entry.start ? target.minutes : null} />
+      ))}
+      {target && target.from !== null && (
+        <div className="pointer-events-none absolute right-2 left-1 z-[5] border border-dashed border-teal bg-teal-wash/80 px-1 text-xs text-teal" style={{ top: at(target.from), height: at(target.minutes) }}>
+          {clockText(target.from)} – {clockText(target.from + target.minutes)}
+        </div>
+      )}
+      {day.day === today && (
+        <div className="pointer-events-none absolute inset-x-0 z-[1] h-[2px] bg-brick" style={{ top: at(minuteOn(new Date(now).toISOString(), day.day, me.zone)) }}>
+          <span className="sr-only">Now {wallOf(now, me.zone).slice(11)}</span>
+        </div>
+      )}
+    </section>
+  );
+}
+
+/** Stretches of the day outside working hours, in minutes after midnight. */
+function outsideHours(day: DayInfo, zone: string): [number, number][] {
+  const off: [number, number][] = [];
+  let from = 0;
+  for (const span of day.working) {
+    off.push([from, minuteOn(span.start, day.day, zone)]);
+    from = minuteOn(span.end, day.day, zone);
+  }
+  off.push([from, 1440]);
+  return off.filter(([start, end]) => end > start);
+}

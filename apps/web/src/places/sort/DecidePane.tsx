@@ -1,0 +1,166 @@
+import type { DayInfo, IncomingLine, Me } from '@corvun/contract';
+import { sayDay, sayMinutes, type NumberedGap, type Suggestion } from '@corvun/core';
+import type { ReactNode } from 'react';
+import { useCalendars, useLists } from '../../data/queries';
+import { KEYS, keyName } from '../../keys';
+import { Code, Key } from '../../parts/marks';
+import { DropTargets } from './DropTargets';
+import { Fields } from './Fields';
+import { DayPanel, EventPanel, HandOverPanel, ListPanel, ShelfPanel } from './panels';
+import { proposalOf, useDrafts, type Panel } from './draft';
+import type { Decide } from './SortPlace';
+
+interface PaneProps {
+  me: Me;
+  today: string;
+  line: IncomingLine;
+  days: DayInfo[];
+  gaps: NumberedGap[];
+  dragging: boolean;
+  decide: Decide;
+  accept: () => void;
+}
+
+interface DestinationRow {
+  key: string;
+  name: string;
+  hint: string;
+  panel?: Panel;
+  run?: () => void;
+}
+
+/** The decision beside the sheet: the proposal, its fields, and every destination with its key. */
+export function DecidePane(props: PaneProps): ReactNode {
+  const { me, today, line, days, gaps, dragging, decide, accept } = props;
+  const { drafts, panel, open } = useDrafts();
+  const proposal = proposalOf(line, drafts[line.id]);
+  if (line.state === 'decided') {
+    return (
+      <aside aria-label="Decide" className="w-80 shrink-0 border-l border-rule p-[18px] text-soft max-md:w-full">
+        This is decided already. What it became stands below the message.
+      </aside>
+    );
+  }
+  if (dragging) {
+    return (
+      <aside aria-label="Decide" className="w-80 shrink-0 overflow-y-auto border-l border-rule p-[18px] max-md:w-full">
+        <DropTargets days={days} today={today} />
+      </aside>
+    );
+  }
+  const rows: DestinationRow[] = [
+    { key: KEYS.list, name: 'List', hint: proposal.list ?? '', panel: 'list' },
+    { key: KEYS.day, name: 'Day', hint: 'or any day of a week', panel: 'day' },
+    { key: KEYS.time, name: 'Time', hint: gaps.length ? `${sayMinutes(proposal.minutes ?? 30)} fits in ${gaps.length === 9 ? '9 gaps or more' : gaps.length === 1 ? '1 gap' : `${gaps.length} gaps`}` : 'no gap is long enough', panel: 'time' },
+    { key: KEYS.event, name: 'Event', hint: 'in the calendar', panel: 'event' },
+    { key: KEYS.handOver, name: 'Hand over', hint: 'then wait for it', panel: 'hand-over' },
+    { key: KEYS.person, name: 'Person', hint: line.sender.name || line.sender.address, run: () => void decide({ to: 'person' }) },
+    { key: KEYS.shelf, name: 'Shelf', hint: 'look again …', panel: 'shelf' },
+    { key: KEYS.reference, name: 'Reference', hint: 'keep it findable', run: () => void decide({ to: 'reference' }) },
+    { key: KEYS.done, name: 'Done already', hint: '', run: () => void decide({ to: 'done' }) },
+    { key: KEYS.drop, name: 'Drop', hint: '', run: () => void decide({ to: 'drop' }) },
+  ];
+  return (
+    <aside aria-label="Decide" className="w-80 shrink-0 overflow-y-auto border-l border-rule px-[18px] py-3 max-lg:w-full max-lg:border-t max-lg:border-l-0 max-md:pb-20">
+      <Card line={line} today={today} accept={accept}>
+        <Fields line={line} today={today} me={me} proposal={proposal} />
+      </Card>
+      <ul className="border-t border-rule">
+        {rows.map((row) => {
+          const isOpen = panel === row.panel && row.panel !== undefined;
+          return (
+            <li key={row.key} className="border-b border-rule">
+              <button
+                type="button" aria-expanded={row.panel ? isOpen : undefined} onClick={() => (row.run ? row.run() : open(isOpen ? null : (row.panel ?? null)))}
+                className={`flex h-7 w-full items-center gap-[10px] text-left ${isOpen ? 'bg-teal-wash font-semibold' : 'hover:bg-card'}`}
+              >
+                <Key>{keyName(row.key)}</Key>
+                <span className="shrink-0">{row.name}</span>
+                <span className="ml-auto truncate text-xs font-normal text-soft">{row.hint}</span>
+              </button>
+              {isOpen && (
+                <div className="bg-teal-wash px-2 pt-1 pb-3" data-keeps-enter>
+                  {row.panel === 'list' && <ListPanel proposed={proposal.list} choose={(list) => void decide({ to: 'list', list })} />}
+                  {row.panel === 'day' && <DayPanel me={me} today={today} days={days} decide={decide} />}
+                  {row.panel === 'time' && <TimeHint gaps={gaps} minutes={proposal.minutes} />}
+                  {row.panel === 'event' && <EventPanel me={me} line={line} minutes={proposal.minutes} decide={decide} />}
+                  {row.panel === 'hand-over' && <HandOverPanel decide={decide} />}
+                  {row.panel === 'shelf' && <ShelfPanel today={today} decide={decide} />}
+                </div>
+              )}
+            </li>
+          );
+        })}
+      </ul>
+    </aside>
+  );
+}
+
+function TimeHint({ gaps, minutes }: { gaps: NumberedGap[]; minutes: number | null }): ReactNode {
+  const length = sayMinutes(minutes ?? 30);
+  if (!gaps.length) return <p className="text-xs">No gap in the next days is {length} long. Make it shorter above, or put it on a day without a time.</p>;
+  return (
+    <p className="text-xs">
+      Press <Key>1</Key>
+      {gaps.length > 1 && (
+        <>
+          {' to '}
+          <Key>{gaps.length}</Key>
+        </>
+      )}{' '}
+      or click a gap in the strip below. It takes {length}{minutes === null ? ', because nothing is known of how long it takes' : ''}.
+    </p>
+  );
+}
+
+/** The whole proposed decision; calm when nothing is sure. */
+function Card({ line, today, accept, children }: { line: IncomingLine; today: string; accept: () => void; children: ReactNode }): ReactNode {
+  const { suggestion } = line;
+  if (!suggestion?.sure) {
+    return (
+      <section aria-label="Suggestion" className="mb-3">
+        {children}
+        <p className="mt-2 text-xs text-soft">Nothing like this was decided before, and the text names no day: choose below.</p>
+      </section>
+    );
+  }
+  const choosesList = suggestion.to === 'list' && !suggestion.list;
+  return (
+    <section aria-label="Suggestion" className="mb-3 rounded-sm border border-teal bg-teal-wash px-3 pt-2 pb-3">
+      {children}
+      <p className="mt-2 flex flex-wrap items-baseline gap-x-2 font-semibold">
+        <Where suggestion={suggestion} today={today} />
+      </p>
+      <ul className="mt-[2px] mb-2 text-xs text-soft">
+        {suggestion.reasons.slice(0, 4).map((reason) => (
+          <li key={reason} className="truncate" title={reason}>
+            – {reason}
+          </li>
+        ))}
+      </ul>
+      <button type="button" className="flex w-full items-center justify-between rounded-sm bg-teal px-[11px] py-[5px] font-semibold text-on-teal" onClick={accept}>
+        {choosesList ? 'Choose the list' : 'Do this'}
+        <kbd className="rounded-sm border border-current px-1 font-sans text-xs" aria-hidden="true">
+          Enter
+        </kbd>
+      </button>
+    </section>
+  );
+}
+
+const PLAIN: Partial<Record<Suggestion['to'], string>> = { drop: 'Drop it', reference: 'Keep it for reference', shelf: 'Put it on the shelf', done: 'Done already', 'hand-over': 'Hand it over', person: 'Keep the sender as a person' };
+
+function Where({ suggestion, today }: { suggestion: Suggestion; today: string }): ReactNode {
+  const lists = useLists();
+  const calendars = useCalendars();
+  const list = lists.data?.find((one) => one.name === suggestion.list);
+  const main = calendars.data?.find((one) => one.main);
+  const parts: ReactNode[] = [];
+  if (suggestion.to === 'event') {
+    parts.push(<span key="e">Event {main && <Code code={main.code} hue={main.hue} />}</span>);
+    if (suggestion.start) parts.push(<span key="s">{sayDay(suggestion.start.slice(0, 10), today)}, {suggestion.start.slice(11)}</span>);
+  } else if (suggestion.to === 'list') {
+    parts.push(list ? <span key="l">Task on <Code code={list.code} hue={list.hue} /> {list.name}</span> : <span key="l">Task</span>);
+  } else parts.push(<span key="o">{PLAIN[suggestion.to] ?? suggestion.to}</span>);
+  return parts.flatMap((part, at) => (at ? [<span key={`dot${at}`} className="text-soft">·</span>, part] : [part]));
+}

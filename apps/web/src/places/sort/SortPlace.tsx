@@ -1,0 +1,179 @@
+import type { DecideInput, IncomingLine, Me } from '@corvun/contract';
+import { dayOf, numberedGaps, type NumberedGap } from '@corvun/core';
+import { DndContext, DragOverlay, PointerSensor, pointerWithin, useSensor, useSensors, type DragEndEvent, type DragStartEvent } from '@dnd-kit/core';
+import { useCallback, useEffect, useMemo, useState, type ReactNode } from 'react';
+import { useNavigate, useParams } from 'react-router';
+import { decide, importFiles } from '../../data/actions';
+import { takeOut } from '../../data/inbox';
+import { client, prefetchIncoming, useDays, useInbox, useIncoming } from '../../data/queries';
+import { KEYS, isOnControl } from '../../keys';
+import { Empty, Failed, Waiting } from '../../parts/states';
+import { useKeys } from '../../parts/useKeys';
+import { useNow } from '../../parts/useNow';
+import { useSaid } from '../../state/said';
+import { useSettings } from '../../state/settings';
+import { DayStrip, stripDays } from './DayStrip';
+import { DecidePane } from './DecidePane';
+import { fieldsOf, proposalOf, useDrafts } from './draft';
+import { FileDrop } from './FileDrop';
+import { Sheet } from './Sheet';
+import { Stack } from './Stack';
+
+export type Decide = (input: Omit<DecideInput, 'incoming'>, of?: IncomingLine) => Promise<void>;
+
+const DEFAULT_BLOCK = 30;
+
+/** Where everything that arrived is read and decided, one at a time. */
+export function SortPlace({ me }: { me: Me }): ReactNode {
+  const navigate = useNavigate();
+  const { id: wanted } = useParams();
+  const now = useNow();
+  const today = dayOf(now, me.zone);
+  const { order, setOrder } = useSettings();
+  const inbox = useInbox(order);
+  const lines = useMemo(() => inbox.data?.pages.flatMap((page) => page.items) ?? [], [inbox.data]);
+  const total = inbox.data?.pages[0]?.total ?? 0;
+  const selected = lines.find((line) => line.id === wanted) ?? (wanted ? undefined : lines[0]);
+  const sheetId = wanted ?? selected?.id ?? null;
+  const sheet = useIncoming(sheetId);
+  const current = selected ?? (sheet.data?.id === sheetId ? sheet.data : undefined);
+  const days = useDays(today, 14);
+  const { drafts, panel, open, forget } = useDrafts();
+  const [dragged, setDragged] = useState<IncomingLine | null>(null);
+  const [asSent, setAsSent] = useState(false);
+
+  const select = useCallback((id: string | undefined, replace = false) => {
+    open(null);
+    setAsSent(false);
+    void navigate(id ? `/sort/${id}` : '/sort', { replace });
+  }, [navigate, open]);
+
+  const index = lines.findIndex((line) => line.id === current?.id);
+  useEffect(() => {
+    for (const near of [lines[index + 1], lines[index + 2], lines[index - 1]]) if (near) void prefetchIncoming(near.id);
+  }, [index, lines]);
+
+  const decideOn: Decide = useCallback(async (input, of = current) => {
+    if (!of || of.state === 'decided') return;
+    const proposal = proposalOf(of, drafts[of.id]);
+    const at = lines.findIndex((line) => line.id === of.id);
+    if (of.id === current?.id) select((lines[at + 1] ?? lines[at - 1])?.id, true);
+    takeOut([of.id]);
+    const done = await decide({ ...fieldsOf(proposal), ...input, incoming: [of.id] });
+    if (done) forget(of.id);
+    else {
+      await client.invalidateQueries({ queryKey: ['inbox'] });
+      select(of.id, true);
+    }
+  }, [current, drafts, forget, lines, select]);
+
+  const timed = dragged ?? (panel === 'time' ? current : null) ?? null;
+  const minutes = timed ? (proposalOf(timed, drafts[timed.id]).minutes ?? DEFAULT_BLOCK) : DEFAULT_BLOCK;
+  const shown = stripDays(days.data ?? [], today);
+  const gaps = numberedGaps(shown.flatMap((day) => day.gaps.map((gap) => ({ start: Date.parse(gap.start), end: Date.parse(gap.end) }))), minutes, now);
+  const lit = timed ? gaps : [];
+  const place = (gap: NumberedGap, of?: IncomingLine) => decideOn({ to: 'time', start: new Date(gap.slot.start).toISOString(), minutes }, of);
+
+  const accept = () => {
+    const suggestion = current?.suggestion;
+    if (!suggestion?.sure || !current) return;
+    if (suggestion.to === 'list' && !suggestion.list) return open('list');
+    void decideOn({ to: suggestion.to, ...(suggestion.start && suggestion.to === 'event' ? { start: suggestion.start } : {}) });
+  };
+
+  const move = (by: number) => {
+    const next = lines[Math.min(lines.length - 1, Math.max(0, index + by))];
+    if (next) select(next.id);
+  };
+  const digits = Object.fromEntries(lit.map((gap) => [String(gap.number), () => void place(gap)]));
+  useKeys({
+    [KEYS.next]: () => move(1), [KEYS.previous]: () => move(-1),
+    ...(panel ? {} : { Home: () => select(lines[0]?.id), End: () => select(lines.at(-1)?.id) }),
+    Escape: () => open(null),
+    ...(current && current.state === 'waiting'
+      ? {
+          [KEYS.list]: () => open('list'), [KEYS.day]: () => open('day'), [KEYS.time]: () => open('time'), [KEYS.event]: () => open('event'), [KEYS.handOver]: () => open('hand-over'),
+          [KEYS.shelf]: () => open('shelf'), [KEYS.person]: () => void decideOn({ to: 'person' }), [KEYS.reference]: () => void decideOn({ to: 'reference' }),
+          [KEYS.done]: () => void decideOn({ to: 'done' }), [KEYS.drop]: () => void decideOn({ to: 'drop' }), [KEYS.name]: () => document.getElementById('decide-title')?.focus(), ...digits,
+        }
+      : {}),
+    [KEYS.turn]: () => setAsSent((turned) => !turned),
+    [KEYS.original]: () => current && window.open(`/api/incoming/${current.id}/original`, '_self'),
+  });
+  useAcceptKey(accept);
+
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+  const onDragStart = ({ active }: DragStartEvent) => setDragged((active.data.current as { line: IncomingLine }).line);
+  const onDragEnd = ({ over, active }: DragEndEvent) => {
+    setDragged(null);
+    const { line } = active.data.current as { line: IncomingLine };
+    const target = over?.data.current as { input?: Omit<DecideInput, 'incoming'>; gap?: NumberedGap } | undefined;
+    if (target?.gap) void place(target.gap, line);
+    else if (target?.input) void decideOn(target.input, line);
+  };
+  const take = async (files: Iterable<File>) => {
+    const report = await importFiles(files);
+    if (!report) return;
+    const { say, complain } = useSaid.getState();
+    const refused = report.refused.map((one) => `${one.file}${one.at ? `, ${one.at}` : ''}: ${one.reason}`);
+    const counted = `${report.taken} taken in${report.known ? `, ${report.known} known already` : ''}`;
+    if (refused.length) complain(new Error(`${counted}. Refused: ${refused.slice(0, 3).join(' ')}${refused.length > 3 ? ` And ${refused.length - 3} more.` : ''}`));
+    else say(counted, 'none');
+  };
+
+  if (inbox.isPending) return <Waiting what="Opening the inbox" />;
+  if (inbox.error && !inbox.data) return <Failed problem={inbox.error} retry={() => void inbox.refetch()} />;
+  return (
+    <FileDrop take={(files) => void take(files)}>
+      <DndContext sensors={sensors} collisionDetection={pointerWithin} onDragStart={onDragStart} onDragEnd={onDragEnd} onDragCancel={() => setDragged(null)} autoScroll={false}>
+        <div className="flex h-full flex-col max-md:h-auto max-md:min-h-full">
+          <h1 className="sr-only">Sort</h1>
+          <div className="flex min-h-0 flex-1 max-lg:flex-wrap max-lg:overflow-y-auto max-md:overflow-visible">
+            <Stack
+              me={me} now={now} lines={lines} total={total} selectedId={current?.id ?? null} order={order} turn={() => setOrder(order === 'oldest' ? 'newest' : 'oldest')}
+              select={select} take={(files) => void take(files)} more={() => { if (inbox.hasNextPage && !inbox.isFetchingNextPage) void inbox.fetchNextPage(); }}
+            />
+            {current ? (
+              <>
+                <Sheet me={me} today={today} incoming={sheet.data?.id === current.id ? sheet.data : undefined} line={current} problem={sheet.error} retry={() => void sheet.refetch()} asSent={asSent} setAsSent={setAsSent} />
+                <DecidePane me={me} today={today} line={current} days={days.data ?? []} gaps={gaps} dragging={dragged !== null} decide={decideOn} accept={accept} />
+              </>
+            ) : wanted && sheet.error ? (
+              <div className="flex-1 bg-card">
+                <Failed problem={sheet.error} retry={() => select(undefined)} />
+              </div>
+            ) : (
+              <div className="flex-1 bg-card">
+                {wanted && sheet.isPending ? null : (
+                  <Empty title="Everything is decided">
+                    Mail to <span className="text-ink select-text">{me.captureAddress}</span> arrives here, and so does what you write in the capture line without a date. You can also drop .eml and mbox files anywhere on this page.
+                  </Empty>
+                )}
+              </div>
+            )}
+          </div>
+          <DayStrip me={me} now={now} days={shown} lit={lit} place={(gap) => void place(gap, dragged ?? undefined)} />
+        </div>
+        <DragOverlay dropAnimation={null}>
+          {dragged && <div className="w-[260px] truncate border border-plum bg-plum-wash px-3 py-2 font-semibold shadow-lg">{proposalOf(dragged, drafts[dragged.id]).title}</div>}
+        </DragOverlay>
+      </DndContext>
+    </FileDrop>
+  );
+}
+
+/** Enter does what is proposed, unless it belongs to a focused control. */
+function useAcceptKey(accept: () => void): void {
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const target = event.target instanceof HTMLElement ? event.target : null;
+      if (event.key !== KEYS.accept || event.defaultPrevented || event.repeat || isOnControl(event)) return;
+      if (target && /^(?:INPUT|TEXTAREA|SELECT)$/.test(target.tagName)) return;
+      if (target?.closest('[role="dialog"],[role="menu"],[data-keeps-enter]')) return;
+      event.preventDefault();
+      accept();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [accept]);
+}

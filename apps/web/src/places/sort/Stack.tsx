@@ -1,0 +1,129 @@
+import type { IncomingLine, Me } from '@corvun/contract';
+import { count, dayOf, plainSubject, sayAge, sayMinutes } from '@corvun/core';
+import { useDraggable } from '@dnd-kit/core';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { ArrowDownUp, FileUp, Mail, PenLine, Paperclip } from 'lucide-react';
+import { useEffect, useRef, type ReactNode } from 'react';
+import { Deadline } from '../../parts/marks';
+import { useDrafts } from './draft';
+
+const ROW = 74;
+
+interface StackProps {
+  me: Me;
+  now: number;
+  lines: IncomingLine[];
+  total: number;
+  selectedId: string | null;
+  order: 'oldest' | 'newest';
+  turn: () => void;
+  select: (id: string) => void;
+  take: (files: Iterable<File>) => void;
+  more: () => void;
+}
+
+/** The queue: who, what, how old, where from. Only what is in view is drawn, so that ten thousand stay smooth. */
+export function Stack({ me, now, lines, total, selectedId, order, turn, select, take, more }: StackProps): ReactNode {
+  const scroller = useRef<HTMLDivElement>(null);
+  const picker = useRef<HTMLInputElement>(null);
+  // eslint-disable-next-line react-hooks/incompatible-library -- the virtual list is measured anew on purpose
+  const rows = useVirtualizer({ count: lines.length, getScrollElement: () => scroller.current, estimateSize: () => ROW, overscan: 8, getItemKey: (at) => lines[at]?.id ?? at });
+  const items = rows.getVirtualItems();
+  const lastShown = items.at(-1)?.index ?? 0;
+  useEffect(() => {
+    if (lastShown > lines.length - 30) more();
+  }, [lastShown, lines.length, more]);
+  const at = lines.findIndex((line) => line.id === selectedId);
+  useEffect(() => {
+    if (at >= 0) rows.scrollToIndex(at, { align: 'auto' });
+  }, [at, rows]);
+  return (
+    <section aria-label="Stack" className="flex w-[300px] shrink-0 flex-col border-r border-rule max-lg:w-[260px] max-md:h-[236px] max-md:w-full max-md:border-r-0 max-md:border-b">
+      <header className="flex h-9 shrink-0 items-center justify-between gap-2 pr-2 pl-4 text-xs text-soft">
+        <span>
+          {total} to decide, {order} first
+        </span>
+        <span className="flex">
+          <button type="button" className="grid size-7 place-items-center hover:text-ink" aria-label={order === 'oldest' ? 'Show the newest first' : 'Show the oldest first'} title="Turn the order" onClick={turn}>
+            <ArrowDownUp size={14} aria-hidden="true" />
+          </button>
+          <button type="button" className="grid size-7 place-items-center hover:text-ink" aria-label="Take in mail files" title="Take in .eml and mbox files" onClick={() => picker.current?.click()}>
+            <FileUp size={14} aria-hidden="true" />
+          </button>
+          <input
+            ref={picker} type="file" multiple accept=".eml,.mbox" className="hidden" aria-label="Mail files"
+            onChange={(event) => {
+              if (event.target.files) take([...event.target.files]);
+              event.target.value = '';
+            }}
+          />
+        </span>
+      </header>
+      <div ref={scroller} className="relative min-h-0 flex-1 overflow-y-auto">
+        <ul aria-label="Waiting" className="relative" style={{ height: rows.getTotalSize() }}>
+          {items.map((item) => {
+            const line = lines[item.index];
+            return line && <Row key={item.key} me={me} now={now} line={line} top={item.start} place={item.index + 1} total={total} selected={line.id === selectedId} select={select} />;
+          })}
+        </ul>
+      </div>
+    </section>
+  );
+}
+
+interface RowProps {
+  me: Me;
+  now: number;
+  line: IncomingLine;
+  top: number;
+  place: number;
+  total: number;
+  selected: boolean;
+  select: (id: string) => void;
+}
+
+function Row({ me, now, line, top, place, total, selected, select }: RowProps): ReactNode {
+  const { setNodeRef, listeners, isDragging } = useDraggable({ id: `line-${line.id}`, data: { line } });
+  const changed = useDrafts((state) => state.drafts[line.id] !== undefined);
+  const Icon = line.kind === 'typed' ? PenLine : Mail;
+  const sender = line.kind === 'typed' ? 'You' : line.sender.name || line.sender.address || 'Unknown sender';
+  return (
+    <li className="absolute inset-x-0 pl-3" style={{ top, height: ROW }} aria-setsize={total} aria-posinset={place}>
+      {selected && <span className="absolute top-[29px] left-0 z-10 border-y-8 border-l-8 border-y-transparent border-l-ink" aria-hidden="true" />}
+      <button
+        ref={setNodeRef} type="button" {...listeners} aria-current={selected ? 'true' : undefined} onClick={() => select(line.id)}
+        className={`block h-full w-full touch-manipulation border-t border-rule px-3 py-2 text-left select-none ${selected ? 'border-l bg-card' : 'border-l border-l-transparent hover:bg-card/60'} ${isDragging ? 'opacity-40' : ''}`}
+      >
+        <span className="flex items-baseline gap-2">
+          <Icon size={14} className="translate-y-[2px] shrink-0" aria-hidden="true" />
+          <b className="truncate font-semibold">{sender}</b>
+          <span className="ml-auto shrink-0 text-xs text-soft">{sayAge(Date.parse(line.received), now)}</span>
+        </span>
+        <span className="block truncate">{line.subject ? plainSubject(line.subject) : 'No subject'}</span>
+        <span className="flex gap-2 truncate text-xs text-soft">
+          <Summary line={line} today={dayOf(now, me.zone)} />
+          {changed && <span className="text-teal">changed</span>}
+        </span>
+      </button>
+    </li>
+  );
+}
+
+function Summary({ line, today }: { line: IncomingLine; today: string }): ReactNode {
+  const { asks, deadline, deadlineFixed, minutes } = line.summary;
+  const quiet = line.bulk ? 'sent to many' : line.kind === 'typed' ? 'typed' : asks || deadline ? '' : 'asks nothing';
+  return (
+    <>
+      {asks > 0 && <span>{count(asks, 'ask')}</span>}
+      {deadline && <Deadline deadline={deadline} fixed={deadlineFixed} today={today} />}
+      {minutes !== null && <span>{sayMinutes(minutes)}</span>}
+      {quiet && <span>{quiet}</span>}
+      {line.attachments > 0 && (
+        <span className="inline-flex items-center gap-[2px]">
+          <Paperclip size={11} aria-hidden="true" />
+          {count(line.attachments, 'file')}
+        </span>
+      )}
+    </>
+  );
+}
