@@ -35,7 +35,8 @@ export async function createApp(logLevels: LogLevel[] = ['warn', 'error', 'fatal
   });
   app.useGlobalPipes(new ValidationPipe({ transform: true, whitelist: true, forbidNonWhitelisted: true, exceptionFactory: fromValidation }));
   const document = SwaggerModule.createDocument(app, new DocumentBuilder().setTitle('Corvun').setVersion('0.1').addCookieAuth('corvun_session').addBearerAuth().build());
-  (app.getHttpAdapter().getInstance() as express.Express).get('/api/openapi.json', (_request: Request, response: Response) => void response.json(document));
+  const http: express.Express = app.getHttpAdapter().getInstance();
+  http.get('/api/openapi.json', (_request: Request, response: Response) => void response.json(document));
   serveWeb(app);
   app.enableShutdownHooks();
   return app;

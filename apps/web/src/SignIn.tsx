@@ -27,7 +27,7 @@ function SignInForm({ first }: { first: boolean }): ReactNode {
   const [problem, setProblem] = useState<RequestError | null>(null);
   const submit = async (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
-    const fields = Object.fromEntries([...new FormData(event.currentTarget)].map(([key, value]) => [key, String(value)]));
+    const fields = Object.fromEntries([...new FormData(event.currentTarget)].map(([key, value]) => [key, typeof value === 'string' ? value : '']));
     try {
       await post(first ? '/account' : '/session', first ? { ...fields, zone: Intl.DateTimeFormat().resolvedOptions().timeZone } : fields);
       await reload();

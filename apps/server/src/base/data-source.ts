@@ -1,5 +1,6 @@
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
+import Libsql from 'libsql';
 import type { DataSourceOptions } from 'typeorm';
 import { MIGRATIONS } from '../migrations';
 import { ENTITIES } from './entities';
@@ -13,7 +14,7 @@ export function dataSourceOptions(data: string): DataSourceOptions {
   mkdirSync(data, { recursive: true, mode: 0o700 });
   return {
     type: 'better-sqlite3',
-    driver: require('libsql') as unknown,
+    driver: Libsql,
     database: join(data, 'corvun.sqlite'),
     entities: ENTITIES,
     migrations: MIGRATIONS,
@@ -22,5 +23,5 @@ export function dataSourceOptions(data: string): DataSourceOptions {
     prepareDatabase: (database: Driver) => {
       database.exec('PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL; PRAGMA foreign_keys = ON; PRAGMA busy_timeout = 5000;');
     },
-  } as DataSourceOptions;
+  };
 }

@@ -48,7 +48,9 @@ export class Work {
     if (version !== undefined && version !== row.version) {
       throw new Refusal(409, 'changed-meanwhile', 'This was changed meanwhile in another place. The present state is shown; make your change again.', { present: { ...row } });
     }
-    const after = { ...row, ...patch, version: row.version + 1, changed: this.now };
+    // A validated body carries its absent fields as undefined; they must not wipe the row's.
+    const said = Object.fromEntries(Object.entries(patch).filter(([, value]) => value !== undefined)) as Partial<RowOf<K>>;
+    const after = { ...row, ...said, version: row.version + 1, changed: this.now };
     await this.manager.update(target(kind), { id: row.id, ownerId: this.ownerId }, after);
     this.changes.push({ kind, id: row.id, before: { ...row }, after: { ...after } });
     return after;

@@ -7,6 +7,8 @@ import { ZONE, type Around } from './world';
 
 type EventDraft = Omit<EventRow, keyof Row | 'calendarId'> & { calendar: 'Fen' | 'Home' | 'Choir board' };
 
+/** Eight more come of decisions on mail. */
+const EVENTS = 82;
 const WORK: [string, number, string][] = [
   ['Site walk, north bank', 120, 'Gate 3'], ['Call with the fund', 30, ''], ['Budget with Emil', 45, 'Office'], ['County: gauge readings', 60, 'County hall, room 4'],
   ['Volunteer briefing', 60, 'Hut'], ['Reed zone survey', 150, 'Reed zone'], ['Lea: plots in Halifax', 45, ''], ['Boardwalk: contractor on site', 90, 'Section C'],
@@ -29,7 +31,7 @@ export function demoEvents(around: Around, random: Random): EventDraft[] {
   ];
   const taken = new Map<string, [number, number][]>();
   for (const event of events) note(taken, event.start, minutesOf(event));
-  while (events.length < 90) {
+  while (events.length < EVENTS) {
     const turn = events.length % 6;
     const [calendar, pool, starts] = turn === 5 ? (['Choir board', CHOIR, EVENING_STARTS] as const) : turn === 4 ? (['Home', PRIVATE, EVENING_STARTS] as const) : (['Fen', WORK, WORK_STARTS] as const);
     // Most of it lies behind: the coming days keep room to plan in.

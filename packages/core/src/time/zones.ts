@@ -24,7 +24,7 @@ export function isZone(zone: string): boolean {
 export function instantOf(wall: Wall, zone: Zone): Instant {
   const moment = DateTime.fromISO(wall, { zone });
   if (!moment.isValid) throw new RangeError(`"${wall}" in ${zone} is not a time: ${moment.invalidExplanation ?? ''}`);
-  return moment.toMillis();
+  return Math.min(...moment.getPossibleOffsets().map((one) => one.toMillis()));
 }
 
 /** Wall-clock time of an instant in a zone, to the minute. */

@@ -32,12 +32,13 @@ const wallText = (time: ICAL.Time) => (time.isDate ? dayText(time) : `${dayText(
 export function readCalendar(text: string, reader: Zone): CalendarEvent[] {
   let roots: ICAL.Component[];
   try {
-    const parsed: unknown = ICAL.parse(text);
+    const parsed: unknown = /\S/.test(text) ? ICAL.parse(text) : [];
     const jcal = Array.isArray(parsed) && Array.isArray(parsed[0]) ? (parsed as unknown[][]) : [parsed as unknown[]];
-    roots = jcal.map((one) => new ICAL.Component(one as ConstructorParameters<typeof ICAL.Component>[0]));
+    roots = jcal.filter((one) => one.length > 0).map((one) => new ICAL.Component(one as ConstructorParameters<typeof ICAL.Component>[0]));
   } catch (problem) {
     throw new CalendarError(`This is not an iCalendar file: ${problem instanceof Error ? problem.message : 'it cannot be read'}.`);
   }
+  if (!roots.some((root) => root.name === 'vcalendar')) throw new CalendarError('This is not an iCalendar file: there is no calendar in it.');
   return roots.flatMap((root) => {
     const zones = new Map<string, Zone>();
     for (const component of root.getAllSubcomponents('vtimezone')) {

@@ -169,8 +169,9 @@ function referencesOf(parsed: ParsedMail): string[] {
 
 function isBulk(parsed: ParsedMail): boolean {
   const { headers } = parsed;
-  const auto = String(headers.get('auto-submitted') ?? 'no').toLowerCase();
-  return headers.has('list') || headers.has('list-unsubscribe') || headers.has('list-id') || auto !== 'no' || /\b(?:bulk|list|junk)\b/i.test(String(headers.get('precedence') ?? ''));
+  const said = (key: string) => headerLine(parsed, key).replace(/^[^:]*:/, '').trim().toLowerCase();
+  const auto = said('auto-submitted') || 'no';
+  return headers.has('list') || headers.has('list-unsubscribe') || headers.has('list-id') || auto !== 'no' || /\b(?:bulk|list|junk)\b/.test(said('precedence'));
 }
 
 function headerLine(parsed: ParsedMail, key: string): string {

@@ -49,7 +49,7 @@ interface SlipProps {
 /** An event or a block in the time grid. */
 export function Slip({ me, today, laid: { entry, from, to, column, columns }, calendars, lists, resizedTo }: SlipProps): ReactNode {
   const { setNodeRef, listeners, isDragging } = useDraggable({ id: `${entry.id}-${entry.start}`, data: { entry, what: 'move' } satisfies Dragged, disabled: entry.fixed });
-  const edge = useDraggable({ id: `edge-${entry.id}-${entry.start}`, data: { entry, what: 'resize' } satisfies Dragged, disabled: entry.fixed });
+  const { setNodeRef: setEdgeRef, listeners: edgeListeners } = useDraggable({ id: `edge-${entry.id}-${entry.start}`, data: { entry, what: 'resize' } satisfies Dragged, disabled: entry.fixed });
   const { moving, onKeyDown, stop } = useEntryKeys(entry, me);
   const calendar = calendars.find((one) => one.id === entry.calendarId);
   const list = lists.find((one) => one.id === entry.listId);
@@ -96,7 +96,7 @@ export function Slip({ me, today, laid: { entry, from, to, column, columns }, ca
           )}
         </button>
       </EntryMenu>
-      {!entry.fixed && <span ref={edge.setNodeRef} {...edge.listeners} className="absolute inset-x-0 bottom-0 h-[6px] cursor-ns-resize touch-none" data-edge={entry.id} aria-hidden="true" />}
+      {!entry.fixed && <span ref={setEdgeRef} {...edgeListeners} className="absolute inset-x-0 bottom-0 h-[6px] cursor-ns-resize touch-none" data-edge={entry.id} aria-hidden="true" />}
     </div>
   );
 }

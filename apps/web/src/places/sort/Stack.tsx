@@ -26,7 +26,6 @@ interface StackProps {
 export function Stack({ me, now, lines, total, selectedId, order, turn, select, take, more }: StackProps): ReactNode {
   const scroller = useRef<HTMLDivElement>(null);
   const picker = useRef<HTMLInputElement>(null);
-  // eslint-disable-next-line react-hooks/incompatible-library -- the virtual list is measured anew on purpose
   const rows = useVirtualizer({ count: lines.length, getScrollElement: () => scroller.current, estimateSize: () => ROW, overscan: 8, getItemKey: (at) => lines[at]?.id ?? at });
   const items = rows.getVirtualItems();
   const lastShown = items.at(-1)?.index ?? 0;

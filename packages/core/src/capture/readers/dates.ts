@@ -72,7 +72,7 @@ function takeParts(line: Line, one: DateFound): void {
     const end = one.end - (clock[2]?.length ?? 0);
     return takeClock(line, one.start + clock.index, one.end, end, one.endTime);
   }
-  if (first && first[0].trim()) {
+  if (first && first[0].trim() && first[0].trimEnd().length < one.text.length - 1) {
     const cut = one.start + first[0].trimEnd().length;
     line.take('time', start, cut);
     return line.take('date', cut + 1, one.end);

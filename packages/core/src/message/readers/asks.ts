@@ -4,6 +4,7 @@ const ENGLISH: RegExp[] = [
   /\b(?:could|can|would|will|might) (?:you|one of you|someone|somebody|anyone|anybody)\b(?! (?:imagine|believe|find (?:the|our|all)|see (?:from|in|that)|always|still reach|reach us))/i,
   /\bplease (?!note\b|find\b|be aware\b|don't hesitate\b|do not hesitate\b|feel free\b|ignore\b)\w+/i,
   /\b(?:i|we)(?:'d| would| should)? (?:need|require|want) (?:you|your|the|a|an|to have|to know|it|this|that|these|those|from you)\b/i,
+  /\b(?:i|we) (?:still )?(?:need|require)\b.*\b(?:from you|by|until|before|no later)\b/i,
   /\b(?:i|we) (?:ask|kindly ask|must ask|have to ask) (?:you|that)\b/i,
   /\b(?:i|we)(?:'d| would) (?:like|love|appreciate|be glad|be grateful|be happy)\b.*\b(?:you|your)\b/i,
   /\byou (?:need|have|are asked|must|should|are required|will need|are to|still owe|'ll need)(?: to)?\b(?! (?:no|nothing|any questions|a question|received))/i,

@@ -10,6 +10,7 @@ export interface LinkFound {
   kind: 'meeting' | 'document' | 'other';
 }
 
+const NOT_A_NAME = /^(?:ask|tell|call|write|contact|mail|dear|hello|hi|from|to|and|liebe|lieber|an|frag)\s+/i;
 const ADDRESS = /(?:([\p{Lu}][\p{L}'-]+(?: [\p{Lu}][\p{L}'-]+){1,3})\s*[<(]\s*)?([\p{L}\d._%+-]{1,64}@[\p{L}\d-]+(?:\.[\p{L}\d-]+)+)/gu;
 
 /** Addresses written in a text, each once, with the name before them when there is one. */
@@ -17,7 +18,7 @@ export function peopleIn(text: string): PersonFound[] {
   const byAddress = new Map<string, PersonFound>();
   for (const match of text.slice(0, 200_000).matchAll(ADDRESS)) {
     const address = (match[2] ?? '').toLowerCase();
-    if (!byAddress.get(address)?.name) byAddress.set(address, { name: match[1] ?? '', address });
+    if (!byAddress.get(address)?.name) byAddress.set(address, { name: (match[1] ?? '').replace(NOT_A_NAME, ''), address });
   }
   return [...byAddress.values()];
 }
