@@ -24,5 +24,7 @@ export function isTyping(event: KeyboardEvent): boolean {
 /** Whether Enter or Space should be left to the focused control. */
 export function isOnControl(event: KeyboardEvent): boolean {
   const target = event.target instanceof HTMLElement ? event.target : null;
-  return target?.closest('button,a,[role="button"],[role="checkbox"],summary') !== null && target !== document.body && target !== null;
+  const control = target?.closest('button,a,[role="button"],[role="checkbox"],summary') ?? null;
+  // The row that is open already has nothing left to do with Enter.
+  return control !== null && control.getAttribute('aria-current') !== 'true';
 }

@@ -64,12 +64,12 @@ export function Slip({ me, today, laid: { entry, from, to, column, columns }, ca
   };
   const times = `${sayTime(Date.parse(entry.start ?? ''), me.zone)} – ${resizedTo ? sayMinutes(resizedTo) : sayTime(Date.parse(entry.end ?? ''), me.zone)}`;
   const code = own ? list?.code : calendar?.code;
-  const said = `${own ? 'Block' : 'Event'}: ${entry.title}, ${times}${tentative ? ', not answered yet' : ''}${isDone(entry) ? ', done' : ''}${entry.fixed ? ', from outside' : ''}`;
+  const more = `, ${times}${tentative ? ', not answered yet' : ''}${isDone(entry) ? ', done' : ''}${calendar ? `, ${calendar.name}` : ''}${entry.fixed ? ', from outside' : ''}`;
   return (
     <div className={`absolute z-[2] ${isDragging ? 'opacity-40' : ''}`} style={style} data-entry={entry.id}>
       <EntryMenu entry={entry} me={me} today={today}>
         <button
-          ref={setNodeRef} type="button" {...listeners} onKeyDown={onKeyDown} onBlur={stop} aria-label={said}
+          ref={setNodeRef} type="button" {...listeners} onKeyDown={onKeyDown} onBlur={stop}
           className={`relative flex size-full flex-col items-stretch justify-start overflow-hidden rounded-sm px-[7px] py-[2px] text-left text-xs leading-[15px] ${moving ? 'outline-2 outline-dashed outline-teal' : ''} ${looks} ${isDone(entry) ? 'opacity-65' : ''}`}
           style={own ? {} : tentative || free ? { borderColor: hue } : { background: hue }}
         >
@@ -77,13 +77,15 @@ export function Slip({ me, today, laid: { entry, from, to, column, columns }, ca
           <span className="flex items-start gap-1">
             {isDone(entry) && <Check size={13} className="shrink-0" aria-hidden="true" />}
             <b className={`font-semibold ${height < 40 ? 'truncate' : 'line-clamp-2'} ${isDone(entry) ? 'line-through' : ''}`}>
-              {code ? `${code} · ` : ''}
+              {code && <span aria-hidden="true">{code} · </span>}
+              <span className="sr-only">{own ? 'Block: ' : 'Event: '}</span>
               {entry.title}
+              <span className="sr-only">{more}</span>
             </b>
             {entry.occurrence && <Repeat size={11} className="ml-auto shrink-0" aria-hidden="true" />}
           </span>
           {height >= 40 && (
-            <span className={`block truncate ${own ? 'text-soft' : ''}`}>
+            <span className={`block truncate ${own ? 'text-soft' : ''}`} aria-hidden="true">
               {times}
               {tentative ? ' · not answered' : entry.location ? ` · ${entry.location}` : ''}
               {entry.deadline && (
@@ -109,7 +111,7 @@ export function LooseTask({ me, today, entry, calendars, lists }: Omit<SlipProps
   const list = lists.find((one) => one.id === entry.listId);
   const mark = calendar ?? list;
   return (
-    <li className={`flex items-center gap-[6px] text-xs leading-[20px] ${isDragging ? 'opacity-40' : ''}`} data-entry={entry.id}>
+    <li className={`flex items-center gap-[6px] text-xs leading-6 ${isDragging ? 'opacity-40' : ''}`} data-entry={entry.id}>
       {entry.kind === 'task' && <TickBox done={isDone(entry)} title={entry.title} onTick={() => void tick(entry)} />}
       <EntryMenu entry={entry} me={me} today={today}>
         <button ref={setNodeRef} type="button" {...listeners} onKeyDown={onKeyDown} onBlur={stop} className={`flex min-w-0 flex-1 items-baseline gap-1 text-left ${moving ? 'outline-2 outline-dashed outline-teal' : ''}`}>
@@ -124,7 +126,7 @@ export function LooseTask({ me, today, entry, calendars, lists }: Omit<SlipProps
 
 export function TickBox({ done, title, onTick }: { done: boolean; title: string; onTick: () => void }): ReactNode {
   return (
-    <button type="button" role="checkbox" aria-checked={done} aria-label={`Done: ${title}`} className="grid size-6 -m-1 shrink-0 place-items-center" onClick={onTick}>
+    <button type="button" role="checkbox" aria-checked={done} aria-label={`Done: ${title}`} className="-ml-1 grid size-6 shrink-0 place-items-center" onClick={onTick}>
       <span className={`grid size-[13px] place-items-center rounded-sm border-[1.4px] border-ink ${done ? 'bg-ink text-paper' : ''}`}>{done && <Check size={10} strokeWidth={3} aria-hidden="true" />}</span>
     </button>
   );

@@ -46,7 +46,7 @@ export function TimeGrid({ ref, me, now, days, calendars, lists, dragged, target
                 </span>
               </header>
               <LoadBar load={day.load} wide="full" />
-              <ul className={`mt-1 max-h-[92px] overflow-y-auto border-t border-rule pt-1 ${allDay ? 'min-h-[46px]' : 'min-h-[44px]'}`}>
+              <ul className={`mt-1 max-h-[98px] overflow-y-auto border-t border-rule pt-1 ${allDay ? 'min-h-[46px]' : 'min-h-[44px]'}`}>
                 {day.entries.filter((entry) => entry.allDay).map((entry) => (
                   <LooseTask key={entry.kind + entry.id} me={me} today={today} entry={entry} calendars={calendars} lists={lists} />
                 ))}

@@ -3,6 +3,9 @@ import { sayDay, sayMinutes, titleOf } from '@corvun/core';
 import { useLayoutEffect, useRef, useState, type ReactNode } from 'react';
 import type { DecisionDraft } from './draft';
 
+/** Height of a label in the margin, in pixels: large enough to hit. */
+const LABEL = 24;
+
 /** A fact in the text, and what using it changes. */
 interface Mark {
   id: string;
@@ -46,8 +49,8 @@ export function MarkedText({ incoming, today, use }: { incoming: IncomingFull; t
       for (const id of key.split(',').filter(Boolean)) {
         const box = frame.current?.querySelector(`[data-mark~="${id}"]`)?.getClientRects()[0];
         if (!box) continue;
-        next[id] = Math.max(lowest, box.top - base + 3);
-        lowest = next[id] + 18;
+        next[id] = Math.max(lowest, box.top - base - 1);
+        lowest = next[id] + LABEL;
       }
       setTops(next);
     };
@@ -62,7 +65,7 @@ export function MarkedText({ incoming, today, use }: { incoming: IncomingFull; t
       <div className="relative border-l border-rule max-md:mt-4 max-md:border-0 max-md:px-4">
         {marks.map((mark) => {
           const style = { top: tops[mark.id] ?? 0 };
-          const looks = 'absolute right-1 left-0 truncate pl-3 text-left text-xs text-plum before:absolute before:top-2 before:left-0 before:w-2 before:border-t before:border-plum max-md:static max-md:block';
+          const looks = 'absolute right-1 left-0 h-6 truncate pl-3 text-left text-xs leading-6 text-plum before:absolute before:top-3 before:left-0 before:w-2 before:border-t before:border-plum max-md:static max-md:block';
           return mark.use && use ? (
             <button key={mark.id} type="button" className={`${looks} hover:underline`} style={style} title={`${mark.label}: ${mark.says}`} onClick={() => mark.use && use(mark.use)}>
               {mark.label}

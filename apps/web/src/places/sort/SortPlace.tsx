@@ -130,7 +130,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
           <h1 className="sr-only">Sort</h1>
           <div className="flex min-h-0 flex-1 max-lg:flex-wrap max-lg:overflow-y-auto max-md:overflow-visible">
             <Stack
-              me={me} now={now} lines={lines} total={total} selectedId={current?.id ?? null} order={order} turn={() => setOrder(order === 'oldest' ? 'newest' : 'oldest')}
+              me={me} now={now} lines={lines} total={total} selectedId={current?.id ?? null} order={order} turn={() => { setOrder(order === 'oldest' ? 'newest' : 'oldest'); select(undefined); }}
               select={select} take={(files) => void take(files)} more={() => { if (inbox.hasNextPage && !inbox.isFetchingNextPage) void inbox.fetchNextPage(); }}
             />
             {current ? (

@@ -1,0 +1,116 @@
+import { test as base, expect, type Page } from '@playwright/test';
+import { spawn, type ChildProcess } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { createServer, type AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { createTransport } from 'nodemailer';
+
+const ROOT = join(__dirname, '..');
+export const TO = 'maren.holt@capture.example';
+
+async function freePort(): Promise<number> {
+  const server = createServer();
+  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+  const { port } = server.address() as AddressInfo;
+  await new Promise((resolve) => server.close(resolve));
+  return port;
+}
+
+export interface Letter {
+  subject?: string;
+  text?: string;
+  html?: string;
+  attachments?: { filename: string; content: string }[];
+}
+
+/** A built Corvun with the demo data and a fixed clock, in a folder of its own. */
+export class Corvun {
+  url = '';
+  private smtpPort = 0;
+  private readonly data = mkdtempSync(join(tmpdir(), 'corvun-e2e-'));
+  private child: ChildProcess | undefined;
+
+  async start(): Promise<void> {
+    const port = this.url ? Number(new URL(this.url).port) : await freePort();
+    this.smtpPort = this.smtpPort || (await freePort());
+    this.url = `http://127.0.0.1:${port}`;
+    this.child = spawn(process.execPath, [join(ROOT, 'apps/server/dist/main.js')], {
+      env: { ...process.env, CORVUN_DATA: this.data, PORT: String(port), SMTP_PORT: String(this.smtpPort), CORVUN_DEMO: '1', CORVUN_NOW: '2026-08-03T10:50:00+02:00', CORVUN_WEB: join(ROOT, 'apps/web/dist') },
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
+    await new Promise<void>((resolve, reject) => {
+      this.child?.stdout?.on('data', (text: Buffer) => text.includes('listening') && resolve());
+      this.child?.on('exit', (code) => reject(new Error(`the server ended with ${code}`)));
+    });
+  }
+
+  async kill(): Promise<void> {
+    const { child } = this;
+    await new Promise<void>((resolve) => {
+      child?.removeAllListeners('exit');
+      child?.once('exit', () => resolve());
+      child?.kill('SIGKILL');
+    });
+  }
+
+  async stop(): Promise<void> {
+    await this.kill();
+    rmSync(this.data, { recursive: true, force: true });
+  }
+
+  async mail(letter: Letter): Promise<void> {
+    const transport = createTransport({ host: '127.0.0.1', port: this.smtpPort, ignoreTLS: true });
+    await transport.sendMail({ from: 'Tomas Rieger <tomas.rieger@county-water.example>', to: TO, ...letter });
+    transport.close();
+  }
+
+  async api<T>(path: string): Promise<T> {
+    const token = readFileSync(join(this.data, 'demo-token'), 'utf8').trim();
+    const response = await fetch(`${this.url}/api${path}`, { headers: { Authorization: `Bearer ${token}` } });
+    return (await response.json()) as T;
+  }
+}
+
+/** Each worker file has one Corvun; the page that a test gets is open on Sort and signed in. */
+export const test = base.extend<{ sort: Page }, { corvun: Corvun }>({
+  corvun: [
+    // eslint-disable-next-line no-empty-pattern -- Playwright asks for the pattern
+    async ({}, use) => {
+      const corvun = new Corvun();
+      await corvun.start();
+      await use(corvun);
+      await corvun.stop();
+    },
+    { scope: 'worker' },
+  ],
+  sort: async ({ page, corvun }, use) => {
+    await page.goto(`${corvun.url}/sort`);
+    await expect(page.getByRole('region', { name: 'Stack' })).toBeVisible();
+    await use(page);
+  },
+});
+
+export { expect };
+
+export const stack = (page: Page) => page.getByRole('region', { name: 'Stack' });
+export const sheet = (page: Page) => page.getByRole('article', { name: 'Sheet' });
+export const pane = (page: Page) => page.getByRole('complementary', { name: 'Decide' });
+export const said = (page: Page) => page.locator('[data-tone]');
+export const waitingCount = async (page: Page): Promise<number> => Number(/^(\d+) to decide/.exec((await stack(page).getByText(/to decide/).textContent()) ?? '')?.[1]);
+
+/** Opens a waiting thing by its subject. */
+export async function openLine(page: Page, subject: string): Promise<void> {
+  await stack(page).getByRole('button', { name: new RegExp(subject) }).click();
+  await expect(sheet(page).getByRole('heading', { name: subject })).toBeVisible();
+}
+
+/** Drags by mouse in small steps, as a hand does. */
+export async function drag(page: Page, from: { x: number; y: number }, to: { x: number; y: number }): Promise<void> {
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  await page.mouse.move(from.x + 8, from.y + 8, { steps: 3 });
+  await page.mouse.move(to.x, to.y, { steps: 12 });
+  await page.mouse.move(to.x, to.y + 1);
+  await page.mouse.up();
+}

@@ -1,0 +1,16 @@
+import { defineConfig } from '@playwright/test';
+
+/** Drives Debian's Chromium against the built application; each file starts a Corvun of its own. */
+export default defineConfig({
+  testDir: 'e2e',
+  testMatch: '**/*.e2e.ts',
+  workers: 2,
+  retries: 0,
+  timeout: 60_000,
+  expect: { timeout: 8000 },
+  reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
+  use: {
+    viewport: { width: 1280, height: 800 },
+    launchOptions: { executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'] },
+  },
+});
