@@ -14,7 +14,7 @@ test('the capture line shows span by span what it understood, and makes that', a
   await expect(said(page)).toContainText('“Call the contractor” is a task on Boardwalk repair with time set aside');
   await expect(line).toHaveValue('');
   await page.keyboard.press('Escape');
-  await expect(page.getByRole('region', { name: 'Tue 4 Aug', exact: true }).getByRole('button', { name: /^Block: Call the contractor, 15:30 – 16:15/ })).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Tue 4 Aug', exact: true }).getByRole('button', { name: /^Block: Call the contractor 15:30 – 16:15/ })).toBeVisible();
 });
 
 test('words without a date go to the inbox; what is no date is said; a draft survives a reload', async ({ sort: page }) => {

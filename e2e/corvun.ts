@@ -72,18 +72,14 @@ export class Corvun {
   }
 }
 
-/** Each worker file has one Corvun; the page that a test gets is open on Sort and signed in. */
-export const test = base.extend<{ sort: Page }, { corvun: Corvun }>({
-  corvun: [
-    // eslint-disable-next-line no-empty-pattern -- Playwright asks for the pattern
-    async ({}, use) => {
-      const corvun = new Corvun();
-      await corvun.start();
-      await use(corvun);
-      await corvun.stop();
-    },
-    { scope: 'worker' },
-  ],
+/** Each test has a Corvun of its own; the page that it gets is open on Sort and signed in. */
+export const test = base.extend<{ corvun: Corvun; sort: Page }>({
+  corvun: async ({}, use) => {
+    const corvun = new Corvun();
+    await corvun.start();
+    await use(corvun);
+    await corvun.stop();
+  },
   sort: async ({ page, corvun }, use) => {
     await page.goto(`${corvun.url}/sort`);
     await expect(page.getByRole('region', { name: 'Stack' })).toBeVisible();

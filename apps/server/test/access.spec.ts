@@ -18,7 +18,7 @@ afterAll(async () => {
   clear(server.data);
 });
 
-const errorOf = (answer: { body: object }) => (answer.body as { error: { code: string; message: string; fields?: Record<string, string> } }).error;
+const errorOf = (answer: { body: unknown }) => (answer.body as { error: { code: string; message: string; fields?: Record<string, string> } }).error;
 
 describe('accounts', () => {
   it('lets a first visit make the first account, and no second one', async () => {

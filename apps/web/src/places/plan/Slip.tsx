@@ -64,7 +64,7 @@ export function Slip({ me, today, laid: { entry, from, to, column, columns }, ca
   };
   const times = `${sayTime(Date.parse(entry.start ?? ''), me.zone)} – ${resizedTo ? sayMinutes(resizedTo) : sayTime(Date.parse(entry.end ?? ''), me.zone)}`;
   const code = own ? list?.code : calendar?.code;
-  const more = `, ${times}${tentative ? ', not answered yet' : ''}${isDone(entry) ? ', done' : ''}${calendar ? `, ${calendar.name}` : ''}${entry.fixed ? ', from outside' : ''}`;
+  const more = ` ${times}${tentative ? ', not answered yet' : ''}${isDone(entry) ? ', done' : ''}${calendar ? `, ${calendar.name}` : ''}${entry.fixed ? ', from outside' : ''}`;
   return (
     <div className={`absolute z-[2] ${isDragging ? 'opacity-40' : ''}`} style={style} data-entry={entry.id}>
       <EntryMenu entry={entry} me={me} today={today}>

@@ -1,0 +1,51 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { median, ratio, timed } from './report';
+
+const PAGE = 100;
+const ROUNDS = 30;
+
+/** A page of the inbox with its proposals at 100,000 waiting, over the service, against the same SQL run raw. */
+async function main(): Promise<void> {
+  const data = mkdtempSync(join(tmpdir(), 'corvun-bench-'));
+  Object.assign(process.env, { CORVUN_DATA: data, CORVUN_DEMO: '1', CORVUN_SIZE: 'large', CORVUN_NOW: '2026-08-03T10:50:00+02:00', PORT: '0', SMTP_PORT: '0' });
+  const { createApp } = require('../apps/server/dist/app.js') as typeof import('../apps/server/src/app');
+  const { DemoService } = require('../apps/server/dist/demo/demo.service.js') as typeof import('../apps/server/src/demo/demo.service');
+  const { AccountsService } = require('../apps/server/dist/accounts/accounts.service.js') as typeof import('../apps/server/src/accounts/accounts.service');
+  const { IncomingService } = require('../apps/server/dist/incoming/incoming.service.js') as typeof import('../apps/server/src/incoming/incoming.service');
+  const { DataSource } = require('typeorm') as typeof import('typeorm');
+  const app = await createApp(['error']);
+  const made = await timed(() => app.get(DemoService).prepare());
+  const user = await app.get(AccountsService).byEmail('maren.holt@alderfen.example');
+  if (!user) throw new Error('the demo user is missing');
+  const source = app.get(DataSource);
+  const service = app.get(IncomingService);
+  const [size] = await source.query<{ count: number }[]>('SELECT COUNT(*) AS count FROM incoming');
+  process.stdout.write(`large demo made in ${(made / 1000).toFixed(0)} s, ${size?.count} incoming\n`);
+
+  const count = 'SELECT COUNT(*) AS total FROM incoming WHERE ownerId = ? AND state = ?';
+  const rows = 'SELECT * FROM incoming WHERE ownerId = ? AND state = ? AND (received, id) > (?, ?) ORDER BY received, id LIMIT ?';
+  const [ours, raw]: [number[], number[]] = [[], []];
+  let cursor: string | undefined;
+  for (let round = 0; round < ROUNDS; round += 1) {
+    const at = cursor;
+    const [received = '0', id = ''] = (at ?? '0.').split('.');
+    raw.push(await timed(async () => {
+      await source.query(count, [user.id, 'waiting']);
+      await source.query(rows, [user.id, 'waiting', Number(received), id, PAGE + 1]);
+    }));
+    ours.push(await timed(async () => {
+      const page = await service.page(user, { state: 'waiting', cursor: at, limit: PAGE, newestFirst: false });
+      cursor = page.next ?? undefined;
+    }));
+  }
+  ratio(`inbox page of ${PAGE} at ${size?.count} incoming (median of ${ROUNDS})`, median(ours), median(raw), 4);
+  await app.close();
+  rmSync(data, { recursive: true, force: true });
+}
+
+main().catch((problem: unknown) => {
+  process.stderr.write(`${problem instanceof Error ? problem.stack : String(problem)}\n`);
+  process.exit(1);
+});
