@@ -41,7 +41,7 @@ export function CaptureLine({ me }: { me: Me }): ReactNode {
       <input
         id="capture-line" value={text} maxLength={2000} autoComplete="off" spellCheck={false} aria-describedby="capture-read"
         placeholder="Note down anything: Gauge keys to county tomorrow 9:30 for 20 min"
-        className="min-w-0 flex-1 bg-transparent py-1 text-ellipsis outline-none focus-visible:outline-none"
+        className="min-w-0 flex-1 bg-transparent px-1 py-1 text-ellipsis outline-none focus-visible:outline-none"
         onChange={(event) => write(event.target.value)} onKeyDown={onKeyDown} onFocus={() => setFocused(true)} onBlur={() => setFocused(false)}
       />
       {focused ? <span className="absolute inset-x-0 -bottom-px h-[2px] bg-teal" /> : <Key>C</Key>}

@@ -188,6 +188,10 @@ const libraryDates: Reader = (text, today, language, clock) => {
 /** The readers, in order: an earlier one's find hides its words from the later ones. */
 const READERS: Reader[] = [weekdayInWeeks, endOfStretch, endOfDayWords, dottedDate, ordinalDay, weeks, libraryDates];
 
+/** Every date names a number or one of these; most sentences hold neither, and the library is slow to find nothing. */
+const MAY_NAME_A_DATE =
+  /\d|\b(?:mon|tue|wed|thu|fri|sat|sun|jan|feb|mar|apr|may|jun|jul|aug|sep|o[ck]t|nov|de[cz]|mär|mai|montag|dienstag|mittwoch|donners|freitag|samstag|sonn|today|toni|tomo|now|yester|noon|mid|morning|after|even|night|week|month|year|quarter|day|hour|minute|moment|ago|last|next|this|eod|cob|close|end|heut|morg|über|gest|woche|monat|jahr|tag|stunde|mittag|abend|nacht|jetzt|übermorgen|vorgestern|nächst|letzt)|(?:day|tag|abend|mittag)\b/i;
+
 /** Spans that look like a calendar date or a clock time but are none. */
 export function findNotDates(text: string): NotADate[] {
   const bad: NotADate[] = [];
@@ -220,6 +224,7 @@ export function mask(text: string, spans: readonly { start: number; end: number 
  * Dates without a year are the coming ones; what is not a date (`31 June`) is left out.
  */
 export function findDates(text: string, { now, zone, language }: DateContext): DateFound[] {
+  if (!MAY_NAME_A_DATE.test(text)) return [];
   const today = dayOf(now, zone);
   const clock = wallOf(now, zone).slice(11);
   const all: DateFound[] = [];

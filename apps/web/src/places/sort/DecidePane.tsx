@@ -74,7 +74,9 @@ export function DecidePane(props: PaneProps): ReactNode {
                 type="button" aria-expanded={row.panel ? isOpen : undefined} onClick={() => (row.run ? row.run() : open(isOpen ? null : (row.panel ?? null)))}
                 className={`flex h-7 w-full items-center gap-[10px] text-left ${isOpen ? 'bg-teal-wash font-semibold' : 'hover:bg-card'}`}
               >
-                <Key>{keyName(row.key)}</Key>
+                <span className="w-6 shrink-0">
+                  <Key>{keyName(row.key)}</Key>
+                </span>
                 <span className="shrink-0">{row.name}</span>
                 <span className="ml-auto truncate text-xs font-normal text-soft">{row.hint}</span>
               </button>

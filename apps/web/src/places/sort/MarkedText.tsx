@@ -65,7 +65,7 @@ export function MarkedText({ incoming, today, use }: { incoming: IncomingFull; t
       <div className="relative border-l border-rule max-md:mt-4 max-md:border-0 max-md:px-4">
         {marks.map((mark) => {
           const style = { top: tops[mark.id] ?? 0 };
-          const looks = 'absolute right-1 left-0 h-6 truncate pl-3 text-left text-xs leading-6 text-plum before:absolute before:top-3 before:left-0 before:w-2 before:border-t before:border-plum max-md:static max-md:block';
+          const looks = 'absolute right-1 left-0 h-6 truncate pl-3 text-left text-xs leading-6 text-plum before:absolute before:top-3 before:left-0 before:w-2 before:border-t before:border-plum max-md:static max-md:block max-md:pl-0 max-md:before:hidden';
           return mark.use && use ? (
             <button key={mark.id} type="button" className={`${looks} hover:underline`} style={style} title={`${mark.label}: ${mark.says}`} onClick={() => mark.use && use(mark.use)}>
               {mark.label}

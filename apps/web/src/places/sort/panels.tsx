@@ -54,6 +54,8 @@ export function ListPanel({ proposed, choose }: { proposed: string | null; choos
   return <Choices label="Lists" preferred={preferred} choices={all.map((list) => ({ id: list.id, choose: () => choose(list.name), content: <><Code code={list.code} hue={list.hue} /> <span className="truncate">{list.name}</span></> }))} />;
 }
 
+const leftOf = ({ load }: DayInfo) => (load.over ? `${sayMinutes(load.over)} over` : load.capacity ? sayMinutes(load.left) : 'no hours');
+
 export function DayPanel({ me, today, days, decide }: { me: Me; today: string; days: DayInfo[]; decide: Decide }): ReactNode {
   const [text, setText] = useState('');
   const found = findDates(text, { now: serverNow(), zone: me.zone, language: 'en' })[0];
@@ -61,7 +63,7 @@ export function DayPanel({ me, today, days, decide }: { me: Me; today: string; d
   const choices: Choice[] = [
     ...days.slice(0, 7).map((day) => ({
       id: day.day, choose: () => void decide({ to: 'day', day: day.day }),
-      content: <><span className="w-[74px]">{sayDay(day.day, today)}</span><LoadBar load={day.load} /><span className={`ml-auto text-xs ${day.load.over ? 'text-amber' : 'text-soft'}`}>{day.load.over ? `${sayMinutes(day.load.over)} over` : `${sayMinutes(day.load.left)} left`}</span></>,
+      content: <><span className="w-[74px] shrink-0">{sayDay(day.day, today)}</span><LoadBar load={day.load} /><span className={`ml-auto text-xs whitespace-nowrap ${day.load.over ? 'text-amber' : 'text-soft'}`}>{leftOf(day)}</span></>,
     })),
     { id: 'this', choose: () => void decide({ to: 'week', week: weekOf(today) }), content: <span>This week, any day</span> },
     { id: 'next', choose: () => void decide({ to: 'week', week: nextWeek }), content: <span>Next week, from {sayDay(mondayOf(nextWeek), today)}</span> },
