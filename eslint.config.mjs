@@ -13,7 +13,18 @@ const except = (...names) => [...ours, ...names.map((name) => `!@corvun/${name}`
 const OUTSIDE_OWN_FOLDER = ['**/apps/**', '**/packages/**'];
 
 export default tseslint.config(
-  { ignores: ['**/dist/**', '**/node_modules/**', 'data/**', 'jest.config.js', 'playwright-report/**', 'test-results/**', 'tmp/**', 'apps/web/vite.config.ts'] },
+  {
+    ignores: [
+      '**/dist/**',
+      '**/node_modules/**',
+      'data/**',
+      'jest.config.js',
+      'playwright-report/**',
+      'test-results/**',
+      'tmp/**',
+      'apps/web/vite.config.ts',
+    ],
+  },
   ...tseslint.configs.recommendedTypeChecked,
   {
     languageOptions: {
@@ -29,15 +40,38 @@ export default tseslint.config(
       eqeqeq: 'error',
     },
   },
-  forbid(['packages/core/src/**'], [...ours, ...OUTSIDE_OWN_FOLDER, 'node:*', 'fs', 'path', 'react*', '@nestjs/*', 'typeorm'], 'core is the computation alone: nothing of ours, no Node, no framework.'),
+  forbid(
+    ['packages/core/src/**'],
+    [...ours, ...OUTSIDE_OWN_FOLDER, 'node:*', 'fs', 'path', 'react*', '@nestjs/*', 'typeorm'],
+    'core is the computation alone: nothing of ours, no Node, no framework.',
+  ),
   forbid(['packages/contract/src/**'], [...except('core'), ...OUTSIDE_OWN_FOLDER], 'contract may import core at most.'),
-  forbid(['packages/formats/src/**'], [...except('core'), ...OUTSIDE_OWN_FOLDER, '@nestjs/*', 'typeorm'], 'formats may import core at most, and knows no database.'),
-  forbid(['apps/*/src/**'], ['@corvun/server', '@corvun/web', '@corvun/cli', '@corvun/outside', ...OUTSIDE_OWN_FOLDER], 'applications import packages, never each other.'),
-  forbid(['apps/web/src/**'], ['@corvun/formats', '@corvun/server', '@corvun/cli', '@corvun/outside', 'node:*', ...OUTSIDE_OWN_FOLDER], 'the web application imports core and contract only.'),
+  forbid(
+    ['packages/formats/src/**'],
+    [...except('core'), ...OUTSIDE_OWN_FOLDER, '@nestjs/*', 'typeorm'],
+    'formats may import core at most, and knows no database.',
+  ),
+  forbid(
+    ['apps/*/src/**'],
+    ['@corvun/server', '@corvun/web', '@corvun/cli', '@corvun/outside', ...OUTSIDE_OWN_FOLDER],
+    'applications import packages, never each other.',
+  ),
+  forbid(
+    ['apps/web/src/**'],
+    ['@corvun/formats', '@corvun/server', '@corvun/cli', '@corvun/outside', 'node:*', ...OUTSIDE_OWN_FOLDER],
+    'the web application imports core and contract only.',
+  ),
   {
     files: ['apps/web/src/**/*.tsx'],
     plugins: { 'react-hooks': reactHooks, 'jsx-a11y': jsxA11y },
-    rules: { ...reactHooks.configs.recommended.rules, ...jsxA11y.flatConfigs.recommended.rules, 'jsx-a11y/no-autofocus': 'off', 'jsx-a11y/no-noninteractive-element-interactions': 'off', 'jsx-a11y/no-noninteractive-tabindex': 'off', 'react-hooks/incompatible-library': 'off' },
+    rules: {
+      ...reactHooks.configs.recommended.rules,
+      ...jsxA11y.flatConfigs.recommended.rules,
+      'jsx-a11y/no-autofocus': 'off',
+      'jsx-a11y/no-noninteractive-element-interactions': 'off',
+      'jsx-a11y/no-noninteractive-tabindex': 'off',
+      'react-hooks/incompatible-library': 'off',
+    },
   },
   // Nest reads constructor types at run time, so a type-only import would take them away.
   { files: ['apps/server/src/**'], rules: { '@typescript-eslint/consistent-type-imports': 'off' } },

@@ -1,12 +1,15 @@
-const swc = ['@swc/jest', {
-  jsc: {
-    parser: { syntax: 'typescript', decorators: true },
-    transform: { legacyDecorator: true, decoratorMetadata: true },
-    target: 'es2022',
-    keepClassNames: true,
+const swc = [
+  '@swc/jest',
+  {
+    jsc: {
+      parser: { syntax: 'typescript', decorators: true },
+      transform: { legacyDecorator: true, decoratorMetadata: true },
+      target: 'es2022',
+      keepClassNames: true,
+    },
+    module: { type: 'commonjs' },
   },
-  module: { type: 'commonjs' },
-}];
+];
 module.exports = {
   testEnvironment: 'node',
   roots: ['<rootDir>/packages', '<rootDir>/apps/server', '<rootDir>/apps/cli', '<rootDir>/apps/outside'],

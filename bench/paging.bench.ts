@@ -9,11 +9,21 @@ const ROUNDS = 30;
 /** A page of the inbox with its proposals at 100,000 waiting, over the service, against the same SQL run raw. */
 async function main(): Promise<void> {
   const data = mkdtempSync(join(tmpdir(), 'corvun-bench-'));
-  Object.assign(process.env, { CORVUN_DATA: data, CORVUN_DEMO: '1', CORVUN_SIZE: 'large', CORVUN_NOW: '2026-08-03T10:50:00+02:00', PORT: '0', SMTP_PORT: '0' });
+  Object.assign(process.env, {
+    CORVUN_DATA: data,
+    CORVUN_DEMO: '1',
+    CORVUN_SIZE: 'large',
+    CORVUN_NOW: '2026-08-03T10:50:00+02:00',
+    PORT: '0',
+    SMTP_PORT: '0',
+  });
   const { createApp } = require('../apps/server/dist/app.js') as typeof import('../apps/server/src/app');
-  const { DemoService } = require('../apps/server/dist/demo/demo.service.js') as typeof import('../apps/server/src/demo/demo.service');
-  const { AccountsService } = require('../apps/server/dist/accounts/accounts.service.js') as typeof import('../apps/server/src/accounts/accounts.service');
-  const { IncomingService } = require('../apps/server/dist/incoming/incoming.service.js') as typeof import('../apps/server/src/incoming/incoming.service');
+  const { DemoService } =
+    require('../apps/server/dist/demo/demo.service.js') as typeof import('../apps/server/src/demo/demo.service');
+  const { AccountsService } =
+    require('../apps/server/dist/accounts/accounts.service.js') as typeof import('../apps/server/src/accounts/accounts.service');
+  const { IncomingService } =
+    require('../apps/server/dist/incoming/incoming.service.js') as typeof import('../apps/server/src/incoming/incoming.service');
   const { DataSource } = require('typeorm') as typeof import('typeorm');
   const app = await createApp(['error']);
   const made = await timed(() => app.get(DemoService).prepare());
@@ -31,14 +41,18 @@ async function main(): Promise<void> {
   for (let round = 0; round < ROUNDS; round += 1) {
     const at = cursor;
     const [received = '0', id = ''] = (at ?? '0.').split('.');
-    raw.push(await timed(async () => {
-      await source.query(count, [user.id, 'waiting']);
-      await source.query(rows, [user.id, 'waiting', Number(received), id, PAGE + 1]);
-    }));
-    ours.push(await timed(async () => {
-      const page = await service.page(user, { state: 'waiting', cursor: at, limit: PAGE, newestFirst: false });
-      cursor = page.next ?? undefined;
-    }));
+    raw.push(
+      await timed(async () => {
+        await source.query(count, [user.id, 'waiting']);
+        await source.query(rows, [user.id, 'waiting', Number(received), id, PAGE + 1]);
+      }),
+    );
+    ours.push(
+      await timed(async () => {
+        const page = await service.page(user, { state: 'waiting', cursor: at, limit: PAGE, newestFirst: false });
+        cursor = page.next ?? undefined;
+      }),
+    );
   }
   ratio(`inbox page of ${PAGE} at ${size?.count} incoming (median of ${ROUNDS})`, median(ours), median(raw), 4);
   await app.close();

@@ -7,7 +7,9 @@ export function median(values: number[]): number {
 /** Prints one ratio: how many times the reference something takes. Below the given bound is what is aimed at. */
 export function ratio(name: string, ours: number, reference: number, aim: number): void {
   const value = ours / reference;
-  process.stdout.write(`${name}: ${value.toFixed(2)} × the reference (aim: below ${aim}) — ${ours.toFixed(2)} ms against ${reference.toFixed(2)} ms\n`);
+  process.stdout.write(
+    `${name}: ${value.toFixed(2)} × the reference (aim: below ${aim}) — ${ours.toFixed(2)} ms against ${reference.toFixed(2)} ms\n`,
+  );
 }
 
 export async function timed(work: () => unknown): Promise<number> {

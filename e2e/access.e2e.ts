@@ -7,8 +7,15 @@ const AXE = readFileSync(require.resolve('axe-core/axe.min.js'), 'utf8');
 
 async function violations(page: Page): Promise<string[]> {
   await page.evaluate(AXE);
-  const results = await page.evaluate(() => (window as unknown as { axe: { run: (options: object) => Promise<AxeResults> } }).axe.run({ runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'], rules: { region: { enabled: false } } }));
-  return results.violations.flatMap((one) => one.nodes.slice(0, 4).map((node) => `${one.id}: ${node.html.slice(0, 160)} ${node.any[0]?.message ?? ''}`));
+  const results = await page.evaluate(() =>
+    (window as unknown as { axe: { run: (options: object) => Promise<AxeResults> } }).axe.run({
+      runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'],
+      rules: { region: { enabled: false } },
+    }),
+  );
+  return results.violations.flatMap((one) =>
+    one.nodes.slice(0, 4).map((node) => `${one.id}: ${node.html.slice(0, 160)} ${node.any[0]?.message ?? ''}`),
+  );
 }
 
 for (const theme of ['light', 'dark'] as const) {
@@ -19,7 +26,11 @@ for (const theme of ['light', 'dark'] as const) {
     for (const key of ['l', 'd', 't', 'e', 'h', 's']) {
       await page.locator('body').press('Escape');
       await page.mouse.click(640, 20);
-      await pane(page).getByRole('button', { name: { l: /^List/, d: /^Day/, t: /^Time/, e: /^Event/, h: /^Hand over/, s: /^Shelf/ }[key] ?? key }).click();
+      await pane(page)
+        .getByRole('button', {
+          name: { l: /^List/, d: /^Day/, t: /^Time/, e: /^Event/, h: /^Hand over/, s: /^Shelf/ }[key] ?? key,
+        })
+        .click();
       expect(await violations(page)).toEqual([]);
     }
     await page.goto(page.url().replace(/\/sort.*/, '/plan'));
@@ -53,7 +64,10 @@ test('deep links, the back button and the turned order work', async ({ sort: pag
   await second.click();
   await expect(page).toHaveURL(/\/sort\/\w{20}/);
   const address = page.url();
-  await stack(page).getByRole('button', { name: /Field crew/ }).first().click();
+  await stack(page)
+    .getByRole('button', { name: /Field crew/ })
+    .first()
+    .click();
   await page.goBack();
   await expect(sheet(page).getByRole('heading', { name: /Gauge 14/ })).toBeVisible();
   await page.goto(address);

@@ -8,13 +8,24 @@ test('the capture line shows span by span what it understood, and makes that', a
   await expect(line).toBeFocused();
   await page.keyboard.type('Call the contractor tomorrow 15:30 for 45 min #call >Boardwalk repair');
   const read = page.locator('#capture-read');
-  for (const [field, text] of [['date', 'tomorrow'], ['time', '15:30'], ['minutes', 'for 45 min'], ['tag', '#call'], ['list', '>Boardwalk repair']]) await expect(read.locator(`[data-field="${field}"]`)).toHaveText(text ?? '');
+  for (const [field, text] of [
+    ['date', 'tomorrow'],
+    ['time', '15:30'],
+    ['minutes', 'for 45 min'],
+    ['tag', '#call'],
+    ['list', '>Boardwalk repair'],
+  ])
+    await expect(read.locator(`[data-field="${field}"]`)).toHaveText(text ?? '');
   await expect(read).toContainText('makes the task “Call the contractor” and sets its time aside');
   await page.keyboard.press('Enter');
   await expect(said(page)).toContainText('“Call the contractor” is a task on Boardwalk repair with time set aside');
   await expect(line).toHaveValue('');
   await page.keyboard.press('Escape');
-  await expect(page.getByRole('region', { name: 'Tue 4 Aug', exact: true }).getByRole('button', { name: /^Block: Call the contractor 15:30 – 16:15/ })).toBeVisible();
+  await expect(
+    page
+      .getByRole('region', { name: 'Tue 4 Aug', exact: true })
+      .getByRole('button', { name: /^Block: Call the contractor 15:30 – 16:15/ }),
+  ).toBeVisible();
 });
 
 test('words without a date go to the inbox; what is no date is said; a draft survives a reload', async ({ sort: page }) => {

@@ -36,7 +36,15 @@ export class Corvun {
     this.smtpPort = this.smtpPort || (await freePort());
     this.url = `http://127.0.0.1:${port}`;
     this.child = spawn(process.execPath, [join(ROOT, 'apps/server/dist/main.js')], {
-      env: { ...process.env, CORVUN_DATA: this.data, PORT: String(port), SMTP_PORT: String(this.smtpPort), CORVUN_DEMO: '1', CORVUN_NOW: '2026-08-03T10:50:00+02:00', CORVUN_WEB: join(ROOT, 'apps/web/dist') },
+      env: {
+        ...process.env,
+        CORVUN_DATA: this.data,
+        PORT: String(port),
+        SMTP_PORT: String(this.smtpPort),
+        CORVUN_DEMO: '1',
+        CORVUN_NOW: '2026-08-03T10:50:00+02:00',
+        CORVUN_WEB: join(ROOT, 'apps/web/dist'),
+      },
       stdio: ['ignore', 'pipe', 'inherit'],
     });
     await new Promise<void>((resolve, reject) => {
@@ -93,11 +101,20 @@ export const stack = (page: Page) => page.getByRole('region', { name: 'Stack' })
 export const sheet = (page: Page) => page.getByRole('article', { name: 'Sheet' });
 export const pane = (page: Page) => page.getByRole('complementary', { name: 'Decide' });
 export const said = (page: Page) => page.locator('[data-tone]');
-export const waitingCount = async (page: Page): Promise<number> => Number(/^(\d+) to decide/.exec((await stack(page).getByText(/to decide/).textContent()) ?? '')?.[1]);
+export const waitingCount = async (page: Page): Promise<number> =>
+  Number(
+    /^(\d+) to decide/.exec(
+      (await stack(page)
+        .getByText(/to decide/)
+        .textContent()) ?? '',
+    )?.[1],
+  );
 
 /** Opens a waiting thing by its subject. */
 export async function openLine(page: Page, subject: string): Promise<void> {
-  await stack(page).getByRole('button', { name: new RegExp(subject) }).click();
+  await stack(page)
+    .getByRole('button', { name: new RegExp(subject) })
+    .click();
   await expect(sheet(page).getByRole('heading', { name: subject })).toBeVisible();
 }
 

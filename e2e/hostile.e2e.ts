@@ -7,7 +7,8 @@ const HOSTILE = `<html><head><style>body{display:none}*{position:fixed;inset:0;b
 test('a hostile message runs nothing, loads nothing, and reaches nothing outside', async ({ sort: page, corvun }) => {
   const asked: string[] = [];
   page.on('request', (request) => {
-    if (!request.url().startsWith(corvun.url) && !request.url().startsWith('data:') && !request.url().startsWith('about:')) asked.push(request.url());
+    if (!request.url().startsWith(corvun.url) && !request.url().startsWith('data:') && !request.url().startsWith('about:'))
+      asked.push(request.url());
   });
   const before = await waitingCount(page);
   await corvun.mail({ subject: 'Confirm now', html: HOSTILE });
@@ -33,7 +34,9 @@ test('attachments open, and the original comes back byte for byte', async ({ sor
   await page.keyboard.press('End');
   await expect(sheet(page).getByRole('heading', { name: 'With files' })).toBeVisible();
   const opened = page.waitForEvent('popup');
-  await sheet(page).getByRole('link', { name: /notes\.txt/ }).click();
+  await sheet(page)
+    .getByRole('link', { name: /notes\.txt/ })
+    .click();
   await expect((await opened).getByText('pump 2 is old')).toBeVisible();
   const saved = page.waitForEvent('download');
   await sheet(page).getByRole('link', { name: 'Save the original' }).click();

@@ -1,6 +1,7 @@
 import { expect, openLine, pane, said, sheet, stack, test, waitingCount } from './corvun';
 
-const TEXT = 'Hello Maren,\n\ncould you send me the photo of gauge 9 by tomorrow? It takes half an hour.\n\nBest regards\nTomas Rieger';
+const TEXT =
+  'Hello Maren,\n\ncould you send me the photo of gauge 9 by tomorrow? It takes half an hour.\n\nBest regards\nTomas Rieger';
 
 test('the whole path with the keyboard only', async ({ sort: page, corvun }) => {
   const before = await waitingCount(page);
@@ -27,7 +28,9 @@ test('the whole path with the keyboard only', async ({ sort: page, corvun }) => 
   await page.keyboard.press('m');
   await page.keyboard.press('ArrowRight');
   await expect(said(page)).toContainText('is on Tue 4 Aug at 15:00');
-  const moved = page.getByRole('region', { name: 'Tue 4 Aug', exact: true }).getByRole('button', { name: /^Block: Send the photo/ });
+  const moved = page
+    .getByRole('region', { name: 'Tue 4 Aug', exact: true })
+    .getByRole('button', { name: /^Block: Send the photo/ });
   await moved.focus();
   await page.keyboard.press('m');
   await page.keyboard.press('Shift+ArrowDown');
@@ -56,9 +59,16 @@ test('the whole path with the keyboard only', async ({ sort: page, corvun }) => 
 
 test('every destination with at most two keys, and a line that says what was done', async ({ sort: page, corvun }) => {
   const steps: [string, string[], RegExp][] = [
-    ['Gauge 14: readings for the county', ['Enter'], /is on Permits/], ['Fen & Field Letter: a good year for bitterns', ['Enter'], /was dropped/], ['Question about the ditch', ['l', '2'], /is on Field season/],
-    ['Board papers', ['d', '2'], /is on Tue 4 Aug/], ['Plugs for spring', ['d', '9'], /is in week 33/], ['Rehearsal moved', ['s', '3'], /is on the shelf until Mon 10 Aug/], ['Dog on the boardwalk', ['r'], /is kept for reference/], ['Timesheets', ['x'], /is done/],
-    ['Cake|Key to gauge hut', ['Backspace'], /was dropped/], ['Lunch with the mayor', ['Enter'], /is an event on Tue 11 Aug at 12:30/],
+    ['Gauge 14: readings for the county', ['Enter'], /is on Permits/],
+    ['Fen & Field Letter: a good year for bitterns', ['Enter'], /was dropped/],
+    ['Question about the ditch', ['l', '2'], /is on Field season/],
+    ['Board papers', ['d', '2'], /is on Tue 4 Aug/],
+    ['Plugs for spring', ['d', '9'], /is in week 33/],
+    ['Rehearsal moved', ['s', '3'], /is on the shelf until Mon 10 Aug/],
+    ['Dog on the boardwalk', ['r'], /is kept for reference/],
+    ['Timesheets', ['x'], /is done/],
+    ['Cake|Key to gauge hut', ['Backspace'], /was dropped/],
+    ['Lunch with the mayor', ['Enter'], /is an event on Tue 11 Aug at 12:30/],
   ];
   for (const [subject, keys, sentence] of steps) {
     const left = await waitingCount(page);
@@ -84,9 +94,13 @@ test('what was changed before deciding survives a reload', async ({ sort: page }
   await pane(page).getByLabel('Title').fill('Look at the gate');
   await pane(page).getByLabel('How long').fill('1h30');
   await page.keyboard.press('Enter');
-  await pane(page).getByLabel(/^Deadline/).fill('31 June');
+  await pane(page)
+    .getByLabel(/^Deadline/)
+    .fill('31 June');
   await expect(pane(page).getByText('Not a date')).toBeVisible();
-  await pane(page).getByLabel(/^Deadline/).fill('Friday');
+  await pane(page)
+    .getByLabel(/^Deadline/)
+    .fill('Friday');
   await page.keyboard.press('Enter');
   await page.reload();
   await expect(pane(page).getByLabel('Title')).toHaveValue('Look at the gate');

@@ -15,7 +15,14 @@ test('the whole path with the mouse only', async ({ sort: page, corvun, browser 
   await test.step('a file dropped into Sort is taken in, in every window', async () => {
     const transfer = await page.evaluateHandle(() => {
       const data = new DataTransfer();
-      data.items.add(new File(['From: Ines Aalto <ines@aalto-timber.example>\r\nDate: Mon, 3 Aug 2026 10:00:00 +0200\r\nMessage-ID: <drop@x.example>\r\nSubject: Larch boards\r\n\r\nCould you confirm the 48 boards by Friday? Ten minutes.'], 'boards.eml'));
+      data.items.add(
+        new File(
+          [
+            'From: Ines Aalto <ines@aalto-timber.example>\r\nDate: Mon, 3 Aug 2026 10:00:00 +0200\r\nMessage-ID: <drop@x.example>\r\nSubject: Larch boards\r\n\r\nCould you confirm the 48 boards by Friday? Ten minutes.',
+          ],
+          'boards.eml',
+        ),
+      );
       data.items.add(new File([''], 'empty.eml'));
       return data;
     });
@@ -26,7 +33,10 @@ test('the whole path with the mouse only', async ({ sort: page, corvun, browser 
 
   await test.step('it is dragged onto a gap of the day strip', async () => {
     const row = stack(page).getByRole('button', { name: /Larch boards/ });
-    while (!(await row.isVisible())) await stack(page).getByRole('list').evaluate((list) => list.parentElement?.scrollBy({ top: 400 }));
+    while (!(await row.isVisible()))
+      await stack(page)
+        .getByRole('list')
+        .evaluate((list) => list.parentElement?.scrollBy({ top: 400 }));
     await row.click();
     await expect(sheet(page).getByRole('heading', { name: 'Larch boards' })).toBeVisible();
     const from = await middle(row);
@@ -43,8 +53,13 @@ test('the whole path with the mouse only', async ({ sort: page, corvun, browser 
   });
 
   await test.step('others are dragged onto a list and a day', async () => {
-    for (const [subject, target, sentence] of [['Gatter am Nordweg', '[data-drop^="list-"] >> nth=2', /is on Boardwalk repair/], ['Interim report', '[data-drop^="day-2026-08-06"]', /is on Thu 6 Aug/]] as const) {
-      await stack(page).getByRole('list').evaluate((list) => list.parentElement?.scrollTo({ top: 0 }));
+    for (const [subject, target, sentence] of [
+      ['Gatter am Nordweg', '[data-drop^="list-"] >> nth=2', /is on Boardwalk repair/],
+      ['Interim report', '[data-drop^="day-2026-08-06"]', /is on Thu 6 Aug/],
+    ] as const) {
+      await stack(page)
+        .getByRole('list')
+        .evaluate((list) => list.parentElement?.scrollTo({ top: 0 }));
       const from = await middle(stack(page).getByRole('button', { name: new RegExp(subject) }));
       await page.mouse.move(from.x, from.y);
       await page.mouse.down();
@@ -63,8 +78,21 @@ test('the whole path with the mouse only', async ({ sort: page, corvun, browser 
     const from = await middle(block);
     const column = await page.getByRole('region', { name: 'Thu 6 Aug', exact: true }).boundingBox();
     await drag(page, from, { x: (column?.x ?? 0) + 100, y: from.y + 44 });
-    await expect(page.getByRole('region', { name: 'Thu 6 Aug', exact: true }).getByRole('button', { name: /^Block: Grant figures, section 2 11:15 – 12:45/ })).toBeVisible();
-    const edge = await middle(page.locator('[data-edge]').and(page.getByRole('region', { name: 'Thu 6 Aug', exact: true }).locator('[data-entry]', { hasText: 'Grant figures' }).locator('[data-edge]')));
+    await expect(
+      page
+        .getByRole('region', { name: 'Thu 6 Aug', exact: true })
+        .getByRole('button', { name: /^Block: Grant figures, section 2 11:15 – 12:45/ }),
+    ).toBeVisible();
+    const edge = await middle(
+      page
+        .locator('[data-edge]')
+        .and(
+          page
+            .getByRole('region', { name: 'Thu 6 Aug', exact: true })
+            .locator('[data-entry]', { hasText: 'Grant figures' })
+            .locator('[data-edge]'),
+        ),
+    );
     await drag(page, edge, { x: edge.x, y: edge.y + 22 });
     await expect(page.getByRole('button', { name: /^Block: Grant figures, section 2 11:15 – 13:15/ })).toBeVisible();
   });
@@ -76,7 +104,10 @@ test('the whole path with the mouse only', async ({ sort: page, corvun, browser 
     await drag(page, await middle(task), { x: (column?.x ?? 0) + 90, y: (hour?.y ?? 0) + 88 + 10 });
     await expect(page.getByRole('button', { name: /^Block: Sign the timesheets 16:00 – 16:10/ })).toBeVisible();
     const head = await page.locator('[data-head="2026-08-04"]').boundingBox();
-    await drag(page, await middle(page.getByRole('button', { name: /^Block: Sign the timesheets/ })), { x: (head?.x ?? 0) + 60, y: (head?.y ?? 0) + 80 });
+    await drag(page, await middle(page.getByRole('button', { name: /^Block: Sign the timesheets/ })), {
+      x: (head?.x ?? 0) + 60,
+      y: (head?.y ?? 0) + 80,
+    });
     await expect(page.locator('[data-head="2026-08-04"]').getByRole('button', { name: /Sign the timesheets/ })).toBeVisible();
   });
 

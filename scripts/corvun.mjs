@@ -12,6 +12,8 @@ try {
 // npm runs scripts in the project's folder; paths are meant from where the user stands.
 const cwd = process.env.INIT_CWD ?? process.cwd();
 const { status } = spawnSync(process.execPath, [join(root, 'apps/cli/dist/main.js'), ...process.argv.slice(2)], {
-  cwd, stdio: 'inherit', env: { ...process.env, CORVUN_HOME: root },
+  cwd,
+  stdio: 'inherit',
+  env: { ...process.env, CORVUN_HOME: root },
 });
 process.exit(status ?? 1);

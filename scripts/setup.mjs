@@ -29,16 +29,20 @@ function* filesBelow(folder) {
 
 /** What the build depends on, as one hash of paths, sizes and times: unchanged means nothing to do. */
 function sourcesHash() {
-  const lines = ['packages', 'apps'].flatMap((folder) => [...filesBelow(join(root, folder))]).sort().map((path) => {
-    const { size, mtimeMs } = statSync(path);
-    return `${relative(root, path)} ${size} ${mtimeMs}`;
-  });
+  const lines = ['packages', 'apps']
+    .flatMap((folder) => [...filesBelow(join(root, folder))])
+    .sort()
+    .map((path) => {
+      const { size, mtimeMs } = statSync(path);
+      return `${relative(root, path)} ${size} ${mtimeMs}`;
+    });
   return hash([...lines, readFileSync(join(root, 'tsconfig.base.json'), 'utf8')].join('\n'));
 }
 
 function checkNode() {
   const [major, minor] = process.versions.node.split('.').map(Number);
-  if (major < 20 || (major === 20 && minor < 19)) throw new Error(`Corvun needs Node.js 20.19 or newer; this is ${process.versions.node}.`);
+  if (major < 20 || (major === 20 && minor < 19))
+    throw new Error(`Corvun needs Node.js 20.19 or newer; this is ${process.versions.node}.`);
 }
 
 /** Installs the packages when the lock file changed since the last time. */
@@ -55,7 +59,8 @@ export function install() {
 export function build() {
   const wanted = sourcesHash();
   const outputs = ['apps/server/dist/main.js', 'apps/cli/dist/main.js', 'apps/outside/dist/main.js', 'apps/web/dist/index.html'];
-  if (existsSync(BUILT) && readFileSync(BUILT, 'utf8') === wanted && outputs.every((path) => existsSync(join(root, path)))) return;
+  if (existsSync(BUILT) && readFileSync(BUILT, 'utf8') === wanted && outputs.every((path) => existsSync(join(root, path))))
+    return;
   process.stderr.write('Building …\n');
   run(bin('tsc'), ['-b']);
   run(bin('vite'), ['build', '--logLevel', 'warn'], { cwd: join(root, 'apps', 'web') });
@@ -64,5 +69,9 @@ export function build() {
 
 /** Starts a part of Corvun; with `restart` off, its end ends everything. */
 export function start(script, env) {
-  return spawn(process.execPath, [join(root, script)], { cwd: root, stdio: ['ignore', 'ignore', 2], env: { ...process.env, ...env } });
+  return spawn(process.execPath, [join(root, script)], {
+    cwd: root,
+    stdio: ['ignore', 'ignore', 2],
+    env: { ...process.env, ...env },
+  });
 }

@@ -6,7 +6,11 @@ const env = process.env;
 const host = env.HOST ?? '127.0.0.1';
 const port = env.PORT ?? '4600';
 const outsidePort = env.OUTSIDE_PORT ?? '4610';
-const data = env.CORVUN_DATA ? (isAbsolute(env.CORVUN_DATA) ? env.CORVUN_DATA : join(process.cwd(), env.CORVUN_DATA)) : join(root, 'data');
+const data = env.CORVUN_DATA
+  ? isAbsolute(env.CORVUN_DATA)
+    ? env.CORVUN_DATA
+    : join(process.cwd(), env.CORVUN_DATA)
+  : join(root, 'data');
 
 try {
   install();
@@ -16,7 +20,13 @@ try {
   process.exit(1);
 }
 
-const parts = [start('apps/server/dist/main.js', { CORVUN_DATA: data, CORVUN_WEB: join(root, 'apps/web/dist'), CORVUN_DEMO: serve ? '' : '1' })];
+const parts = [
+  start('apps/server/dist/main.js', {
+    CORVUN_DATA: data,
+    CORVUN_WEB: join(root, 'apps/web/dist'),
+    CORVUN_DEMO: serve ? '' : '1',
+  }),
+];
 if (!serve) parts.push(start('apps/outside/dist/main.js', {}));
 
 let ending = false;
@@ -33,7 +43,10 @@ process.on('SIGTERM', () => end(0));
 for (const part of parts) part.on('exit', (code) => end(code ?? 1));
 
 async function answers(url) {
-  return fetch(url).then((response) => response.ok, () => false);
+  return fetch(url).then(
+    (response) => response.ok,
+    () => false,
+  );
 }
 
 const shown = host === '0.0.0.0' || host === '::' ? '127.0.0.1' : host;

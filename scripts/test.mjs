@@ -29,7 +29,8 @@ function ensureChromium() {
   const options = { stdio: ['ignore', 2, 2], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } };
   spawnSync('apt-get', ['update', '-qq'], options);
   spawnSync('apt-get', ['install', '-y', '-qq', 'chromium'], options);
-  if (!findChromium()) throw new Error('The browser tests need Chromium at /usr/bin/chromium (or CHROMIUM=path): apt-get install chromium');
+  if (!findChromium())
+    throw new Error('The browser tests need Chromium at /usr/bin/chromium (or CHROMIUM=path): apt-get install chromium');
 }
 
 function readJson(name) {
@@ -51,9 +52,15 @@ rmSync(results, { recursive: true, force: true });
 mkdirSync(results, { recursive: true });
 check('type check of the web application', bin('tsc'), ['-p', 'apps/web']);
 check('type check of the tests', bin('tsc'), ['-p', 'tsconfig.test.json']);
+check('formatting', bin('prettier'), ['--check', '--log-level', 'warn', '.']);
 check('lint and import rules', bin('eslint'), ['.']);
 
-const unit = step('core, formats, server, command line', bin('jest'), ['--json', '--outputFile', join(results, 'jest.json'), '--silent']);
+const unit = step('core, formats, server, command line', bin('jest'), [
+  '--json',
+  '--outputFile',
+  join(results, 'jest.json'),
+  '--silent',
+]);
 const jest = readJson('jest.json');
 totals.passed += jest?.numPassedTests ?? 0;
 totals.failed += (jest?.numFailedTests ?? 0) + (jest?.numRuntimeErrorTestSuites ?? 0);

@@ -26,7 +26,10 @@ export class Client {
     try {
       response = await fetch(`${this.base}/api${path}`, {
         method,
-        headers: { Authorization: `Bearer ${this.token}`, ...(body === undefined || form ? {} : { 'Content-Type': 'application/json' }) },
+        headers: {
+          Authorization: `Bearer ${this.token}`,
+          ...(body === undefined || form ? {} : { 'Content-Type': 'application/json' }),
+        },
         ...(body === undefined ? {} : { body: form ? body : JSON.stringify(body) }),
       });
     } catch {

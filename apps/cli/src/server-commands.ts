@@ -35,73 +35,164 @@ interface Report {
 
 type Flags = ServerOptions & Record<string, string | boolean | string[] | undefined>;
 
-const DESTINATIONS = ['list', 'day', 'week', 'time', 'event', 'answer', 'person', 'hand-over', 'shelf', 'reference', 'done', 'drop'];
+const DESTINATIONS = [
+  'list',
+  'day',
+  'week',
+  'time',
+  'event',
+  'answer',
+  'person',
+  'hand-over',
+  'shelf',
+  'reference',
+  'done',
+  'drop',
+];
 const PAGE = 200;
 
 /** The commands that speak to a running server. */
 export function serverCommands(program: Command): void {
   const command = (name: string, description: string) =>
-    program.command(name).description(description).option('--server <url>', 'where the server is').option('--token <token>', 'token to use');
+    program
+      .command(name)
+      .description(description)
+      .option('--server <url>', 'where the server is')
+      .option('--token <token>', 'token to use');
 
-  command('capture', 'turn a typed line into an incoming, a task or an event').argument('<text...>').action(async (words: string[], options: ServerOptions) => {
-    const { kind, id, title, sentence } = await new Client(options).request<{ kind: string; id: string; title: string; sentence: string }>('POST', '/captures', { text: words.join(' ') });
-    print(options.json, { kind, id, title }, [sentence]);
-  });
+  command('capture', 'turn a typed line into an incoming, a task or an event')
+    .argument('<text...>')
+    .action(async (words: string[], options: ServerOptions) => {
+      const { kind, id, title, sentence } = await new Client(options).request<{
+        kind: string;
+        id: string;
+        title: string;
+        sentence: string;
+      }>('POST', '/captures', { text: words.join(' ') });
+      print(options.json, { kind, id, title }, [sentence]);
+    });
 
-  command('inbox', 'what waits').option('--limit <n>', 'how many', '50').option('--source <source>', 'only from there').action(async (options: ServerOptions & { limit: string; source?: string }) => {
-    const result = await inbox(new Client(options), Number(options.limit), options.source);
-    print(options.json, result, [`${result.total} to decide`, ...result.items.map((one) => `${one.id}  ${one.received.slice(0, 16)}  ${one.sender.name || one.sender.address}: ${one.subject}`)]);
-  });
+  command('inbox', 'what waits')
+    .option('--limit <n>', 'how many', '50')
+    .option('--source <source>', 'only from there')
+    .action(async (options: ServerOptions & { limit: string; source?: string }) => {
+      const result = await inbox(new Client(options), Number(options.limit), options.source);
+      print(options.json, result, [
+        `${result.total} to decide`,
+        ...result.items.map(
+          (one) => `${one.id}  ${one.received.slice(0, 16)}  ${one.sender.name || one.sender.address}: ${one.subject}`,
+        ),
+      ]);
+    });
 
-  command('show', 'one incoming, whole').argument('<id>').action(async (id: string, options: ServerOptions) => {
-    const one = await new Client(options).request<Line & { text: string; attachmentList: unknown[]; made: { kind: string; title: string }[] }>('GET', `/incoming/${encodeURIComponent(id)}`);
-    const { attachmentList, ...rest } = one;
-    print(options.json, { ...rest, attachments: attachmentList }, [`${one.sender.name} <${one.sender.address}>, ${one.received}`, one.subject, '', one.text, ...one.made.map((thing) => `→ ${thing.kind}: ${thing.title}`)]);
-  });
+  command('show', 'one incoming, whole')
+    .argument('<id>')
+    .action(async (id: string, options: ServerOptions) => {
+      const one = await new Client(options).request<
+        Line & { text: string; attachmentList: unknown[]; made: { kind: string; title: string }[] }
+      >('GET', `/incoming/${encodeURIComponent(id)}`);
+      const { attachmentList, ...rest } = one;
+      print(options.json, { ...rest, attachments: attachmentList }, [
+        `${one.sender.name} <${one.sender.address}>, ${one.received}`,
+        one.subject,
+        '',
+        one.text,
+        ...one.made.map((thing) => `→ ${thing.kind}: ${thing.title}`),
+      ]);
+    });
 
-  command('decide', 'decide what an incoming becomes').argument('<id>').requiredOption('--to <destination>', DESTINATIONS.join(', '))
-    .option('--title <title>').option('--list <list>').option('--day <day>').option('--week <week>').option('--start <time>').option('--minutes <minutes>').option('--deadline <deadline>')
-    .option('--fixed', 'the deadline will not move').option('--tag <tag...>').option('--priority <priority>').option('--with <who>').option('--look-again <day>').option('--reply <answer>', 'yes, maybe or no')
+  command('decide', 'decide what an incoming becomes')
+    .argument('<id>')
+    .requiredOption('--to <destination>', DESTINATIONS.join(', '))
+    .option('--title <title>')
+    .option('--list <list>')
+    .option('--day <day>')
+    .option('--week <week>')
+    .option('--start <time>')
+    .option('--minutes <minutes>')
+    .option('--deadline <deadline>')
+    .option('--fixed', 'the deadline will not move')
+    .option('--tag <tag...>')
+    .option('--priority <priority>')
+    .option('--with <who>')
+    .option('--look-again <day>')
+    .option('--reply <answer>', 'yes, maybe or no')
     .action(async (id: string, options: Flags) => {
       if (!DESTINATIONS.includes(String(options['to']))) throw new WrongUse(`--to is one of ${DESTINATIONS.join(', ')}.`);
-      const answer = await new Client(options).request<{ decision: string; sentence: string; made: { kind: string; id: string }[] }>('POST', '/decisions', { incoming: [id], ...decisionFields(options) });
-      print(options.json, { decision: answer.decision, made: answer.made.map((thing) => ({ kind: thing.kind, id: thing.id })) }, [answer.sentence]);
+      const answer = await new Client(options).request<{
+        decision: string;
+        sentence: string;
+        made: { kind: string; id: string }[];
+      }>('POST', '/decisions', { incoming: [id], ...decisionFields(options) });
+      print(options.json, { decision: answer.decision, made: answer.made.map((thing) => ({ kind: thing.kind, id: thing.id })) }, [
+        answer.sentence,
+      ]);
     });
 
   for (const turn of ['undo', 'redo'] as const) {
     command(turn, turn === 'undo' ? 'take the last thing back' : 'do it again').action(async (options: ServerOptions) => {
-      const { decision, sentence } = await new Client(options).request<{ decision: string; sentence: string }>('POST', `/decisions/${turn}`, {});
+      const { decision, sentence } = await new Client(options).request<{ decision: string; sentence: string }>(
+        'POST',
+        `/decisions/${turn}`,
+        {},
+      );
       print(options.json, { decision, undone: true }, [`${turn === 'undo' ? 'Taken back' : 'Done again'}: ${sentence}`]);
     });
   }
 
-  command('agenda', 'what stands on the coming days').argument('[day]', 'YYYY-MM-DD, today when left out').option('--days <n>', 'how many days', '1').action(async (day: string | undefined, options: ServerOptions & { days: string }) => {
-    const { entries } = await new Client(options).request<{ entries: Entry[] }>('GET', `/agenda?days=${encodeURIComponent(options.days)}${day ? `&from=${encodeURIComponent(day)}` : ''}`);
-    const said = entries.map(({ kind, id, title, start, end, allDay, calendar, status, showAs }) => ({ kind, id, title, start, end, allDay, calendar, status, showAs }));
-    print(options.json, { entries: said }, said.map((one) => `${one.start?.slice(0, 16).replace('T', ' ') ?? ''}  ${one.kind}: ${one.title}`));
-  });
+  command('agenda', 'what stands on the coming days')
+    .argument('[day]', 'YYYY-MM-DD, today when left out')
+    .option('--days <n>', 'how many days', '1')
+    .action(async (day: string | undefined, options: ServerOptions & { days: string }) => {
+      const { entries } = await new Client(options).request<{ entries: Entry[] }>(
+        'GET',
+        `/agenda?days=${encodeURIComponent(options.days)}${day ? `&from=${encodeURIComponent(day)}` : ''}`,
+      );
+      const said = entries.map(({ kind, id, title, start, end, allDay, calendar, status, showAs }) => ({
+        kind,
+        id,
+        title,
+        start,
+        end,
+        allDay,
+        calendar,
+        status,
+        showAs,
+      }));
+      print(
+        options.json,
+        { entries: said },
+        said.map((one) => `${one.start?.slice(0, 16).replace('T', ' ') ?? ''}  ${one.kind}: ${one.title}`),
+      );
+    });
 
-  command('import', 'bring files in: eml, mbox').argument('<files...>').action(async (paths: string[], options: ServerOptions) => {
-    const client = new Client(options);
-    const total: Report = { taken: 0, updated: 0, known: 0, refused: [] };
-    for (const [at, path] of paths.entries()) {
-      process.stderr.write(`${at + 1} of ${paths.length}: ${path}\n`);
-      const form = new FormData();
-      const blob = await openAsBlob(path).catch(() => null);
-      if (!blob) {
-        total.refused.push({ file: path, at: '', reason: 'There is no such file.' });
-        continue;
+  command('import', 'bring files in: eml, mbox')
+    .argument('<files...>')
+    .action(async (paths: string[], options: ServerOptions) => {
+      const client = new Client(options);
+      const total: Report = { taken: 0, updated: 0, known: 0, refused: [] };
+      for (const [at, path] of paths.entries()) {
+        process.stderr.write(`${at + 1} of ${paths.length}: ${path}\n`);
+        const form = new FormData();
+        const blob = await openAsBlob(path).catch(() => null);
+        if (!blob) {
+          total.refused.push({ file: path, at: '', reason: 'There is no such file.' });
+          continue;
+        }
+        form.append('files', blob, basename(path));
+        const report = await client.request<Report>('POST', '/import', form);
+        total.taken += report.taken;
+        total.updated += report.updated;
+        total.known += report.known;
+        total.refused.push(...report.refused);
       }
-      form.append('files', blob, basename(path));
-      const report = await client.request<Report>('POST', '/import', form);
-      total.taken += report.taken;
-      total.updated += report.updated;
-      total.known += report.known;
-      total.refused.push(...report.refused);
-    }
-    print(options.json, total, [`${total.taken} taken, ${total.updated} updated, ${total.known} known already, ${total.refused.length} refused`, ...total.refused.map((one) => `  ${one.file} ${one.at}: ${one.reason}`)]);
-    if (total.refused.length && total.taken + total.updated + total.known === 0) throw new Refused('Nothing could be taken in.');
-  });
+      print(options.json, total, [
+        `${total.taken} taken, ${total.updated} updated, ${total.known} known already, ${total.refused.length} refused`,
+        ...total.refused.map((one) => `  ${one.file} ${one.at}: ${one.reason}`),
+      ]);
+      if (total.refused.length && total.taken + total.updated + total.known === 0)
+        throw new Refused('Nothing could be taken in.');
+    });
 }
 
 async function inbox(client: Client, limit: number, source?: string): Promise<{ total: number; items: Line[] }> {
@@ -113,7 +204,17 @@ async function inbox(client: Client, limit: number, source?: string): Promise<{ 
     const path = `/incoming?limit=${Math.min(PAGE, limit - items.length)}${source ? `&source=${encodeURIComponent(source)}` : ''}${cursor ? `&cursor=${cursor}` : ''}`;
     const page: { total: number; items: Line[]; next: string | null } = await client.request('GET', path);
     total = page.total;
-    items.push(...page.items.map(({ id, source: from, kind, sender, subject, received, suggestion }) => ({ id, source: from, kind, sender, subject, received, suggestion })));
+    items.push(
+      ...page.items.map(({ id, source: from, kind, sender, subject, received, suggestion }) => ({
+        id,
+        source: from,
+        kind,
+        sender,
+        subject,
+        received,
+        suggestion,
+      })),
+    );
     cursor = page.next;
   }
   return { total, items };

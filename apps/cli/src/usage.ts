@@ -21,7 +21,8 @@ export function timeOption(name: string, text: string, zone: string): number {
 
 export function minutesOption(name: string, text: string): number {
   const minutes = Number(text);
-  if (!Number.isInteger(minutes) || minutes < 1 || minutes > 6000) throw new WrongUse(`--${name} is "${text}"; it is a whole number of minutes from 1 to 6000.`);
+  if (!Number.isInteger(minutes) || minutes < 1 || minutes > 6000)
+    throw new WrongUse(`--${name} is "${text}"; it is a whole number of minutes from 1 to 6000.`);
   return minutes;
 }
 

@@ -19,14 +19,26 @@ app.get('/letters.json', (_request, response) => void response.json(LETTERS));
 app.post('/mail', upload.array('files'), async (request: Request, response: Response) => {
   const fields = request.body as Record<string, string>;
   const files = (request.files as Express.Multer.File[] | undefined) ?? [];
-  const letter = { from: fields['from'] ?? '', to: fields['to'] ?? '', subject: fields['subject'] ?? '', text: fields['text'] ?? '' };
-  const result = await sendLetter(letter, files.map((file) => ({ filename: file.originalname, content: file.buffer })), smtpPort);
+  const letter = {
+    from: fields['from'] ?? '',
+    to: fields['to'] ?? '',
+    subject: fields['subject'] ?? '',
+    text: fields['text'] ?? '',
+  };
+  const result = await sendLetter(
+    letter,
+    files.map((file) => ({ filename: file.originalname, content: file.buffer })),
+    smtpPort,
+  );
   sent.unshift(result);
   sent.length = Math.min(sent.length, MOST_SENT);
   response.redirect(303, '/');
 });
 app.use((problem: Error, _request: Request, response: Response, _next: NextFunction) => {
-  response.status(400).type('html').send(page({ sent, letters: LETTERS, problem: problem.message }));
+  response
+    .status(400)
+    .type('html')
+    .send(page({ sent, letters: LETTERS, problem: problem.message }));
 });
 
 app.listen(port, '127.0.0.1', () => process.stdout.write(`outside on http://127.0.0.1:${port}\n`));

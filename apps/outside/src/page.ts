@@ -15,9 +15,22 @@ export interface PageContent {
 
 /** The stand-in's one page: write a mail as somebody of the outside world, and see what became of it. */
 export function page({ sent, letters, problem }: PageContent): string {
-  const ready = letters.map((letter) => `<form method="post" action="/mail" enctype="multipart/form-data" style="display:inline">${(['from', 'to', 'subject', 'text'] as const)
-    .map((field) => `<textarea name="${field}" hidden>${escape(letter[field])}</textarea>`).join('')}<button>${escape(letter.from.replace(/ <.*/, ''))}: ${escape(letter.subject)}</button></form>`).join(' ');
-  const log = sent.map((one) => `<li class="${one.problem ? 'no' : ''}">${one.at.toISOString().slice(11, 19)} ${escape(one.subject || '(no subject)')} to ${escape(one.to)}: ${one.problem ? `refused, ${escape(one.problem)}` : 'accepted'}</li>`).join('');
+  const ready = letters
+    .map(
+      (letter) =>
+        `<form method="post" action="/mail" enctype="multipart/form-data" style="display:inline">${(
+          ['from', 'to', 'subject', 'text'] as const
+        )
+          .map((field) => `<textarea name="${field}" hidden>${escape(letter[field])}</textarea>`)
+          .join('')}<button>${escape(letter.from.replace(/ <.*/, ''))}: ${escape(letter.subject)}</button></form>`,
+    )
+    .join(' ');
+  const log = sent
+    .map(
+      (one) =>
+        `<li class="${one.problem ? 'no' : ''}">${one.at.toISOString().slice(11, 19)} ${escape(one.subject || '(no subject)')} to ${escape(one.to)}: ${one.problem ? `refused, ${escape(one.problem)}` : 'accepted'}</li>`,
+    )
+    .join('');
   return `<!doctype html><html lang="en"><meta charset="utf-8"><title>The outside world</title><style>${STYLE}</style><h1>The outside world: mail</h1>
 <p>Stands in for everybody who writes to Maren Holt. What is sent here goes to Corvun over SMTP.</p>${problem ? `<p class="no">${escape(problem)}</p>` : ''}
 <h2>Ready to send</h2>${ready}

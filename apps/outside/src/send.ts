@@ -14,8 +14,20 @@ export interface Sent extends Draft {
 }
 
 /** Sends a letter to Corvun's mail intake over SMTP, as any mail program would. */
-export async function sendLetter(draft: Draft, attachments: { filename: string; content: Buffer }[], smtpPort: number): Promise<Sent> {
-  const transport = createTransport({ host: '127.0.0.1', port: smtpPort, secure: false, ignoreTLS: true, connectionTimeout: 5000, greetingTimeout: 5000, socketTimeout: 20_000 });
+export async function sendLetter(
+  draft: Draft,
+  attachments: { filename: string; content: Buffer }[],
+  smtpPort: number,
+): Promise<Sent> {
+  const transport = createTransport({
+    host: '127.0.0.1',
+    port: smtpPort,
+    secure: false,
+    ignoreTLS: true,
+    connectionTimeout: 5000,
+    greetingTimeout: 5000,
+    socketTimeout: 20_000,
+  });
   try {
     await transport.sendMail({ ...draft, attachments });
     return { ...draft, at: new Date(), problem: null };

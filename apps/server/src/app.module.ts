@@ -17,7 +17,24 @@ import { StreamModule } from './stream/stream.module';
 import { TasksModule } from './tasks/tasks.module';
 
 @Module({
-  imports: [BaseModule, AccountsModule, StreamModule, IncomingModule, DecisionsModule, TasksModule, ListsModule, CalendarsModule, EventsModule, BlocksModule, AgendaModule, CaptureModule, DemoModule],
-  providers: [{ provide: APP_GUARD, useClass: AuthGuard }, { provide: APP_FILTER, useClass: ErrorFilter }],
+  imports: [
+    BaseModule,
+    AccountsModule,
+    StreamModule,
+    IncomingModule,
+    DecisionsModule,
+    TasksModule,
+    ListsModule,
+    CalendarsModule,
+    EventsModule,
+    BlocksModule,
+    AgendaModule,
+    CaptureModule,
+    DemoModule,
+  ],
+  providers: [
+    { provide: APP_GUARD, useClass: AuthGuard },
+    { provide: APP_FILTER, useClass: ErrorFilter },
+  ],
 })
 export class AppModule {}

@@ -15,26 +15,41 @@ const BODY_LIMIT = '1mb';
 /** The application, ready to listen; used by `main` and by the tests alike. */
 export async function createApp(logLevels: LogLevel[] = ['warn', 'error', 'fatal']): Promise<NestExpressApplication> {
   const app = await NestFactory.create<NestExpressApplication>(AppModule, { logger: logLevels, bodyParser: false });
-  app.use(helmet({
-    contentSecurityPolicy: {
-      useDefaults: false,
-      directives: {
-        defaultSrc: ["'self'"], imgSrc: ["'self'", 'data:', 'blob:'], styleSrc: ["'self'", "'unsafe-inline'"], fontSrc: ["'self'"], connectSrc: ["'self'"],
-        frameSrc: ["'self'"], objectSrc: ["'none'"], baseUri: ["'none'"], formAction: ["'self'"], frameAncestors: ["'none'"],
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        useDefaults: false,
+        directives: {
+          defaultSrc: ["'self'"],
+          imgSrc: ["'self'", 'data:', 'blob:'],
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          fontSrc: ["'self'"],
+          connectSrc: ["'self'"],
+          frameSrc: ["'self'"],
+          objectSrc: ["'none'"],
+          baseUri: ["'none'"],
+          formAction: ["'self'"],
+          frameAncestors: ["'none'"],
+        },
       },
-    },
-    strictTransportSecurity: false,
-    crossOriginEmbedderPolicy: false,
-    referrerPolicy: { policy: 'no-referrer' },
-  }));
+      strictTransportSecurity: false,
+      crossOriginEmbedderPolicy: false,
+      referrerPolicy: { policy: 'no-referrer' },
+    }),
+  );
   app.useBodyParser('json', { limit: BODY_LIMIT });
   app.use(cookieParser());
   app.use('/api', (_request: Request, response: Response, next: NextFunction) => {
     response.setHeader('Cache-Control', 'no-store');
     next();
   });
-  app.useGlobalPipes(new ValidationPipe({ transform: true, whitelist: true, forbidNonWhitelisted: true, exceptionFactory: fromValidation }));
-  const document = SwaggerModule.createDocument(app, new DocumentBuilder().setTitle('Corvun').setVersion('0.1').addCookieAuth('corvun_session').addBearerAuth().build());
+  app.useGlobalPipes(
+    new ValidationPipe({ transform: true, whitelist: true, forbidNonWhitelisted: true, exceptionFactory: fromValidation }),
+  );
+  const document = SwaggerModule.createDocument(
+    app,
+    new DocumentBuilder().setTitle('Corvun').setVersion('0.1').addCookieAuth('corvun_session').addBearerAuth().build(),
+  );
   const http: express.Express = app.getHttpAdapter().getInstance();
   http.get('/api/openapi.json', (_request: Request, response: Response) => void response.json(document));
   serveWeb(app);

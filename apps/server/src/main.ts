@@ -14,6 +14,10 @@ async function main(): Promise<void> {
 
 main().catch((problem: unknown) => {
   const text = problem instanceof Error ? problem.message : String(problem);
-  process.stderr.write(/EADDRINUSE/.test(text) ? `A port that Corvun needs is taken by another program (${text}). Choose others with PORT, SMTP_PORT and OUTSIDE_PORT.\n` : `${problem instanceof Error ? problem.stack : text}\n`);
+  process.stderr.write(
+    /EADDRINUSE/.test(text)
+      ? `A port that Corvun needs is taken by another program (${text}). Choose others with PORT, SMTP_PORT and OUTSIDE_PORT.\n`
+      : `${problem instanceof Error ? problem.stack : text}\n`,
+  );
   process.exit(1);
 });

@@ -18,15 +18,24 @@ afterAll(async () => {
   clear(server.data);
 });
 
-const errorOf = (answer: { body: unknown }) => (answer.body as { error: { code: string; message: string; fields?: Record<string, string> } }).error;
+const errorOf = (answer: { body: unknown }) =>
+  (answer.body as { error: { code: string; message: string; fields?: Record<string, string> } }).error;
 
 describe('accounts', () => {
   it('lets a first visit make the first account, and no second one', async () => {
     expect((await first.get('/session')).body).toEqual({ demo: false, firstAccount: true });
     const wrong = errorOf(await first.post('/account', { name: 'Maren', email: 'no', password: 'short' }));
     expect(wrong.fields).toEqual({ email: 'This is not a mail address.', password: 'The password has at least 10 characters.' });
-    const made = await first.post('/account', { name: 'Maren Holt', email: 'Maren@alderfen.example', password: PASSWORD, zone: 'Europe/Vienna' });
-    expect([made.status, made.headers.get('set-cookie')]).toEqual([204, expect.stringMatching(/HttpOnly; SameSite=Strict/) as string]);
+    const made = await first.post('/account', {
+      name: 'Maren Holt',
+      email: 'Maren@alderfen.example',
+      password: PASSWORD,
+      zone: 'Europe/Vienna',
+    });
+    expect([made.status, made.headers.get('set-cookie')]).toEqual([
+      204,
+      expect.stringMatching(/HttpOnly; SameSite=Strict/) as string,
+    ]);
     expect((await second.post('/account', { name: 'Eve', email: 'eve@x.example', password: PASSWORD })).status).toBe(403);
   });
 
@@ -36,13 +45,16 @@ describe('accounts', () => {
 
   it('signs in with the right password only, and slows guessing down', async () => {
     await server.app.get(AccountsService).create({ name: 'Pia', email: 'pia@alderfen.example', password: PASSWORD });
-    for (let guess = 0; guess < 8; guess += 1) expect((await second.post('/session', { email: 'maren@alderfen.example', password: `guess-${guess}` })).status).toBe(401);
+    for (let guess = 0; guess < 8; guess += 1)
+      expect((await second.post('/session', { email: 'maren@alderfen.example', password: `guess-${guess}` })).status).toBe(401);
     expect((await second.post('/session', { email: 'maren@alderfen.example', password: PASSWORD })).status).toBe(429);
     expect((await second.post('/session', { email: 'pia@alderfen.example', password: PASSWORD })).status).toBe(204);
   });
 
   it('keeps no password and no secret in the clear', async () => {
-    const dump = JSON.stringify(await server.app.get(DataSource).query('SELECT * FROM user')) + JSON.stringify(await server.app.get(DataSource).query('SELECT * FROM access'));
+    const dump =
+      JSON.stringify(await server.app.get(DataSource).query('SELECT * FROM user')) +
+      JSON.stringify(await server.app.get(DataSource).query('SELECT * FROM access'));
     expect(dump).not.toContain(PASSWORD);
     expect(dump).toMatch(/scrypt\$/);
     const cookie = (first as unknown as { headers: Record<string, string> }).headers['Cookie']?.split('=')[1] ?? 'none';
@@ -71,14 +83,22 @@ describe('accounts', () => {
 
 describe('every route', () => {
   it('needs a sign-in, but for the few that are open', async () => {
-    const document = (await (await fetch(`${server.url}/api/openapi.json`)).json()) as { paths: Record<string, Record<string, unknown>> };
+    const document = (await (await fetch(`${server.url}/api/openapi.json`)).json()) as {
+      paths: Record<string, Record<string, unknown>>;
+    };
     const open = new Set(['/api/session', '/api/session/demo', '/api/account', '/api/health']);
     const nobody = new Caller(server.url);
-    const routes = Object.entries(document.paths).flatMap(([path, methods]) => Object.keys(methods).map((method) => ({ path, method })));
+    const routes = Object.entries(document.paths).flatMap(([path, methods]) =>
+      Object.keys(methods).map((method) => ({ path, method })),
+    );
     expect(routes.length).toBeGreaterThan(25);
     for (const { path, method } of routes) {
       if (open.has(path) && method !== 'delete') continue;
-      const answer = await nobody.call(method.toUpperCase(), path.replace(/\{\w+\}/g, 'x'), method === 'get' || method === 'delete' ? undefined : {});
+      const answer = await nobody.call(
+        method.toUpperCase(),
+        path.replace(/\{\w+\}/g, 'x'),
+        method === 'get' || method === 'delete' ? undefined : {},
+      );
       expect([method, path, answer.status]).toEqual([method, path, 401]);
     }
   });
@@ -89,7 +109,10 @@ describe('every route', () => {
     const { id } = (await first.post<{ id: string }>('/captures', { text: 'Mow tomorrow 10:00' })).body;
     expect((await second.get<Page>('/incoming')).body.total).toBe(0);
     const foreign = [
-      await second.get(`/incoming/${line?.id}`), await second.get(`/incoming/${line?.id}/original`), await second.post('/decisions', { incoming: [line?.id], to: 'drop' }), await second.patch(`/blocks/${id}`, { start: '2026-08-05T10:00', minutes: 30 }),
+      await second.get(`/incoming/${line?.id}`),
+      await second.get(`/incoming/${line?.id}/original`),
+      await second.post('/decisions', { incoming: [line?.id], to: 'drop' }),
+      await second.patch(`/blocks/${id}`, { start: '2026-08-05T10:00', minutes: 30 }),
       await second.call('DELETE', `/api/blocks/${id}`),
     ];
     expect(foreign.map((answer) => answer.status)).toEqual([404, 404, 404, 404, 404]);
@@ -103,8 +126,24 @@ describe('every route', () => {
   });
 
   it('answers bad requests with a code and a sentence', async () => {
-    const answers = [await first.call('POST', '/api/captures', '{"text":'), await first.post('/captures', { text: 7 }), await first.post('/captures', { text: 'x', extra: 1 }), await first.get('/incoming?limit=0'), await first.get('/incoming?cursor=zzz!'), await first.get('/days?from=2026-13-01'), await first.get('/nothing-here')];
-    expect(answers.map((answer) => [answer.status, errorOf(answer).message.length > 10])).toEqual([[400, true], [400, true], [400, true], [400, true], [400, true], [422, true], [404, true]]);
+    const answers = [
+      await first.call('POST', '/api/captures', '{"text":'),
+      await first.post('/captures', { text: 7 }),
+      await first.post('/captures', { text: 'x', extra: 1 }),
+      await first.get('/incoming?limit=0'),
+      await first.get('/incoming?cursor=zzz!'),
+      await first.get('/days?from=2026-13-01'),
+      await first.get('/nothing-here'),
+    ];
+    expect(answers.map((answer) => [answer.status, errorOf(answer).message.length > 10])).toEqual([
+      [400, true],
+      [400, true],
+      [400, true],
+      [400, true],
+      [400, true],
+      [422, true],
+      [404, true],
+    ]);
     expect((await first.call('POST', '/api/captures', { text: 'x'.repeat(2_000_000) })).status).toBe(413);
   });
 

@@ -32,7 +32,13 @@ export const tempFolder = (): string => mkdtempSync(join(tmpdir(), 'corvun-test-
 
 export async function startServer(kind: 'demo' | 'empty', data = tempFolder()): Promise<Running> {
   const [port, smtpPort] = [await freePort(), await freePort()];
-  Object.assign(process.env, { CORVUN_DATA: data, PORT: String(port), SMTP_PORT: String(smtpPort), CORVUN_NOW: NOW, CORVUN_DEMO: kind === 'demo' ? '1' : '' });
+  Object.assign(process.env, {
+    CORVUN_DATA: data,
+    PORT: String(port),
+    SMTP_PORT: String(smtpPort),
+    CORVUN_NOW: NOW,
+    CORVUN_DEMO: kind === 'demo' ? '1' : '',
+  });
   const app = await createApp(['error', 'fatal']);
   if (kind === 'demo') await app.get(DemoService).prepare();
   await app.listen(port, '127.0.0.1');
@@ -49,18 +55,31 @@ export interface Answer<T = Record<string, unknown>> {
 
 /** Speaks as one user: with a cookie, a token, or as nobody. */
 export class Caller {
-  constructor(private readonly url: string, private headers: Record<string, string> = {}) {}
+  constructor(
+    private readonly url: string,
+    private headers: Record<string, string> = {},
+  ) {}
 
-  async call<T = Record<string, unknown>>(method: string, path: string, body?: unknown, more: Record<string, string> = {}): Promise<Answer<T>> {
+  async call<T = Record<string, unknown>>(
+    method: string,
+    path: string,
+    body?: unknown,
+    more: Record<string, string> = {},
+  ): Promise<Answer<T>> {
     const form = body instanceof FormData;
     const response = await fetch(`${this.url}${path}`, {
-      method, headers: { ...this.headers, ...(body === undefined || form ? {} : { 'Content-Type': 'application/json' }), ...more },
+      method,
+      headers: { ...this.headers, ...(body === undefined || form ? {} : { 'Content-Type': 'application/json' }), ...more },
       ...(body === undefined ? {} : { body: form ? body : typeof body === 'string' ? body : JSON.stringify(body) }),
     });
     const cookie = response.headers.get('set-cookie');
     if (cookie) this.headers['Cookie'] = cookie.split(';')[0] ?? '';
     const text = await response.text();
-    return { status: response.status, body: (text && /json/.test(response.headers.get('content-type') ?? '') ? JSON.parse(text) : text) as T, headers: response.headers };
+    return {
+      status: response.status,
+      body: (text && /json/.test(response.headers.get('content-type') ?? '') ? JSON.parse(text) : text) as T,
+      headers: response.headers,
+    };
   }
 
   get = <T>(path: string) => this.call<T>('GET', `/api${path}`);
@@ -82,11 +101,18 @@ export interface Page {
   next: string | null;
 }
 
-export async function sendMail(smtpPort: number, message: { to: string; subject?: string; text?: string; raw?: Buffer | string; from?: string }): Promise<string> {
+export async function sendMail(
+  smtpPort: number,
+  message: { to: string; subject?: string; text?: string; raw?: Buffer | string; from?: string },
+): Promise<string> {
   const transport = createTransport({ host: '127.0.0.1', port: smtpPort, ignoreTLS: true });
   const envelope = { from: 'tomas.rieger@county-water.example', to: message.to };
   try {
-    const info = (await transport.sendMail(message.raw !== undefined ? { envelope, raw: message.raw } : { from: 'Tomas Rieger <tomas.rieger@county-water.example>', ...message })) as { response: string };
+    const info = (await transport.sendMail(
+      message.raw !== undefined
+        ? { envelope, raw: message.raw }
+        : { from: 'Tomas Rieger <tomas.rieger@county-water.example>', ...message },
+    )) as { response: string };
     return info.response;
   } catch (problem) {
     return problem instanceof Error ? problem.message : String(problem);

@@ -37,7 +37,8 @@ afterAll(async () => {
 });
 
 const inbox = async () => (await maren.get<Page>('/incoming?limit=100')).body;
-const agenda = async (from: string, days = 1) => (await maren.get<{ entries: Entry[] }>(`/agenda?from=${from}&days=${days}`)).body.entries;
+const agenda = async (from: string, days = 1) =>
+  (await maren.get<{ entries: Entry[] }>(`/agenda?from=${from}&days=${days}`)).body.entries;
 
 describe('the demo', () => {
   it('has its full size: 240 incoming of which 38 wait, 120 tasks, 90 events in three calendars', async () => {
@@ -45,7 +46,11 @@ describe('the demo', () => {
     expect((await maren.get<Page>('/incoming?state=decided&limit=1')).body.total).toBe(202);
     expect((await maren.get<unknown[]>('/calendars')).body).toHaveLength(3);
     const { DataSource } = await import('typeorm');
-    const counts = await server.app.get(DataSource).query<{ tasks: number; events: number }[]>('SELECT (SELECT COUNT(*) FROM task) AS tasks, (SELECT COUNT(*) FROM event) AS events');
+    const counts = await server.app
+      .get(DataSource)
+      .query<{ tasks: number; events: number }[]>(
+        'SELECT (SELECT COUNT(*) FROM task) AS tasks, (SELECT COUNT(*) FROM event) AS events',
+      );
     expect(counts[0]).toMatchObject({ events: 90 });
     expect(counts[0]?.tasks).toBe(120);
   });
@@ -55,7 +60,9 @@ describe('the demo', () => {
     const other = await startServer('demo');
     const again = new Caller(other.url);
     await again.post('/session/demo');
-    expect((await again.get<Page>('/incoming?limit=100')).body.items.map((line) => [line.id, line.subject])).toEqual(lines.map((line) => [line.id, line.subject]));
+    expect((await again.get<Page>('/incoming?limit=100')).body.items.map((line) => [line.id, line.subject])).toEqual(
+      lines.map((line) => [line.id, line.subject]),
+    );
     await other.stop();
     clear(other.data);
   });
@@ -70,7 +77,13 @@ describe('from a mail to a finished task', () => {
     const signed = (maren as unknown as { headers: Record<string, string> }).headers;
     const stream = await fetch(`${server.url}/api/stream`, { headers: signed, signal: abort.signal });
     const reader = stream.body?.getReader();
-    expect(await sendMail(server.smtpPort, { to: 'maren.holt@capture.example', subject: 'Gauge 9', text: 'Could you send me the photo by tomorrow? It takes ten minutes.' })).toMatch(/^250/);
+    expect(
+      await sendMail(server.smtpPort, {
+        to: 'maren.holt@capture.example',
+        subject: 'Gauge 9',
+        text: 'Could you send me the photo by tomorrow? It takes ten minutes.',
+      }),
+    ).toMatch(/^250/);
     let told = '';
     while (!told.includes('"incoming"')) told += new TextDecoder().decode((await reader?.read())?.value);
     abort.abort();
@@ -91,36 +104,66 @@ describe('from a mail to a finished task', () => {
   });
 
   it('gives it time, and the calendar shows it', async () => {
-    const { body } = await maren.post<{ made: { kind: string; id: string }[]; sentence: string }>('/decisions', { incoming: [id], to: 'time', start: '2026-08-04T13:00', minutes: 30 });
+    const { body } = await maren.post<{ made: { kind: string; id: string }[]; sentence: string }>('/decisions', {
+      incoming: [id],
+      to: 'time',
+      start: '2026-08-04T13:00',
+      minutes: 30,
+    });
     expect(body.made.map((thing) => thing.kind)).toEqual(['task', 'block']);
     expect(body.sentence).toBe('“Send the photo” has time on Tue 4 Aug at 13:00, 30 min');
     blockId = body.made[1]?.id ?? '';
-    expect((await agenda('2026-08-04')).find((one) => one.id === blockId)).toMatchObject({ kind: 'block', title: 'Send the photo', start: '2026-08-04T13:00:00+02:00', end: '2026-08-04T13:30:00+02:00' });
+    expect((await agenda('2026-08-04')).find((one) => one.id === blockId)).toMatchObject({
+      kind: 'block',
+      title: 'Send the photo',
+      start: '2026-08-04T13:00:00+02:00',
+      end: '2026-08-04T13:30:00+02:00',
+    });
     expect((await inbox()).total).toBe(38);
     expect((await maren.get<Full>(`/incoming/${id}`)).body).toMatchObject({ state: 'decided' });
   });
 
   it('refuses to decide it again, and says its present state', async () => {
-    const { status, body } = await maren.post<{ error: { code: string; present: unknown } }>('/decisions', { incoming: [id], to: 'drop' });
+    const { status, body } = await maren.post<{ error: { code: string; present: unknown } }>('/decisions', {
+      incoming: [id],
+      to: 'drop',
+    });
     expect([status, body.error.code]).toEqual([409, 'decided-already']);
   });
 
   it('moves the block, and refuses a change made on an old version', async () => {
     const [before] = (await agenda('2026-08-04')).filter((one) => one.id === blockId);
-    expect((await maren.patch(`/blocks/${blockId}`, { start: '2026-08-05T09:00', minutes: 45, version: before?.version })).status).toBe(200);
+    expect(
+      (await maren.patch(`/blocks/${blockId}`, { start: '2026-08-05T09:00', minutes: 45, version: before?.version })).status,
+    ).toBe(200);
     expect((await agenda('2026-08-05')).find((one) => one.id === blockId)?.end).toBe('2026-08-05T09:45:00+02:00');
-    expect((await maren.patch<{ error: { code: string } }>(`/blocks/${blockId}`, { start: '2026-08-06T09:00', minutes: 45, version: before?.version })).status).toBe(409);
+    expect(
+      (
+        await maren.patch<{ error: { code: string } }>(`/blocks/${blockId}`, {
+          start: '2026-08-06T09:00',
+          minutes: 45,
+          version: before?.version,
+        })
+      ).status,
+    ).toBe(409);
   });
 
   it('ticks it off; the block stays where it was, done', async () => {
     const block = (await agenda('2026-08-05')).find((one) => one.id === blockId);
     expect((await maren.patch(`/tasks/${block?.taskId}`, { status: 'COMPLETED' })).status).toBe(200);
-    expect((await agenda('2026-08-05')).find((one) => one.id === blockId)).toMatchObject({ status: 'COMPLETED', start: block?.start });
+    expect((await agenda('2026-08-05')).find((one) => one.id === blockId)).toMatchObject({
+      status: 'COMPLETED',
+      start: block?.start,
+    });
   });
 
   it('takes all of it back, step by step and exactly, and does it again', async () => {
     const before = JSON.stringify((await inbox()).items.filter((line) => line.id !== id).map((line) => line.id));
-    for (const sentence of ['“Send the photo” is done', '“Send the photo” is on Wed 5 Aug at 9:00', '“Send the photo” has time on Tue 4 Aug at 13:00, 30 min']) {
+    for (const sentence of [
+      '“Send the photo” is done',
+      '“Send the photo” is on Wed 5 Aug at 9:00',
+      '“Send the photo” has time on Tue 4 Aug at 13:00, 30 min',
+    ]) {
       expect((await maren.post<{ sentence: string }>('/decisions/undo')).body.sentence).toBe(sentence);
     }
     const page = await inbox();
@@ -128,7 +171,10 @@ describe('from a mail to a finished task', () => {
     expect(JSON.stringify(page.items.filter((line) => line.id !== id).map((line) => line.id))).toBe(before);
     expect((await agenda('2026-08-04')).some((one) => one.id === blockId)).toBe(false);
     expect((await maren.post<{ undone: boolean }>('/decisions/redo')).body.undone).toBe(false);
-    expect((await agenda('2026-08-04')).find((one) => one.id === blockId)).toMatchObject({ start: '2026-08-04T13:00:00+02:00', status: 'NEEDS-ACTION' });
+    expect((await agenda('2026-08-04')).find((one) => one.id === blockId)).toMatchObject({
+      start: '2026-08-04T13:00:00+02:00',
+      status: 'NEEDS-ACTION',
+    });
   });
 
   it('loses the undone when something else is done, and says when nothing is left', async () => {
@@ -141,22 +187,42 @@ describe('from a mail to a finished task', () => {
 
 describe('deciding', () => {
   it.each<[string, object, string[]]>([
-    ['list', { list: 'permits' }, ['task']], ['day', { day: '2026-08-10' }, ['task']], ['week', { week: '2026-W34' }, ['task']], ['event', { start: '2026-08-10T10:00' }, ['event']],
-    ['hand-over', { with: 'Pia Keller' }, ['task']], ['shelf', { lookAgain: '2026-09-01' }, ['task']], ['reference', {}, ['reference']], ['done', { minutes: 5 }, ['task']], ['drop', {}, []], ['person', {}, ['person']],
+    ['list', { list: 'permits' }, ['task']],
+    ['day', { day: '2026-08-10' }, ['task']],
+    ['week', { week: '2026-W34' }, ['task']],
+    ['event', { start: '2026-08-10T10:00' }, ['event']],
+    ['hand-over', { with: 'Pia Keller' }, ['task']],
+    ['shelf', { lookAgain: '2026-09-01' }, ['task']],
+    ['reference', {}, ['reference']],
+    ['done', { minutes: 5 }, ['task']],
+    ['drop', {}, []],
+    ['person', {}, ['person']],
   ])('%s', async (to, fields, kinds) => {
     const { items } = await inbox();
     const line = items.find((one) => one.sender.address);
-    const { status, body } = await maren.post<{ made: { kind: string }[] }>('/decisions', { incoming: [line?.id], to, ...fields });
+    const { status, body } = await maren.post<{ made: { kind: string }[] }>('/decisions', {
+      incoming: [line?.id],
+      to,
+      ...fields,
+    });
     expect([status, body.made.map((thing) => thing.kind)]).toEqual([200, kinds]);
     expect((await maren.get<Full>(`/incoming/${line?.id}`)).body.state).toBe('decided');
   });
 
   it.each<[object, string]>([
-    [{ to: 'list', list: 'Nowhere' }, 'There is no list “Nowhere”.'], [{ to: 'day' }, 'Say on which day, as YYYY-MM-DD.'], [{ to: 'day', day: '2026-02-30' }, '2026-02-30 is not a day in the calendar.'],
-    [{ to: 'nowhere' }, 'The destination is one of'], [{ to: 'time', start: 'soon' }, 'Write the time as'], [{ to: 'answer' }, 'Invitations cannot be answered here yet'], [{ to: 'drop', colour: 'red' }, 'There is no field called "colour".'],
+    [{ to: 'list', list: 'Nowhere' }, 'There is no list “Nowhere”.'],
+    [{ to: 'day' }, 'Say on which day, as YYYY-MM-DD.'],
+    [{ to: 'day', day: '2026-02-30' }, '2026-02-30 is not a day in the calendar.'],
+    [{ to: 'nowhere' }, 'The destination is one of'],
+    [{ to: 'time', start: 'soon' }, 'Write the time as'],
+    [{ to: 'answer' }, 'Invitations cannot be answered here yet'],
+    [{ to: 'drop', colour: 'red' }, 'There is no field called "colour".'],
   ])('refuses %j with a sentence, and changes nothing', async (fields, sentence) => {
     const { items, total } = await inbox();
-    const { status, body } = await maren.post<{ error: { message: string } }>('/decisions', { incoming: [items[0]?.id], ...fields });
+    const { status, body } = await maren.post<{ error: { message: string } }>('/decisions', {
+      incoming: [items[0]?.id],
+      ...fields,
+    });
     expect(status).toBeGreaterThanOrEqual(400);
     expect(body.error.message).toContain(sentence);
     expect((await inbox()).total).toBe(total);
@@ -184,7 +250,9 @@ describe('the calendar', () => {
     expect(standup?.occurrence).toBe('2026-08-10T09:00');
     await maren.patch(`/events/${standup?.id}`, { start: '2026-08-11T11:00', minutes: 30, occurrence: standup?.occurrence });
     expect((await agenda('2026-08-10')).some((one) => one.title === 'Stand-up at the hut')).toBe(false);
-    expect((await agenda('2026-08-11')).find((one) => one.title === 'Stand-up at the hut')?.start).toBe('2026-08-11T11:00:00+02:00');
+    expect((await agenda('2026-08-11')).find((one) => one.title === 'Stand-up at the hut')?.start).toBe(
+      '2026-08-11T11:00:00+02:00',
+    );
     expect((await agenda('2026-08-17')).some((one) => one.title === 'Stand-up at the hut')).toBe(true);
     await maren.post('/decisions/undo');
     expect((await agenda('2026-08-10')).some((one) => one.title === 'Stand-up at the hut')).toBe(true);
@@ -193,15 +261,38 @@ describe('the calendar', () => {
   it('refuses to change what comes from outside', async () => {
     const choir = (await agenda('2026-08-03', 7)).find((one) => one.calendar === 'Choir board');
     expect(choir?.fixed).toBe(true);
-    const { status, body } = await maren.patch<{ error: { message: string } }>(`/events/${choir?.id}`, { start: '2026-08-08T10:00', minutes: 60 });
-    expect([status, body.error.message]).toEqual([403, '“Choir board” comes from outside, so its events can only be changed there.']);
+    const { status, body } = await maren.patch<{ error: { message: string } }>(`/events/${choir?.id}`, {
+      start: '2026-08-08T10:00',
+      minutes: 60,
+    });
+    expect([status, body.error.message]).toEqual([
+      403,
+      '“Choir board” comes from outside, so its events can only be changed there.',
+    ]);
   });
 
   it('offers only gaps in which nothing is promised, and counts the load', async () => {
-    const { days } = (await maren.get<{ days: { day: string; gaps: { start: string; end: string }[]; entries: Entry[]; load: { capacity: number; left: number; over: number } }[] }>('/days?from=2026-08-03&days=5')).body;
+    const { days } = (
+      await maren.get<{
+        days: {
+          day: string;
+          gaps: { start: string; end: string }[];
+          entries: Entry[];
+          load: { capacity: number; left: number; over: number };
+        }[];
+      }>('/days?from=2026-08-03&days=5')
+    ).body;
     for (const { gaps, entries, load } of days) {
-      const busy = entries.filter((one) => one.kind !== 'task' && (one as unknown as { showAs: string }).showAs !== 'free' && one.start && one.end);
-      expect(gaps.every((gap) => busy.every((one) => Date.parse(one.end ?? '') <= Date.parse(gap.start) || Date.parse(one.start ?? '') >= Date.parse(gap.end)))).toBe(true);
+      const busy = entries.filter(
+        (one) => one.kind !== 'task' && (one as unknown as { showAs: string }).showAs !== 'free' && one.start && one.end,
+      );
+      expect(
+        gaps.every((gap) =>
+          busy.every(
+            (one) => Date.parse(one.end ?? '') <= Date.parse(gap.start) || Date.parse(one.start ?? '') >= Date.parse(gap.end),
+          ),
+        ),
+      ).toBe(true);
       expect(load.capacity).toBe(510);
     }
     expect(days[0]?.gaps[0]?.start).toBe('2026-08-03T11:45:00+02:00');
@@ -210,13 +301,20 @@ describe('the calendar', () => {
 
 describe('the capture line', () => {
   it.each<[string, string]>([
-    ['Call the contractor tomorrow 10:00 for 45 min #call >Boardwalk repair', 'block'], ['Lunch with Ines Thursday 12:30-13:30', 'event'], ['Order seed >In town', 'task'], ['Report by Friday', 'task'], ['think about fog', 'incoming'], ['Water plugs every Monday 9:00', 'block'],
+    ['Call the contractor tomorrow 10:00 for 45 min #call >Boardwalk repair', 'block'],
+    ['Lunch with Ines Thursday 12:30-13:30', 'event'],
+    ['Order seed >In town', 'task'],
+    ['Report by Friday', 'task'],
+    ['think about fog', 'incoming'],
+    ['Water plugs every Monday 9:00', 'block'],
   ])('%s makes a %s', async (text, kind) => {
     const { body } = await maren.post<{ kind: string; id: string; title: string }>('/captures', { text });
     expect(body.kind).toBe(kind);
   });
 
   it('asks for words when there is nothing but marks', async () => {
-    expect((await maren.post<{ error: { fields: object } }>('/captures', { text: 'tomorrow #call' })).body.error.fields).toEqual({ text: 'The line says when or where, but not what. Add a few words.' });
+    expect((await maren.post<{ error: { fields: object } }>('/captures', { text: 'tomorrow #call' })).body.error.fields).toEqual({
+      text: 'The line says when or where, but not what. Add a few words.',
+    });
   });
 });

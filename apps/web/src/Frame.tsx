@@ -48,11 +48,17 @@ export function Frame({ me }: { me: Me }): ReactNode {
         <div className="grid w-14 shrink-0 place-items-center max-md:w-11">
           <Brand />
         </div>
-        <nav aria-label="Places" className="flex shrink-0 max-md:fixed max-md:inset-x-0 max-md:bottom-0 max-md:z-30 max-md:h-[52px] max-md:justify-around max-md:border-t max-md:border-ink max-md:bg-paper">
+        <nav
+          aria-label="Places"
+          className="flex shrink-0 max-md:fixed max-md:inset-x-0 max-md:bottom-0 max-md:z-30 max-md:h-[52px] max-md:justify-around max-md:border-t max-md:border-ink max-md:bg-paper"
+        >
           {PLACES.map(({ path, name, Icon }) => (
             <NavLink
-              key={path} to={path}
-              className={({ isActive }) => `flex items-center gap-2 border-x px-4 font-head text-[15px] max-md:border-transparent ${isActive ? 'border-rule bg-card font-bold text-ink shadow-[inset_0_3px_0_var(--teal)]' : 'border-transparent font-medium text-soft hover:text-ink'}`}
+              key={path}
+              to={path}
+              className={({ isActive }) =>
+                `flex items-center gap-2 border-x px-4 font-head text-[15px] max-md:border-transparent ${isActive ? 'border-rule bg-card font-bold text-ink shadow-[inset_0_3px_0_var(--teal)]' : 'border-transparent font-medium text-soft hover:text-ink'}`
+              }
             >
               <Icon size={17} className="hidden max-md:block" aria-hidden="true" />
               {name}
@@ -89,14 +95,22 @@ function FreeToday({ me }: { me: Me }): ReactNode {
   const days = useDays(dayOf(now, me.zone), 14);
   const today = days.data?.[0];
   const end = today?.working.at(-1)?.end;
-  const free = (today?.gaps ?? []).reduce((sum, gap) => sum + Math.max(0, Date.parse(gap.end) - Math.max(now, Date.parse(gap.start))), 0) / MINUTE;
+  const free =
+    (today?.gaps ?? []).reduce((sum, gap) => sum + Math.max(0, Date.parse(gap.end) - Math.max(now, Date.parse(gap.start))), 0) /
+    MINUTE;
   const over = end === undefined || Date.parse(end) <= now;
   return (
     <div className="flex w-[118px] shrink-0 flex-col justify-center pr-2 text-right text-xs text-soft max-md:hidden">
       {today && (
         <>
           <b className="font-head text-[15px] font-semibold text-ink">{over ? 'Day is over' : `${sayMinutes(free)} free`}</b>
-          <span>{end ? (over ? `since ${sayTime(Date.parse(end), me.zone)}` : `today until ${sayTime(Date.parse(end), me.zone)}`) : 'no working hours'}</span>
+          <span>
+            {end
+              ? over
+                ? `since ${sayTime(Date.parse(end), me.zone)}`
+                : `today until ${sayTime(Date.parse(end), me.zone)}`
+              : 'no working hours'}
+          </span>
         </>
       )}
     </div>

@@ -27,9 +27,14 @@ function SignInForm({ first }: { first: boolean }): ReactNode {
   const [problem, setProblem] = useState<RequestError | null>(null);
   const submit = async (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
-    const fields = Object.fromEntries([...new FormData(event.currentTarget)].map(([key, value]) => [key, typeof value === 'string' ? value : '']));
+    const fields = Object.fromEntries(
+      [...new FormData(event.currentTarget)].map(([key, value]) => [key, typeof value === 'string' ? value : '']),
+    );
     try {
-      await post(first ? '/account' : '/session', first ? { ...fields, zone: Intl.DateTimeFormat().resolvedOptions().timeZone } : fields);
+      await post(
+        first ? '/account' : '/session',
+        first ? { ...fields, zone: Intl.DateTimeFormat().resolvedOptions().timeZone } : fields,
+      );
       await reload();
     } catch (failure) {
       setProblem(failure instanceof RequestError ? failure : new RequestError(0, 'failed', 'This did not work. Try again.'));
@@ -44,7 +49,13 @@ function SignInForm({ first }: { first: boolean }): ReactNode {
         </div>
         {first && <Field name="name" label="Your name" autoComplete="name" problem={problem?.fields['name']} />}
         <Field name="email" label="Mail address" type="email" autoComplete="username" problem={problem?.fields['email']} />
-        <Field name="password" label={first ? 'Password, at least 10 characters' : 'Password'} type="password" autoComplete={first ? 'new-password' : 'current-password'} problem={problem?.fields['password']} />
+        <Field
+          name="password"
+          label={first ? 'Password, at least 10 characters' : 'Password'}
+          type="password"
+          autoComplete={first ? 'new-password' : 'current-password'}
+          problem={problem?.fields['password']}
+        />
         {problem && Object.keys(problem.fields).length === 0 && (
           <p role="alert" className="mb-3 text-brick">
             {problem.message}
@@ -58,14 +69,31 @@ function SignInForm({ first }: { first: boolean }): ReactNode {
   );
 }
 
-function Field({ name, label, problem, type = 'text', autoComplete }: { name: string; label: string; problem: string | undefined; type?: string; autoComplete: string }): ReactNode {
+function Field({
+  name,
+  label,
+  problem,
+  type = 'text',
+  autoComplete,
+}: {
+  name: string;
+  label: string;
+  problem: string | undefined;
+  type?: string;
+  autoComplete: string;
+}): ReactNode {
   return (
     <div className="mb-3">
       <label className="block text-xs text-soft" htmlFor={name}>
         {label}
       </label>
       <input
-        id={name} name={name} type={type} autoComplete={autoComplete} aria-invalid={problem !== undefined} aria-describedby={problem ? `${name}-problem` : undefined}
+        id={name}
+        name={name}
+        type={type}
+        autoComplete={autoComplete}
+        aria-invalid={problem !== undefined}
+        aria-describedby={problem ? `${name}-problem` : undefined}
         className="w-full border-b border-soft bg-transparent py-1"
       />
       {problem && (

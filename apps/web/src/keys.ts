@@ -1,14 +1,45 @@
 /** Every key, in one place: first letters of Corvun's own words. Places take the capital letter. */
 export const KEYS = {
-  capture: 'c', help: '?', undo: 'u', redo: 'U', sort: 'S', plan: 'P', lists: 'L',
-  list: 'l', day: 'd', time: 't', event: 'e', handOver: 'h', person: 'p', shelf: 's', reference: 'r', done: 'x', drop: 'Backspace',
-  accept: 'Enter', next: 'ArrowDown', previous: 'ArrowUp', original: 'o', name: 'n', turn: 'v',
-  earlier: 'ArrowLeft', later: 'ArrowRight', today: 't', tick: 'x', move: 'm',
+  capture: 'c',
+  help: '?',
+  undo: 'u',
+  redo: 'U',
+  sort: 'S',
+  plan: 'P',
+  lists: 'L',
+  list: 'l',
+  day: 'd',
+  time: 't',
+  event: 'e',
+  handOver: 'h',
+  person: 'p',
+  shelf: 's',
+  reference: 'r',
+  done: 'x',
+  drop: 'Backspace',
+  accept: 'Enter',
+  next: 'ArrowDown',
+  previous: 'ArrowUp',
+  original: 'o',
+  name: 'n',
+  turn: 'v',
+  earlier: 'ArrowLeft',
+  later: 'ArrowRight',
+  today: 't',
+  tick: 'x',
+  move: 'm',
 } as const;
 
 /** How a key is shown. */
 export function keyName(key: string): string {
-  const names: Record<string, string> = { Backspace: '⌫', Enter: 'Enter', ArrowDown: '↓', ArrowUp: '↑', ArrowLeft: '←', ArrowRight: '→' };
+  const names: Record<string, string> = {
+    Backspace: '⌫',
+    Enter: 'Enter',
+    ArrowDown: '↓',
+    ArrowUp: '↑',
+    ArrowLeft: '←',
+    ArrowRight: '→',
+  };
   if (names[key]) return names[key];
   return /^[A-Z]$/.test(key) ? `⇧${key}` : key.toUpperCase();
 }
@@ -18,7 +49,11 @@ export function isTyping(event: KeyboardEvent): boolean {
   if (event.ctrlKey || event.metaKey || event.altKey || event.isComposing) return true;
   const target = event.target instanceof HTMLElement ? event.target : null;
   if (!target) return false;
-  return target.isContentEditable || /^(?:INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.closest('[role="menu"],[role="dialog"],[role="listbox"]') !== null;
+  return (
+    target.isContentEditable ||
+    /^(?:INPUT|TEXTAREA|SELECT)$/.test(target.tagName) ||
+    target.closest('[role="menu"],[role="dialog"],[role="listbox"]') !== null
+  );
 }
 
 /** Whether Enter or Space should be left to the focused control. */

@@ -1,7 +1,38 @@
-import { ArrayMaxSize, ArrayMinSize, IsArray, IsBoolean, IsEmail, IsIn, IsInt, IsISO8601, IsNotEmpty, IsOptional, IsString, Length, Matches, Max, MaxLength, Min, MinLength } from 'class-validator';
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
+  IsBoolean,
+  IsEmail,
+  IsIn,
+  IsInt,
+  IsISO8601,
+  IsNotEmpty,
+  IsOptional,
+  IsString,
+  Length,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+  MinLength,
+} from 'class-validator';
 import type { Destination, Priority } from '@corvun/core';
 
-const DESTINATIONS: Destination[] = ['list', 'day', 'week', 'time', 'event', 'answer', 'person', 'hand-over', 'shelf', 'reference', 'done', 'drop'];
+const DESTINATIONS: Destination[] = [
+  'list',
+  'day',
+  'week',
+  'time',
+  'event',
+  'answer',
+  'person',
+  'hand-over',
+  'shelf',
+  'reference',
+  'done',
+  'drop',
+];
 const PRIORITIES: Priority[] = ['high', 'normal', 'low'];
 const DAY = /^\d{4}-\d{2}-\d{2}$/;
 const WEEK = /^\d{4}-W\d{2}$/;
@@ -17,7 +48,10 @@ const say = {
 
 /** What a task or event made by a decision shall say. Absent fields come from the suggestion or stay empty. */
 export class DecideInput {
-  @IsArray() @ArrayMinSize(1) @ArrayMaxSize(1000) @IsString({ each: true })
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(1000)
+  @IsString({ each: true })
   incoming: string[];
 
   @IsIn(DESTINATIONS, { message: `The destination is one of: ${DESTINATIONS.join(', ')}.` })
@@ -45,7 +79,11 @@ export class DecideInput {
 export class CaptureInput {
   @IsString() @Length(1, 2000, { message: 'The line has 1 to 2000 characters.' }) text: string;
   @IsOptional() @IsString() @MaxLength(100_000) note?: string;
-  @IsOptional() @IsString() @MaxLength(2000) @Matches(/^https?:\/\//, { message: 'The address of a page begins with http:// or https://.' }) url?: string;
+  @IsOptional()
+  @IsString()
+  @MaxLength(2000)
+  @Matches(/^https?:\/\//, { message: 'The address of a page begins with http:// or https://.' })
+  url?: string;
 }
 
 export class TaskChange {
@@ -56,7 +94,8 @@ export class TaskChange {
   @IsOptional() @IsArray() @ArrayMaxSize(50) @IsString({ each: true }) tags?: string[];
   @IsOptional() @IsIn(PRIORITIES) priority?: Priority;
   @IsOptional() @IsInt(say.minutes) @Min(1, say.minutes) @Max(6000, say.minutes) estimate?: number | null;
-  @IsOptional() @IsIn(['NEEDS-ACTION', 'IN-PROCESS', 'COMPLETED', 'CANCELLED']) status?: 'NEEDS-ACTION' | 'IN-PROCESS' | 'COMPLETED' | 'CANCELLED';
+  @IsOptional() @IsIn(['NEEDS-ACTION', 'IN-PROCESS', 'COMPLETED', 'CANCELLED']) status?:
+    'NEEDS-ACTION' | 'IN-PROCESS' | 'COMPLETED' | 'CANCELLED';
   @IsOptional() @Matches(DAY, say.day) plannedDay?: string | null;
   @IsOptional() @Matches(WEEK, say.week) plannedWeek?: string | null;
   @IsOptional() @Matches(DEADLINE, say.deadline) deadline?: string | null;

@@ -18,35 +18,48 @@ const LOCAL_NAMES = /^(?:localhost|127\.0\.0\.1|\[::1\])(?::\d+)?$/;
 @ApiTags('accounts')
 @Controller('api')
 export class AccountsController {
-  constructor(private readonly accounts: AccountsService, private readonly clock: Clock, @Inject(CONFIG) private readonly config: Config) {}
+  constructor(
+    private readonly accounts: AccountsService,
+    private readonly clock: Clock,
+    @Inject(CONFIG) private readonly config: Config,
+  ) {}
 
   /** What the sign-in page offers. */
-  @Open() @Get('session')
+  @Open()
+  @Get('session')
   async options(@Req() request: Request): Promise<{ demo: boolean; firstAccount: boolean }> {
     return { demo: this.demoAllowed(request), firstAccount: !(await this.accounts.hasAccounts()) };
   }
 
-  @Open() @Post('session') @HttpCode(204)
+  @Open()
+  @Post('session')
+  @HttpCode(204)
   async signIn(@Body() { email, password }: SignInInput, @Res({ passthrough: true }) response: Response): Promise<void> {
     await this.open(await this.accounts.signIn(email, password), response);
   }
 
   /** Signs in as the demo user: only in the demo, and only from this machine. */
-  @Open() @Post('session/demo') @HttpCode(204)
+  @Open()
+  @Post('session/demo')
+  @HttpCode(204)
   async demo(@Req() request: Request, @Res({ passthrough: true }) response: Response): Promise<void> {
     const user = this.demoAllowed(request) ? await this.accounts.byEmail(DEMO_EMAIL) : null;
-    if (!user) throw new Refusal(403, 'not-allowed', 'The demo sign-in works in the demo only, and only on the machine it runs on.');
+    if (!user)
+      throw new Refusal(403, 'not-allowed', 'The demo sign-in works in the demo only, and only on the machine it runs on.');
     await this.open(user, response);
   }
 
-  @Delete('session') @HttpCode(204)
+  @Delete('session')
+  @HttpCode(204)
   async signOut(@Req() request: Request, @Res({ passthrough: true }) response: Response): Promise<void> {
     const cookie = (request.cookies as Record<string, string> | undefined)?.[COOKIE];
     if (cookie) await this.accounts.withdraw({ secretHash: hashSecret(cookie) });
     response.clearCookie(COOKIE, { path: '/' });
   }
 
-  @Open() @Post('account') @HttpCode(204)
+  @Open()
+  @Post('account')
+  @HttpCode(204)
   async firstAccount(@Body() input: AccountInput, @Res({ passthrough: true }) response: Response): Promise<void> {
     await this.open(await this.accounts.createFirst(input), response);
   }
@@ -59,7 +72,11 @@ export class AccountsController {
 
   @Get('tokens')
   async tokens(@Owner() user: User): Promise<{ id: string; name: string; created: string }[]> {
-    return (await this.accounts.tokensOf(user.id)).map(({ id, name, created }) => ({ id, name, created: isoInZone(created, user.zone) }));
+    return (await this.accounts.tokensOf(user.id)).map(({ id, name, created }) => ({
+      id,
+      name,
+      created: isoInZone(created, user.zone),
+    }));
   }
 
   @Post('tokens')
@@ -68,7 +85,8 @@ export class AccountsController {
     return { id, token: secret };
   }
 
-  @Delete('tokens/:id') @HttpCode(204)
+  @Delete('tokens/:id')
+  @HttpCode(204)
   async removeToken(@Owner() user: User, @Param('id') id: string): Promise<void> {
     if (!(await this.accounts.withdraw({ id, userId: user.id, kind: 'token' }))) throw notFound('token with this id');
   }

@@ -38,10 +38,20 @@ export class AccountsService {
 
   async create({ name, email, password, zone = 'Europe/Vienna' }: AccountInput, id = newId()): Promise<User> {
     if (!isZone(zone)) throw badField('zone', `"${zone}" is not a zone name like Europe/Vienna.`);
-    const local = email.split('@')[0]?.toLowerCase().replace(/[^a-z0-9.-]/g, '') || 'user';
+    const local =
+      email
+        .split('@')[0]
+        ?.toLowerCase()
+        .replace(/[^a-z0-9.-]/g, '') || 'user';
     const user: User = {
-      id, name: name.trim(), email: email.toLowerCase(), captureAddress: `${local}@capture.example`, passwordHash: await hashPassword(password), zone,
-      hours: { 1: WORKING, 2: WORKING, 3: WORKING, 4: WORKING, 5: WORKING }, created: this.clock.now(),
+      id,
+      name: name.trim(),
+      email: email.toLowerCase(),
+      captureAddress: `${local}@capture.example`,
+      passwordHash: await hashPassword(password),
+      zone,
+      hours: { 1: WORKING, 2: WORKING, 3: WORKING, 4: WORKING, 5: WORKING },
+      created: this.clock.now(),
     };
     await this.writes.write((manager) => manager.insert(User, user));
     return user;
@@ -51,7 +61,8 @@ export class AccountsService {
   async signIn(email: string, password: string): Promise<User> {
     const key = email.toLowerCase();
     const failed = this.failures.get(key);
-    if (failed && failed.count >= TRIES && failed.until > Date.now()) throw new Refusal(429, 'too-many', 'Too many tries. Wait five minutes, then try again.');
+    if (failed && failed.count >= TRIES && failed.until > Date.now())
+      throw new Refusal(429, 'too-many', 'Too many tries. Wait five minutes, then try again.');
     const user = await this.users.findOneBy({ email: key });
     if (!(await passwordFits(password, user?.passwordHash ?? null)) || !user) {
       const count = failed && failed.until > Date.now() ? failed.count + 1 : 1;
@@ -66,7 +77,15 @@ export class AccountsService {
   /** @returns the secret; it is shown once and only its hash is kept */
   async grant(userId: string, kind: Access['kind'], name: string, secret = newSecret()): Promise<{ id: string; secret: string }> {
     const now = this.clock.now();
-    const access: Access = { id: newId(), userId, secretHash: hashSecret(secret), kind, name, created: now, expires: kind === 'session' ? now + SESSION_DAYS * 86_400_000 : null };
+    const access: Access = {
+      id: newId(),
+      userId,
+      secretHash: hashSecret(secret),
+      kind,
+      name,
+      created: now,
+      expires: kind === 'session' ? now + SESSION_DAYS * 86_400_000 : null,
+    };
     await this.writes.write(async (manager) => {
       await manager.createQueryBuilder().delete().from(Access).where('expires < :now', { now }).execute();
       await manager.insert(Access, access);

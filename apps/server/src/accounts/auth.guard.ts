@@ -22,7 +22,10 @@ export const Owner = createParamDecorator((_: unknown, context: ExecutionContext
 
 @Injectable()
 export class AuthGuard implements CanActivate {
-  constructor(private readonly reflector: Reflector, private readonly accounts: AccountsService) {}
+  constructor(
+    private readonly reflector: Reflector,
+    private readonly accounts: AccountsService,
+  ) {}
 
   async canActivate(context: ExecutionContext): Promise<boolean> {
     const request = context.switchToHttp().getRequest<SignedRequest>();
@@ -30,7 +33,11 @@ export class AuthGuard implements CanActivate {
     if (this.reflector.getAllAndOverride<boolean>(OPEN, [context.getHandler(), context.getClass()])) return true;
     const bearer = /^Bearer\s+(\S+)$/i.exec(request.headers.authorization ?? '')?.[1];
     const cookie = (request.cookies as Record<string, string> | undefined)?.[COOKIE];
-    const user = bearer ? await this.accounts.userOf(bearer, 'token') : cookie ? await this.accounts.userOf(cookie, 'session') : null;
+    const user = bearer
+      ? await this.accounts.userOf(bearer, 'token')
+      : cookie
+        ? await this.accounts.userOf(cookie, 'session')
+        : null;
     if (!user) throw new Refusal(401, 'not-signed-in', bearer ? 'The token is not valid.' : 'Sign in first.');
     request.user = user;
     return true;
@@ -41,5 +48,6 @@ export class AuthGuard implements CanActivate {
 function refuseForeignOrigin(request: Request): void {
   const { origin, host } = request.headers;
   if (!origin || request.method === 'GET' || request.method === 'HEAD' || request.headers.authorization) return;
-  if (origin.replace(/^https?:\/\//, '') !== host) throw new Refusal(403, 'foreign-origin', 'The request comes from another site.');
+  if (origin.replace(/^https?:\/\//, '') !== host)
+    throw new Refusal(403, 'foreign-origin', 'The request comes from another site.');
 }

@@ -13,10 +13,17 @@ const MOST_DAYS = 62;
 @ApiTags('agenda')
 @Controller('api')
 class AgendaController {
-  constructor(private readonly agenda: AgendaService, private readonly clock: Clock) {}
+  constructor(
+    private readonly agenda: AgendaService,
+    private readonly clock: Clock,
+  ) {}
 
   @Get('agenda')
-  async entries(@Owner() user: User, @Query('from') from?: string, @Query('days') days?: string): Promise<{ entries: AgendaEntry[] }> {
+  async entries(
+    @Owner() user: User,
+    @Query('from') from?: string,
+    @Query('days') days?: string,
+  ): Promise<{ entries: AgendaEntry[] }> {
     return { entries: await this.agenda.entries(user, this.dayField(user, from), countField(days, 1)) };
   }
 
@@ -34,7 +41,8 @@ class AgendaController {
 
 function countField(days: string | undefined, fallback: number): number {
   const count = days === undefined ? fallback : Number(days);
-  if (!Number.isInteger(count) || count < 1 || count > MOST_DAYS) throw badField('days', `The number of days is from 1 to ${MOST_DAYS}.`);
+  if (!Number.isInteger(count) || count < 1 || count > MOST_DAYS)
+    throw badField('days', `The number of days is from 1 to ${MOST_DAYS}.`);
   return count;
 }
 

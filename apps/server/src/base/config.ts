@@ -17,7 +17,8 @@ export interface Config {
 export function readConfig(env: NodeJS.ProcessEnv): Config {
   const port = (name: string, fallback: number) => {
     const value = env[name] ? Number(env[name]) : fallback;
-    if (!Number.isInteger(value) || value < 0 || value > 65535) throw new Error(`${name} is "${env[name]}", which is not a port number.`);
+    if (!Number.isInteger(value) || value < 0 || value > 65535)
+      throw new Error(`${name} is "${env[name]}", which is not a port number.`);
     return value;
   };
   const fixedNow = env['CORVUN_NOW'] ? Date.parse(env['CORVUN_NOW']) : null;

@@ -21,7 +21,9 @@ export function dataSourceOptions(data: string): DataSourceOptions {
     migrationsRun: true,
     synchronize: false,
     prepareDatabase: (database: Driver) => {
-      database.exec('PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL; PRAGMA foreign_keys = ON; PRAGMA busy_timeout = 5000;');
+      database.exec(
+        'PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL; PRAGMA foreign_keys = ON; PRAGMA busy_timeout = 5000;',
+      );
     },
   };
 }

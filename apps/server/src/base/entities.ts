@@ -10,4 +10,17 @@ import { Tag } from '../tags/tag.entity';
 import { Task } from '../tasks/task.entity';
 
 /** Every table. */
-export const ENTITIES = [User, Access, Incoming, StoredAttachment, Task, List, Tag, PersonRow, Calendar, EventRow, Block, Decision];
+export const ENTITIES = [
+  User,
+  Access,
+  Incoming,
+  StoredAttachment,
+  Task,
+  List,
+  Tag,
+  PersonRow,
+  Calendar,
+  EventRow,
+  Block,
+  Decision,
+];

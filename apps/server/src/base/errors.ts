@@ -1,16 +1,30 @@
-import { ArgumentsHost, BadRequestException, Catch, ExceptionFilter, HttpException, Logger, type ValidationError } from '@nestjs/common';
+import {
+  ArgumentsHost,
+  BadRequestException,
+  Catch,
+  ExceptionFilter,
+  HttpException,
+  Logger,
+  type ValidationError,
+} from '@nestjs/common';
 import type { ApiError } from '@corvun/contract';
 import type { Response } from 'express';
 
 /** A refusal with a code and a sentence a user can read. */
 export class Refusal extends HttpException {
-  constructor(status: number, readonly code: string, message: string, readonly more: { fields?: Record<string, string>; present?: unknown } = {}) {
+  constructor(
+    status: number,
+    readonly code: string,
+    message: string,
+    readonly more: { fields?: Record<string, string>; present?: unknown } = {},
+  ) {
     super(message, status);
   }
 }
 
 export const notFound = (what: string) => new Refusal(404, 'not-found', `There is no ${what} here.`);
-export const badField = (field: string, message: string) => new Refusal(422, 'bad-field', message, { fields: { [field]: message } });
+export const badField = (field: string, message: string) =>
+  new Refusal(422, 'bad-field', message, { fields: { [field]: message } });
 
 /** The first complaint about each field, as sentences. */
 export function fromValidation(errors: ValidationError[]): Refusal {
@@ -24,7 +38,15 @@ export function fromValidation(errors: ValidationError[]): Refusal {
   return new Refusal(400, 'bad-request', message, { fields });
 }
 
-const CODES: Record<number, string> = { 400: 'bad-request', 401: 'not-signed-in', 403: 'not-allowed', 404: 'not-found', 409: 'conflict', 413: 'too-large', 429: 'too-many' };
+const CODES: Record<number, string> = {
+  400: 'bad-request',
+  401: 'not-signed-in',
+  403: 'not-allowed',
+  404: 'not-found',
+  409: 'conflict',
+  413: 'too-large',
+  429: 'too-many',
+};
 const SENTENCES: Record<number, string> = { 404: 'There is nothing at this address.', 413: 'The request is too large.' };
 
 /** Every error leaves as `{error: {code, message, fields?}}`; what was not meant for users stays in the log. */
@@ -43,7 +65,8 @@ export class ErrorFilter implements ExceptionFilter {
   }
 
   private answer(problem: unknown): { status: number; body: ApiError } {
-    if (problem instanceof Refusal) return { status: problem.getStatus(), body: { error: { code: problem.code, message: problem.message, ...problem.more } } };
+    if (problem instanceof Refusal)
+      return { status: problem.getStatus(), body: { error: { code: problem.code, message: problem.message, ...problem.more } } };
     if (problem instanceof BadRequestException && /JSON/.test(problem.message)) {
       return { status: 400, body: { error: { code: 'bad-json', message: 'The request body is not valid JSON.' } } };
     }
@@ -53,7 +76,10 @@ export class ErrorFilter implements ExceptionFilter {
       return { status, body: { error: { code: CODES[status] ?? 'refused', message } } };
     }
     this.logger.error(problem instanceof Error ? problem.stack : String(problem));
-    return { status: 500, body: { error: { code: 'failed', message: 'Something went wrong on the server. Nothing was changed.' } } };
+    return {
+      status: 500,
+      body: { error: { code: 'failed', message: 'Something went wrong on the server. Nothing was changed.' } },
+    };
   }
 }
 

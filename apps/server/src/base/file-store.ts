@@ -48,5 +48,8 @@ export class FileStore {
 }
 
 async function exists(path: string): Promise<boolean> {
-  return fs.access(path).then(() => true, () => false);
+  return fs.access(path).then(
+    () => true,
+    () => false,
+  );
 }

@@ -11,7 +11,10 @@ import { Journal } from '../decisions/journal.service';
 @ApiTags('blocks')
 @Controller('api/blocks')
 class BlocksController {
-  constructor(private readonly journal: Journal, private readonly clock: Clock) {}
+  constructor(
+    private readonly journal: Journal,
+    private readonly clock: Clock,
+  ) {}
 
   /** Sets time aside for a task; a task may have many blocks. */
   @Post()
@@ -19,31 +22,51 @@ class BlocksController {
     const start = this.startOf(user, input.start);
     const { decision, sentence, result } = await this.journal.run(user.id, { action: 'move' }, async (work) => {
       const task = await work.find('task', input.taskId, 'task with this id');
-      const block = await work.insert('block', { kind: 'work', taskId: task.id, startAt: start, endAt: start + input.minutes * MINUTE, busy: true });
+      const block = await work.insert('block', {
+        kind: 'work',
+        taskId: task.id,
+        startAt: start,
+        endAt: start + input.minutes * MINUTE,
+        busy: true,
+      });
       const day = dayOf(start, user.zone);
-      if (!task.plannedDay || task.estimate === null) await work.update('task', task, { plannedDay: task.plannedDay ?? day, plannedWeek: null, estimate: task.estimate ?? input.minutes });
-      return { sentence: `“${task.title}” has time on ${this.say(user, start)}`, result: [{ kind: 'block' as const, id: block.id, title: task.title }] };
+      if (!task.plannedDay || task.estimate === null)
+        await work.update('task', task, {
+          plannedDay: task.plannedDay ?? day,
+          plannedWeek: null,
+          estimate: task.estimate ?? input.minutes,
+        });
+      return {
+        sentence: `“${task.title}” has time on ${this.say(user, start)}`,
+        result: [{ kind: 'block' as const, id: block.id, title: task.title }],
+      };
     });
     return { decision, sentence, made: result };
   }
 
   /** Moves or resizes a block. */
   @Patch(':id')
-  async move(@Owner() user: User, @Param('id') id: string, @Body() input: TimesChange): Promise<{ decision: string; sentence: string }> {
+  async move(
+    @Owner() user: User,
+    @Param('id') id: string,
+    @Body() input: TimesChange,
+  ): Promise<{ decision: string; sentence: string }> {
     const start = this.startOf(user, input.start);
     const { decision, sentence } = await this.journal.run(user.id, { action: 'move' }, async (work) => {
       const block = await work.find('block', id, 'block with this id');
       await work.update('block', block, { startAt: start, endAt: start + input.minutes * MINUTE }, input.version);
       const task = block.taskId ? await work.find('task', block.taskId, 'task to this block') : null;
       const newDay = dayOf(start, user.zone);
-      if (task && task.plannedDay === dayOf(block.startAt, user.zone) && task.plannedDay !== newDay) await work.update('task', task, { plannedDay: newDay });
+      if (task && task.plannedDay === dayOf(block.startAt, user.zone) && task.plannedDay !== newDay)
+        await work.update('task', task, { plannedDay: newDay });
       return { sentence: `“${task?.title ?? 'The block'}” is on ${this.say(user, start)}`, result: null };
     });
     return { decision, sentence };
   }
 
   /** Gives the time back; the task stays. */
-  @Delete(':id') @HttpCode(200)
+  @Delete(':id')
+  @HttpCode(200)
   async remove(@Owner() user: User, @Param('id') id: string): Promise<{ decision: string; sentence: string }> {
     const { decision, sentence } = await this.journal.run(user.id, { action: 'remove' }, async (work) => {
       const block = await work.find('block', id, 'block with this id');

@@ -11,20 +11,40 @@ import { Calendar } from './calendar.entity';
 @ApiTags('calendars')
 @Controller('api/calendars')
 class CalendarsController {
-  constructor(@InjectRepository(Calendar) private readonly calendars: Repository<Calendar>, private readonly journal: Journal) {}
+  constructor(
+    @InjectRepository(Calendar) private readonly calendars: Repository<Calendar>,
+    private readonly journal: Journal,
+  ) {}
 
   @Get()
   async all(@Owner() user: User): Promise<CalendarInfo[]> {
     const rows = await this.calendars.find({ where: { ownerId: user.id }, order: { position: 'ASC', id: 'ASC' } });
-    return rows.map(({ id, name, code, hue, origin, main, shown, busy, version }) => ({ id, name, code, hue, origin, main, shown, busy, version }));
+    return rows.map(({ id, name, code, hue, origin, main, shown, busy, version }) => ({
+      id,
+      name,
+      code,
+      hue,
+      origin,
+      main,
+      shown,
+      busy,
+      version,
+    }));
   }
 
   @Patch(':id')
-  async change(@Owner() user: User, @Param('id') id: string, @Body() { version, ...patch }: CalendarChange): Promise<{ decision: string; sentence: string }> {
+  async change(
+    @Owner() user: User,
+    @Param('id') id: string,
+    @Body() { version, ...patch }: CalendarChange,
+  ): Promise<{ decision: string; sentence: string }> {
     const { decision, sentence } = await this.journal.run(user.id, { action: 'change' }, async (work) => {
       const calendar = await work.find('calendar', id, 'calendar with this id');
       const after = await work.update('calendar', calendar, patch, version);
-      return { sentence: `“${after.name}” is ${after.shown ? 'shown' : 'hidden'} and ${after.busy ? 'counts' : 'does not count'} as busy`, result: null };
+      return {
+        sentence: `“${after.name}” is ${after.shown ? 'shown' : 'hidden'} and ${after.busy ? 'counts' : 'does not count'} as busy`,
+        result: null,
+      };
     });
     return { decision, sentence };
   }

@@ -33,14 +33,21 @@ type Made = Omit<Captured, 'decision' | 'sentence'> & { where: string };
 @Injectable()
 export class CaptureService {
   constructor(
-    private readonly journal: Journal, private readonly clock: Clock,
-    @InjectRepository(List) private readonly lists: Repository<List>, @InjectRepository(PersonRow) private readonly people: Repository<PersonRow>,
+    private readonly journal: Journal,
+    private readonly clock: Clock,
+    @InjectRepository(List) private readonly lists: Repository<List>,
+    @InjectRepository(PersonRow) private readonly people: Repository<PersonRow>,
   ) {}
 
   async capture(user: User, input: CaptureInput): Promise<Captured> {
     const lists = await this.lists.findBy({ ownerId: user.id });
     const people = (await this.people.findBy({ ownerId: user.id })).map((person) => person.name);
-    const draft = parseLine(input.text.trim(), { now: this.clock.now(), zone: user.zone, lists: lists.map((list) => list.name), people });
+    const draft = parseLine(input.text.trim(), {
+      now: this.clock.now(),
+      zone: user.zone,
+      lists: lists.map((list) => list.name),
+      people,
+    });
     if (!draft.title) throw badField('text', 'The line says when or where, but not what. Add a few words.');
     const list = lists.find((one) => one.name === draft.list) ?? null;
     const notes = [input.note, input.url].filter(Boolean).join('\n\n');
@@ -62,20 +69,49 @@ export class CaptureService {
     const { startAt, endAt } = timesOf(draft, user.zone, DEFAULT_EVENT);
     const calendar = await mainCalendar(work);
     const event = await work.insert('event', {
-      ...blankEvent(user.zone), calendarId: calendar.id, uid: `${newId()}@corvun`, title: draft.title, description: notes,
-      start: wallOf(startAt, user.zone), end: wallOf(endAt, user.zone), startAt, endAt: draft.repeat ? null : endAt, rrule: draft.repeat,
-      attendees: draft.people.map((name) => ({ name: name.includes('@') ? '' : name, address: name.includes('@') ? name : '', partstat: 'NEEDS-ACTION' as const })),
+      ...blankEvent(user.zone),
+      calendarId: calendar.id,
+      uid: `${newId()}@corvun`,
+      title: draft.title,
+      description: notes,
+      start: wallOf(startAt, user.zone),
+      end: wallOf(endAt, user.zone),
+      startAt,
+      endAt: draft.repeat ? null : endAt,
+      rrule: draft.repeat,
+      attendees: draft.people.map((name) => ({
+        name: name.includes('@') ? '' : name,
+        address: name.includes('@') ? name : '',
+        partstat: 'NEEDS-ACTION' as const,
+      })),
     });
-    return { kind: 'event', id: event.id, title: event.title, where: 'is an event', made: [{ kind: 'event', id: event.id, title: event.title }] };
+    return {
+      kind: 'event',
+      id: event.id,
+      title: event.title,
+      where: 'is an event',
+      made: [{ kind: 'event', id: event.id, title: event.title }],
+    };
   }
 
   private async makeTask(work: Work, user: User, draft: Draft, list: List | null, notes: string): Promise<Made> {
     await keepTags(work, draft.tags);
     const day = draft.date ?? firstDay(draft, this.clock.now(), user.zone);
     const task = await work.insert('task', {
-      ...blankTask(), title: draft.title, notes, listId: list?.id ?? null, tags: draft.tags, priority: draft.priority, estimate: draft.minutes,
-      plannedDay: day, plannedWeek: day ? null : draft.week, deadline: draft.deadline, deadlineFixed: draft.deadlineFixed, repeat: draft.repeat,
-      concentration: list?.concentration ?? 'medium', position: work.now,
+      ...blankTask(),
+      title: draft.title,
+      notes,
+      listId: list?.id ?? null,
+      tags: draft.tags,
+      priority: draft.priority,
+      estimate: draft.minutes,
+      plannedDay: day,
+      plannedWeek: day ? null : draft.week,
+      deadline: draft.deadline,
+      deadlineFixed: draft.deadlineFixed,
+      repeat: draft.repeat,
+      concentration: list?.concentration ?? 'medium',
+      position: work.now,
     });
     const made: MadeThing[] = [{ kind: 'task', id: task.id, title: task.title }];
     const onList = list ? ` on ${list.name}` : '';
@@ -90,9 +126,31 @@ export class CaptureService {
     const text = notes ? `${line}\n\n${notes}` : line;
     const read = readIncoming(text, draft.title, null, work.now, user.zone, { bulk: false, invitation: false });
     const row = await work.insert('incoming', {
-      source: 'typed', externalId: newId(), kind: 'typed', senderName: user.name, senderAddress: '', recipients: [], subject: draft.title, received: work.now, written: work.now,
-      text, html: null, heldBack: '', problems: draft.problems.map((problem) => problem.message), threadKey: newId(), originalHash: null, originalSize: Buffer.byteLength(text),
-      attachmentCount: 0, bulk: false, ...read, readTitle: draft.title, hints: { tags: draft.tags, priority: draft.priority }, state: 'waiting', outcome: null, outcomeListId: null, decided: null,
+      source: 'typed',
+      externalId: newId(),
+      kind: 'typed',
+      senderName: user.name,
+      senderAddress: '',
+      recipients: [],
+      subject: draft.title,
+      received: work.now,
+      written: work.now,
+      text,
+      html: null,
+      heldBack: '',
+      problems: draft.problems.map((problem) => problem.message),
+      threadKey: newId(),
+      originalHash: null,
+      originalSize: Buffer.byteLength(text),
+      attachmentCount: 0,
+      bulk: false,
+      ...read,
+      readTitle: draft.title,
+      hints: { tags: draft.tags, priority: draft.priority },
+      state: 'waiting',
+      outcome: null,
+      outcomeListId: null,
+      decided: null,
     });
     return { kind: 'incoming', id: row.id, title: draft.title, where: 'waits in the inbox', made: [] };
   }
@@ -116,6 +174,8 @@ function firstDay(draft: Draft, now: number, zone: string): string | null {
   const days = occurrences(series, now - 86_400_000, now + 400 * 86_400_000, zone).map((one) => one.key);
   // The walk always gives its own start as first; it counts only when the rule names it too.
   const again = { ...series, start: addDays(today, -1), end: today };
-  const named = draft.repeat.includes('BY') ? occurrences({ ...again, exdates: [again.start] }, now - 86_400_000, now + 400 * 86_400_000, zone).map((one) => one.key) : days;
+  const named = draft.repeat.includes('BY')
+    ? occurrences({ ...again, exdates: [again.start] }, now - 86_400_000, now + 400 * 86_400_000, zone).map((one) => one.key)
+    : days;
   return named.find((day) => day >= today) ?? today;
 }

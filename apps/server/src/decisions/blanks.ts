@@ -5,16 +5,55 @@ import type { Task } from '../tasks/task.entity';
 /** A task of which nothing is said yet. */
 export function blankTask(): Omit<Task, keyof Row> {
   return {
-    title: '', notes: '', listId: null, parentId: null, position: 0, tags: [], priority: 'normal', estimate: null, spent: 0, billable: false,
-    status: 'NEEDS-ACTION', completed: null, plannedDay: null, plannedWeek: null, deadline: null, deadlineFixed: false, notBefore: null, repeat: null,
-    concentration: 'medium', waitingOn: null, waitingSince: null, shelved: false, lookAgain: null, incomingId: null,
+    title: '',
+    notes: '',
+    listId: null,
+    parentId: null,
+    position: 0,
+    tags: [],
+    priority: 'normal',
+    estimate: null,
+    spent: 0,
+    billable: false,
+    status: 'NEEDS-ACTION',
+    completed: null,
+    plannedDay: null,
+    plannedWeek: null,
+    deadline: null,
+    deadlineFixed: false,
+    notBefore: null,
+    repeat: null,
+    concentration: 'medium',
+    waitingOn: null,
+    waitingSince: null,
+    shelved: false,
+    lookAgain: null,
+    incomingId: null,
   };
 }
 
 /** A single confirmed event of which nothing is said yet. */
-export function blankEvent(zone: string): Omit<EventRow, keyof Row | 'calendarId' | 'uid' | 'start' | 'end' | 'startAt' | 'endAt'> {
+export function blankEvent(
+  zone: string,
+): Omit<EventRow, keyof Row | 'calendarId' | 'uid' | 'start' | 'end' | 'startAt' | 'endAt'> {
   return {
-    sequence: 0, recurrenceId: '', allDay: false, zone, title: '', description: '', location: '', meetingLink: '', organizer: '', attendees: [],
-    status: 'CONFIRMED', transparent: false, class: 'PUBLIC', category: '', rrule: null, rdates: [], exdates: [], incomingId: null,
+    sequence: 0,
+    recurrenceId: '',
+    allDay: false,
+    zone,
+    title: '',
+    description: '',
+    location: '',
+    meetingLink: '',
+    organizer: '',
+    attendees: [],
+    status: 'CONFIRMED',
+    transparent: false,
+    class: 'PUBLIC',
+    category: '',
+    rrule: null,
+    rdates: [],
+    exdates: [],
+    incomingId: null,
   };
 }

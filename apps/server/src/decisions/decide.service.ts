@@ -40,7 +40,8 @@ type Route = (work: Work, plan: Plan) => Promise<Outcome>;
 @Injectable()
 export class DecideService {
   constructor(
-    private readonly journal: Journal, private readonly incoming: IncomingService,
+    private readonly journal: Journal,
+    private readonly incoming: IncomingService,
     @InjectRepository(List) private readonly lists: Repository<List>,
     @InjectRepository(Incoming) private readonly rows: Repository<Incoming>,
   ) {}
@@ -63,20 +64,40 @@ export class DecideService {
       const minutes = plan.input.minutes ?? plan.suggestion?.minutes ?? DEFAULT_BLOCK;
       const start = this.startOf(plan);
       const task = await this.makeTask(work, plan, { plannedDay: dayOf(start, plan.user.zone), estimate: minutes });
-      const block = await work.insert('block', { kind: 'work', taskId: task.id, startAt: start, endAt: start + minutes * MINUTE, busy: true });
-      return { made: [task, { kind: 'block', id: block.id, title: task.title }], where: `has time on ${this.sayStart(start, plan)}, ${sayMinutes(minutes)}` };
+      const block = await work.insert('block', {
+        kind: 'work',
+        taskId: task.id,
+        startAt: start,
+        endAt: start + minutes * MINUTE,
+        busy: true,
+      });
+      return {
+        made: [task, { kind: 'block', id: block.id, title: task.title }],
+        where: `has time on ${this.sayStart(start, plan)}, ${sayMinutes(minutes)}`,
+      };
     },
     event: async (work, plan) => {
       const start = this.startOf(plan);
       const minutes = plan.input.minutes ?? plan.suggestion?.minutes ?? DEFAULT_EVENT;
       const calendar = await mainCalendar(work);
       const event = await work.insert('event', {
-        ...blankEvent(plan.user.zone), calendarId: calendar.id, uid: `${newId()}@corvun`, title: plan.title,
-        description: plan.input.notes ?? plan.incoming.text.slice(0, 20_000), location: plan.input.location ?? '', start: wallOf(start, plan.user.zone),
-        end: wallOf(start + minutes * MINUTE, plan.user.zone), startAt: start, endAt: start + minutes * MINUTE, incomingId: plan.incoming.id,
+        ...blankEvent(plan.user.zone),
+        calendarId: calendar.id,
+        uid: `${newId()}@corvun`,
+        title: plan.title,
+        description: plan.input.notes ?? plan.incoming.text.slice(0, 20_000),
+        location: plan.input.location ?? '',
+        start: wallOf(start, plan.user.zone),
+        end: wallOf(start + minutes * MINUTE, plan.user.zone),
+        startAt: start,
+        endAt: start + minutes * MINUTE,
+        incomingId: plan.incoming.id,
         attendees: plan.input.with ? [{ ...nameAndAddress(plan.input.with), partstat: 'NEEDS-ACTION' }] : [],
       });
-      return { made: [{ kind: 'event', id: event.id, title: event.title }], where: `is an event on ${this.sayStart(start, plan)}` };
+      return {
+        made: [{ kind: 'event', id: event.id, title: event.title }],
+        where: `is an event on ${this.sayStart(start, plan)}`,
+      };
     },
     'hand-over': async (work, plan) => {
       const who = plan.input.with?.trim();
@@ -84,23 +105,46 @@ export class DecideService {
       return { made: [await this.makeTask(work, plan, { waitingOn: who, waitingSince: plan.now })], where: `waits on ${who}` };
     },
     person: async (work, plan) => {
-      const given = plan.input.with ? nameAndAddress(plan.input.with) : { name: plan.incoming.senderName, address: plan.incoming.senderAddress };
+      const given = plan.input.with
+        ? nameAndAddress(plan.input.with)
+        : { name: plan.incoming.senderName, address: plan.incoming.senderAddress };
       if (!given.name && !given.address) throw badField('with', 'Say who it is: the message has no sender.');
-      const known = given.address ? await work.manager.findOneBy(PersonRow, { ownerId: plan.user.id, address: given.address }) : null;
-      const person = known ?? (await work.insert('person', { name: given.name || given.address, address: given.address, organisation: '', phone: '', note: '' }));
-      return { made: [{ kind: 'person', id: person.id, title: person.name }], where: known ? `went to ${person.name}, known already` : `made ${person.name} known` };
+      const known = given.address
+        ? await work.manager.findOneBy(PersonRow, { ownerId: plan.user.id, address: given.address })
+        : null;
+      const person =
+        known ??
+        (await work.insert('person', {
+          name: given.name || given.address,
+          address: given.address,
+          organisation: '',
+          phone: '',
+          note: '',
+        }));
+      return {
+        made: [{ kind: 'person', id: person.id, title: person.name }],
+        where: known ? `went to ${person.name}, known already` : `made ${person.name} known`,
+      };
     },
     shelf: async (work, plan) => {
       const lookAgain = plan.input.lookAgain ? dayField('lookAgain', plan.input.lookAgain, 'Write the day as YYYY-MM-DD.') : null;
-      return { made: [await this.makeTask(work, plan, { shelved: true, lookAgain })], where: `is on the shelf${lookAgain ? ` until ${this.say(lookAgain, plan)}` : ''}` };
+      return {
+        made: [await this.makeTask(work, plan, { shelved: true, lookAgain })],
+        where: `is on the shelf${lookAgain ? ` until ${this.say(lookAgain, plan)}` : ''}`,
+      };
     },
     done: async (work, plan) => {
       const spent = plan.input.minutes ?? 0;
-      return { made: [await this.makeTask(work, plan, { status: 'COMPLETED', completed: plan.now, spent })], where: `is done${spent ? `, ${sayMinutes(spent)}` : ''}` };
+      return {
+        made: [await this.makeTask(work, plan, { status: 'COMPLETED', completed: plan.now, spent })],
+        where: `is done${spent ? `, ${sayMinutes(spent)}` : ''}`,
+      };
     },
-    reference: (_work, { incoming, title }) => Promise.resolve({ made: [{ kind: 'reference', id: incoming.id, title }], where: 'is kept for reference' }),
+    reference: (_work, { incoming, title }) =>
+      Promise.resolve({ made: [{ kind: 'reference', id: incoming.id, title }], where: 'is kept for reference' }),
     drop: () => Promise.resolve({ made: [], where: 'was dropped' }),
-    answer: () => Promise.reject(new Refusal(422, 'no-invitation', 'Invitations cannot be answered here yet; make it an event instead.')),
+    answer: () =>
+      Promise.reject(new Refusal(422, 'no-invitation', 'Invitations cannot be answered here yet; make it an event instead.')),
   };
 
   /**
@@ -114,24 +158,50 @@ export class DecideService {
     if (rows.length < ids.length) throw notFound('incoming thing with this id');
     const lines = await this.incoming.linesOf(user, rows);
     const lists = await this.lists.findBy({ ownerId: user.id });
-    const { decision, sentence, result } = await this.journal.run(user.id, { action: 'decide', destination: input.to, incomingIds: ids }, async (work) => {
-      const outcomes: Outcome[] = [];
-      for (const [at, row] of rows.entries()) {
-        const suggestion = lines[at]?.suggestion ?? null;
-        const incoming = await work.find('incoming', row.id, 'incoming thing with this id');
-        if (incoming.state === 'decided') {
-          throw new Refusal(409, 'decided-already', 'This was decided already. Take that back first if it should become something else.', { present: { state: incoming.state, outcome: incoming.outcome } });
+    const { decision, sentence, result } = await this.journal.run(
+      user.id,
+      { action: 'decide', destination: input.to, incomingIds: ids },
+      async (work) => {
+        const outcomes: Outcome[] = [];
+        for (const [at, row] of rows.entries()) {
+          const suggestion = lines[at]?.suggestion ?? null;
+          const incoming = await work.find('incoming', row.id, 'incoming thing with this id');
+          if (incoming.state === 'decided') {
+            throw new Refusal(
+              409,
+              'decided-already',
+              'This was decided already. Take that back first if it should become something else.',
+              { present: { state: incoming.state, outcome: incoming.outcome } },
+            );
+          }
+          const plan: Plan = {
+            user,
+            incoming,
+            input,
+            suggestion,
+            list: listOf(input, suggestion, lists),
+            title: titleFor(input, suggestion, incoming),
+            now: work.now,
+          };
+          const outcome = await this.routes[input.to](work, plan);
+          await work.update('incoming', incoming, {
+            state: 'decided',
+            outcome: input.to,
+            outcomeListId: plan.list?.id ?? null,
+            decided: work.now,
+          });
+          outcomes.push(outcome);
         }
-        const plan: Plan = { user, incoming, input, suggestion, list: listOf(input, suggestion, lists), title: titleFor(input, suggestion, incoming), now: work.now };
-        const outcome = await this.routes[input.to](work, plan);
-        await work.update('incoming', incoming, { state: 'decided', outcome: input.to, outcomeListId: plan.list?.id ?? null, decided: work.now });
-        outcomes.push(outcome);
-      }
-      const one = outcomes[0];
-      const first = rows[0];
-      const said = rows.length === 1 && one && first ? `“${titleFor(input, lines[0]?.suggestion ?? null, first)}” ${one.where}` : `${rows.length} things: each ${one?.where ?? ''}`;
-      return { sentence: said, result: outcomes.flatMap((outcome) => outcome.made) };
-    }, at);
+        const one = outcomes[0];
+        const first = rows[0];
+        const said =
+          rows.length === 1 && one && first
+            ? `“${titleFor(input, lines[0]?.suggestion ?? null, first)}” ${one.where}`
+            : `${rows.length} things: each ${one?.where ?? ''}`;
+        return { sentence: said, result: outcomes.flatMap((outcome) => outcome.made) };
+      },
+      at,
+    );
     return { decision, sentence, made: result };
   }
 
@@ -142,9 +212,19 @@ export class DecideService {
     const tags = input.tags ?? suggestion?.tags ?? [];
     await keepTags(work, tags);
     const task = await work.insert('task', {
-      ...blankTask(), title: plan.title, notes: input.notes ?? '', listId: plan.list?.id ?? null, tags, priority: input.priority ?? suggestion?.priority ?? 'normal',
-      estimate: input.minutes ?? suggestion?.minutes ?? null, deadline, deadlineFixed: deadline ? (input.fixed ?? suggestion?.deadlineFixed ?? false) : false,
-      concentration: plan.list?.concentration ?? 'medium', incomingId: incoming.id, position: work.now, ...fields,
+      ...blankTask(),
+      title: plan.title,
+      notes: input.notes ?? '',
+      listId: plan.list?.id ?? null,
+      tags,
+      priority: input.priority ?? suggestion?.priority ?? 'normal',
+      estimate: input.minutes ?? suggestion?.minutes ?? null,
+      deadline,
+      deadlineFixed: deadline ? (input.fixed ?? suggestion?.deadlineFixed ?? false) : false,
+      concentration: plan.list?.concentration ?? 'medium',
+      incomingId: incoming.id,
+      position: work.now,
+      ...fields,
     });
     return { kind: 'task', id: task.id, title: task.title };
   }
@@ -190,6 +270,12 @@ function nameAndAddress(text: string): { name: string; address: string } {
 
 /** The calendar that new events go to. */
 export async function mainCalendar(work: Work): Promise<Calendar> {
-  const calendar = await work.manager.findOne(Calendar, { where: { ownerId: work.ownerId, origin: 'own' }, order: { main: 'DESC', position: 'ASC' } });
-  return calendar ?? work.insert('calendar', { name: 'Mine', code: 'MI', hue: 0, origin: 'own', position: 0, main: true, shown: true, busy: true });
+  const calendar = await work.manager.findOne(Calendar, {
+    where: { ownerId: work.ownerId, origin: 'own' },
+    order: { main: 'DESC', position: 'ASC' },
+  });
+  return (
+    calendar ??
+    work.insert('calendar', { name: 'Mine', code: 'MI', hue: 0, origin: 'own', position: 0, main: true, shown: true, busy: true })
+  );
 }

@@ -15,19 +15,26 @@ const SHOWN = 60;
 @ApiTags('decisions')
 @Controller('api/decisions')
 export class DecisionsController {
-  constructor(private readonly service: DecideService, private readonly journal: Journal, @InjectRepository(Decision) private readonly decisions: Repository<Decision>) {}
+  constructor(
+    private readonly service: DecideService,
+    private readonly journal: Journal,
+    @InjectRepository(Decision) private readonly decisions: Repository<Decision>,
+  ) {}
 
-  @Post() @HttpCode(200)
+  @Post()
+  @HttpCode(200)
   decide(@Owner() user: User, @Body() input: DecideInput): Promise<DecisionAnswer> {
     return this.service.decide(user, input);
   }
 
-  @Post('undo') @HttpCode(200)
+  @Post('undo')
+  @HttpCode(200)
   undo(@Owner() user: User): Promise<UndoAnswer> {
     return this.journal.undo(user.id);
   }
 
-  @Post('redo') @HttpCode(200)
+  @Post('redo')
+  @HttpCode(200)
   redo(@Owner() user: User): Promise<UndoAnswer> {
     return this.journal.redo(user.id);
   }
@@ -36,9 +43,18 @@ export class DecisionsController {
   @Get()
   async recent(@Owner() user: User): Promise<DecisionInfo[]> {
     const rows = await this.decisions.find({
-      where: { ownerId: user.id, state: Not('lost') }, order: { seq: 'DESC' }, take: SHOWN,
+      where: { ownerId: user.id, state: Not('lost') },
+      order: { seq: 'DESC' },
+      take: SHOWN,
       select: { id: true, sentence: true, action: true, at: true, incomingIds: true, state: true, seq: true },
     });
-    return rows.map(({ id, sentence, action, at, incomingIds, state }) => ({ id, sentence, action, at: isoInZone(at, user.zone), incoming: incomingIds, undone: state === 'undone' }));
+    return rows.map(({ id, sentence, action, at, incomingIds, state }) => ({
+      id,
+      sentence,
+      action,
+      at: isoInZone(at, user.zone),
+      incoming: incomingIds,
+      undone: state === 'undone',
+    }));
   }
 }

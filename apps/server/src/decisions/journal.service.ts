@@ -19,7 +19,16 @@ import { Task } from '../tasks/task.entity';
 import { Decision, type RowChange } from './decision.entity';
 
 /** What can be written with undo, under the names the stream uses. */
-export const JOURNALED = { incoming: Incoming, task: Task, block: Block, event: EventRow, list: List, tag: Tag, calendar: Calendar, person: PersonRow } as const;
+export const JOURNALED = {
+  incoming: Incoming,
+  task: Task,
+  block: Block,
+  event: EventRow,
+  list: List,
+  tag: Tag,
+  calendar: Calendar,
+  person: PersonRow,
+} as const;
 export type Kind = keyof typeof JOURNALED;
 type RowOf<K extends Kind> = InstanceType<(typeof JOURNALED)[K]>;
 type Fresh<K extends Kind> = Omit<RowOf<K>, keyof Row> & { id?: string };
@@ -28,7 +37,11 @@ type Fresh<K extends Kind> = Omit<RowOf<K>, keyof Row> & { id?: string };
 export class Work {
   readonly changes: RowChange[] = [];
 
-  constructor(readonly manager: EntityManager, readonly ownerId: string, readonly now: number) {}
+  constructor(
+    readonly manager: EntityManager,
+    readonly ownerId: string,
+    readonly now: number,
+  ) {}
 
   async find<K extends Kind>(kind: K, id: string, what: string): Promise<RowOf<K>> {
     const row = await this.manager.findOneBy(target(kind), { id, ownerId: this.ownerId });
@@ -46,7 +59,12 @@ export class Work {
   /** @param version the version the change was made on; another one is refused with the present row */
   async update<K extends Kind>(kind: K, row: RowOf<K>, patch: Partial<RowOf<K>>, version?: number): Promise<RowOf<K>> {
     if (version !== undefined && version !== row.version) {
-      throw new Refusal(409, 'changed-meanwhile', 'This was changed meanwhile in another place. The present state is shown; make your change again.', { present: { ...row } });
+      throw new Refusal(
+        409,
+        'changed-meanwhile',
+        'This was changed meanwhile in another place. The present state is shown; make your change again.',
+        { present: { ...row } },
+      );
     }
     // A validated body carries its absent fields as undefined; they must not wipe the row's.
     const said = Object.fromEntries(Object.entries(patch).filter(([, value]) => value !== undefined)) as Partial<RowOf<K>>;
@@ -73,13 +91,22 @@ export interface Doing {
 /** Runs what users do: one transaction each, remembered for undo, told to the open windows. */
 @Injectable()
 export class Journal {
-  constructor(private readonly writes: Writes, private readonly clock: Clock, private readonly stream: StreamService) {}
+  constructor(
+    private readonly writes: Writes,
+    private readonly clock: Clock,
+    private readonly stream: StreamService,
+  ) {}
 
   /**
    * @param work gives the sentence that says what was done, and what the caller wants back
    * @returns that, with the decision's id
    */
-  async run<T>(ownerId: string, doing: Doing, work: (work: Work) => Promise<{ sentence: string; result: T }>, at = this.clock.now()): Promise<{ decision: string; sentence: string; result: T }> {
+  async run<T>(
+    ownerId: string,
+    doing: Doing,
+    work: (work: Work) => Promise<{ sentence: string; result: T }>,
+    at = this.clock.now(),
+  ): Promise<{ decision: string; sentence: string; result: T }> {
     const done = await this.writes.write(async (manager) => {
       const unit = new Work(manager, ownerId, at);
       const { sentence, result } = await work(unit);
@@ -87,8 +114,19 @@ export class Journal {
       await manager.update(Decision, { ownerId, state: 'undone' }, { state: 'lost' });
       const seq = ((await manager.maximum(Decision, 'seq', { ownerId })) ?? 0) + 1;
       await manager.insert(Decision, {
-        id, ownerId, version: 1, created: unit.now, changed: unit.now, seq, action: doing.action, destination: doing.destination ?? null, sentence, at: unit.now,
-        incomingIds: doing.incomingIds ?? [], changes: unit.changes as object[], state: 'done',
+        id,
+        ownerId,
+        version: 1,
+        created: unit.now,
+        changed: unit.now,
+        seq,
+        action: doing.action,
+        destination: doing.destination ?? null,
+        sentence,
+        at: unit.now,
+        incomingIds: doing.incomingIds ?? [],
+        changes: unit.changes as object[],
+        state: 'done',
       });
       return { decision: id, sentence, result, changes: unit.changes };
     });
@@ -109,12 +147,26 @@ export class Journal {
   private async turn(ownerId: string, to: 'undone' | 'done'): Promise<UndoAnswer> {
     const turned = await this.writes.write(async (manager) => {
       const from = to === 'undone' ? 'done' : 'undone';
-      const decision = await manager.findOne(Decision, { where: { ownerId, state: from }, order: { seq: to === 'undone' ? 'DESC' : 'ASC' } });
-      if (!decision) throw new Refusal(409, to === 'undone' ? 'nothing-to-undo' : 'nothing-to-redo', to === 'undone' ? 'There is nothing left to take back.' : 'There is nothing to do again.');
-      const steps = decision.changes.map((step) => (to === 'undone' ? { ...step, before: step.after, after: step.before } : step));
+      const decision = await manager.findOne(Decision, {
+        where: { ownerId, state: from },
+        order: { seq: to === 'undone' ? 'DESC' : 'ASC' },
+      });
+      if (!decision)
+        throw new Refusal(
+          409,
+          to === 'undone' ? 'nothing-to-undo' : 'nothing-to-redo',
+          to === 'undone' ? 'There is nothing left to take back.' : 'There is nothing to do again.',
+        );
+      const steps = decision.changes.map((step) =>
+        to === 'undone' ? { ...step, before: step.after, after: step.before } : step,
+      );
       if (to === 'undone') steps.reverse();
       for (const step of steps) await this.apply(manager, ownerId, step);
-      await manager.update(Decision, { id: decision.id }, { state: to, version: decision.version + 1, changed: this.clock.now() });
+      await manager.update(
+        Decision,
+        { id: decision.id },
+        { state: to, version: decision.version + 1, changed: this.clock.now() },
+      );
       return decision;
     });
     this.tell(ownerId, turned.changes);
@@ -124,11 +176,20 @@ export class Journal {
   private async apply(manager: EntityManager, ownerId: string, { kind, id, before, after }: RowChange): Promise<void> {
     const present = await manager.findOneBy(target(kind), { id, ownerId });
     if (!sameContent(present, before)) {
-      throw new Refusal(409, 'changed-since', 'This was changed since by something else, so it cannot be taken back. Nothing was changed.');
+      throw new Refusal(
+        409,
+        'changed-since',
+        'This was changed since by something else, so it cannot be taken back. Nothing was changed.',
+      );
     }
     if (!after) await manager.delete(target(kind), { id, ownerId });
     else if (!present) await manager.insert(target(kind), after);
-    else await manager.update(target(kind), { id, ownerId }, { ...after, version: (present['version'] as number) + 1, changed: this.clock.now() });
+    else
+      await manager.update(
+        target(kind),
+        { id, ownerId },
+        { ...after, version: (present['version'] as number) + 1, changed: this.clock.now() },
+      );
   }
 
   private tell(ownerId: string, changes: RowChange[]): void {

@@ -10,12 +10,32 @@ type EventDraft = Omit<EventRow, keyof Row | 'calendarId'> & { calendar: 'Fen' |
 /** Eight more come of decisions on mail. */
 const EVENTS = 82;
 const WORK: [string, number, string][] = [
-  ['Site walk, north bank', 120, 'Gate 3'], ['Call with the fund', 30, ''], ['Budget with Emil', 45, 'Office'], ['County: gauge readings', 60, 'County hall, room 4'],
-  ['Volunteer briefing', 60, 'Hut'], ['Reed zone survey', 150, 'Reed zone'], ['Lea: plots in Halifax', 45, ''], ['Boardwalk: contractor on site', 90, 'Section C'],
-  ['Talk with Oda', 30, 'Office'], ['School visit plan', 30, ''], ['Permit office', 60, 'County hall'], ['Seed order with Jonas', 30, 'Shed'],
+  ['Site walk, north bank', 120, 'Gate 3'],
+  ['Call with the fund', 30, ''],
+  ['Budget with Emil', 45, 'Office'],
+  ['County: gauge readings', 60, 'County hall, room 4'],
+  ['Volunteer briefing', 60, 'Hut'],
+  ['Reed zone survey', 150, 'Reed zone'],
+  ['Lea: plots in Halifax', 45, ''],
+  ['Boardwalk: contractor on site', 90, 'Section C'],
+  ['Talk with Oda', 30, 'Office'],
+  ['School visit plan', 30, ''],
+  ['Permit office', 60, 'County hall'],
+  ['Seed order with Jonas', 30, 'Shed'],
 ];
-const PRIVATE: [string, number, string][] = [['Dentist', 60, 'Market street'], ['Bike to the workshop', 30, ''], ['Dinner with Klara', 120, ''], ['Parents’ evening', 90, 'School'], ['Swim', 60, 'Pool'], ['Plumber', 60, 'Home']];
-const CHOIR: [string, number, string][] = [['Choir board', 60, 'Old school'], ['Rehearsal', 120, 'Church'], ['Concert sheet swap', 45, 'Old school']];
+const PRIVATE: [string, number, string][] = [
+  ['Dentist', 60, 'Market street'],
+  ['Bike to the workshop', 30, ''],
+  ['Dinner with Klara', 120, ''],
+  ['Parents’ evening', 90, 'School'],
+  ['Swim', 60, 'Pool'],
+  ['Plumber', 60, 'Home'],
+];
+const CHOIR: [string, number, string][] = [
+  ['Choir board', 60, 'Old school'],
+  ['Rehearsal', 120, 'Church'],
+  ['Concert sheet swap', 45, 'Old school'],
+];
 const WORK_STARTS = ['09:00', '09:30', '10:00', '11:00', '13:00', '14:00', '14:30', '15:30'];
 const EVENING_STARTS = ['17:45', '18:30', '19:00', '19:30'];
 
@@ -26,14 +46,21 @@ export function demoEvents(around: Around, random: Random): EventDraft[] {
     series(around, 'Fen', 'Crew meeting', around.workday(-28), '08:30', 45, 'FREQ=WEEKLY;BYDAY=WE', 'Hut'),
     series(around, 'Fen', 'Accounts with Emil', around.workday(-25), '16:00', 30, 'FREQ=WEEKLY;INTERVAL=2;BYDAY=TH', 'Office'),
     series(around, 'Home', 'Laundry van', around.workday(-20), '07:30', 15, 'FREQ=WEEKLY;BYDAY=FR', ''),
-    allDay(around, 'Fen', 'Volunteer weekend', 9, 2), allDay(around, 'Home', 'Klara away', 3, 3), allDay(around, 'Home', 'Holiday, coast', -18, 3),
+    allDay(around, 'Fen', 'Volunteer weekend', 9, 2),
+    allDay(around, 'Home', 'Klara away', 3, 3),
+    allDay(around, 'Home', 'Holiday, coast', -18, 3),
     ...coming(around),
   ];
   const taken = new Map<string, [number, number][]>();
   for (const event of events) note(taken, event.start, minutesOf(event));
   while (events.length < EVENTS) {
     const turn = events.length % 6;
-    const [calendar, pool, starts] = turn === 5 ? (['Choir board', CHOIR, EVENING_STARTS] as const) : turn === 4 ? (['Home', PRIVATE, EVENING_STARTS] as const) : (['Fen', WORK, WORK_STARTS] as const);
+    const [calendar, pool, starts] =
+      turn === 5
+        ? (['Choir board', CHOIR, EVENING_STARTS] as const)
+        : turn === 4
+          ? (['Home', PRIVATE, EVENING_STARTS] as const)
+          : (['Fen', WORK, WORK_STARTS] as const);
     // Most of it lies behind: the coming days keep room to plan in.
     const day = around.workday(random.between(0, 9) < 8 ? random.between(-30, -1) : random.between(5, 10));
     const [title, minutes, place] = random.pick(pool);
@@ -62,17 +89,37 @@ function coming(around: Around): EventDraft[] {
   ];
 }
 
-function base(calendar: EventDraft['calendar'], title: string, location: string): Omit<EventDraft, 'start' | 'end' | 'startAt' | 'endAt'> {
+function base(
+  calendar: EventDraft['calendar'],
+  title: string,
+  location: string,
+): Omit<EventDraft, 'start' | 'end' | 'startAt' | 'endAt'> {
   return { ...blankEvent(ZONE), calendar, uid: '', title, location };
 }
 
-function single(around: Around, calendar: EventDraft['calendar'], title: string, start: string, minutes: number, place: string): EventDraft {
+function single(
+  around: Around,
+  calendar: EventDraft['calendar'],
+  title: string,
+  start: string,
+  minutes: number,
+  place: string,
+): EventDraft {
   const startAt = around.at(start.slice(0, 10), start.slice(11));
   const endAt = startAt + minutes * MINUTE;
   return { ...base(calendar, title, place), start, end: wallOf(endAt, ZONE), startAt, endAt };
 }
 
-function series(around: Around, calendar: EventDraft['calendar'], title: string, from: string, time: string, minutes: number, rrule: string, place: string): EventDraft {
+function series(
+  around: Around,
+  calendar: EventDraft['calendar'],
+  title: string,
+  from: string,
+  time: string,
+  minutes: number,
+  rrule: string,
+  place: string,
+): EventDraft {
   // DTSTART is always an instance, so it is moved to the first day that the rule names.
   const wanted = ['MO', 'TU', 'WE', 'TH', 'FR'].indexOf(rrule.slice(-2)) + 1;
   let day = from;
@@ -83,7 +130,16 @@ function series(around: Around, calendar: EventDraft['calendar'], title: string,
 function allDay(around: Around, calendar: EventDraft['calendar'], title: string, offset: number, days: number): EventDraft {
   const start = around.workday(offset);
   const end = addDays(start, days);
-  return { ...base(calendar, title, ''), start, end, startAt: startOfDay(start, ZONE), endAt: endOfDay(addDays(end, -1), ZONE), allDay: true, zone: null, transparent: true };
+  return {
+    ...base(calendar, title, ''),
+    start,
+    end,
+    startAt: startOfDay(start, ZONE),
+    endAt: endOfDay(addDays(end, -1), ZONE),
+    allDay: true,
+    zone: null,
+    transparent: true,
+  };
 }
 
 const minutesOf = (event: EventDraft) => (event.endAt === null ? 30 : (event.endAt - event.startAt) / MINUTE);

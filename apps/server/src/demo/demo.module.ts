@@ -5,5 +5,9 @@ import { IncomingModule } from '../incoming/incoming.module';
 import { DemoService } from './demo.service';
 import { LargeDemo } from './large';
 
-@Module({ imports: [AccountsModule, IncomingModule, DecisionsModule], providers: [DemoService, LargeDemo], exports: [DemoService] })
+@Module({
+  imports: [AccountsModule, IncomingModule, DecisionsModule],
+  providers: [DemoService, LargeDemo],
+  exports: [DemoService],
+})
 export class DemoModule {}

@@ -34,11 +34,30 @@ import { Around, CALENDARS, LISTS, PEOPLE, TAGS, ZONE } from './world';
 export const DEMO_PASSWORD = 'alder-fen-demo';
 
 /** Own tasks of the demo, with working days from today. */
-const OWN_TASKS: { title: string; list: (typeof LISTS)[number]['name']; day?: number; week?: boolean; minutes: number; deadline?: number; fixed?: boolean; block?: string; priority?: 'high' | 'low' }[] = [
+const OWN_TASKS: {
+  title: string;
+  list: (typeof LISTS)[number]['name'];
+  day?: number;
+  week?: boolean;
+  minutes: number;
+  deadline?: number;
+  fixed?: boolean;
+  block?: string;
+  priority?: 'high' | 'low';
+}[] = [
   { title: 'Grant figures, section 2', list: 'Grant report', day: 0, minutes: 90, deadline: 18, fixed: true, block: '10:15' },
   { title: 'Sign the timesheets', list: 'Grant report', day: 0, minutes: 10 },
   { title: 'Compare boardwalk quotes', list: 'Boardwalk repair', day: 2, minutes: 75, block: '12:30' },
-  { title: 'Results chapter, first draft', list: 'Grant report', day: 2, minutes: 90, deadline: 18, fixed: true, block: '15:15', priority: 'high' },
+  {
+    title: 'Results chapter, first draft',
+    list: 'Grant report',
+    day: 2,
+    minutes: 90,
+    deadline: 18,
+    fixed: true,
+    block: '15:15',
+    priority: 'high',
+  },
   { title: 'Fetch hose fittings', list: 'In town', day: 1, minutes: 45, block: '14:15' },
   { title: 'Photos for the leaflet', list: 'Volunteer days', day: 2, minutes: 30 },
   { title: 'Ferry invoice', list: 'In town', day: 4, minutes: 20, deadline: 4 },
@@ -53,8 +72,13 @@ export class DemoService {
   private readonly logger = new Logger('demo');
 
   constructor(
-    @Inject(CONFIG) private readonly config: Config, private readonly accounts: AccountsService, private readonly clock: Clock, private readonly writes: Writes,
-    private readonly intake: Intake, private readonly decisions: DecideService, private readonly large: LargeDemo,
+    @Inject(CONFIG) private readonly config: Config,
+    private readonly accounts: AccountsService,
+    private readonly clock: Clock,
+    private readonly writes: Writes,
+    private readonly intake: Intake,
+    private readonly decisions: DecideService,
+    private readonly large: LargeDemo,
     @InjectRepository(Incoming) private readonly incoming: Repository<Incoming>,
   ) {}
 
@@ -71,15 +95,18 @@ export class DemoService {
     const now = Math.floor(this.clock.now() / MINUTE) * MINUTE;
     const around = new Around(dayOf(now, ZONE));
     const random = new Random(20_260_803);
-    return withIdSource((count) => random.bytes(count), async () => {
-      const user = await this.accounts.create({ name: 'Maren Holt', email: DEMO_EMAIL, password: DEMO_PASSWORD, zone: ZONE });
-      await this.makeWorld(user, around, random, now);
-      if (this.config.demoSize === 'large') await this.large.make(user, around, random, now);
-      await this.makePast(user, around, random, now);
-      await this.makeWaiting(user, around, now);
-      this.logger.log('made');
-      return user;
-    });
+    return withIdSource(
+      (count) => random.bytes(count),
+      async () => {
+        const user = await this.accounts.create({ name: 'Maren Holt', email: DEMO_EMAIL, password: DEMO_PASSWORD, zone: ZONE });
+        await this.makeWorld(user, around, random, now);
+        if (this.config.demoSize === 'large') await this.large.make(user, around, random, now);
+        await this.makePast(user, around, random, now);
+        await this.makeWaiting(user, around, now);
+        this.logger.log('made');
+        return user;
+      },
+    );
   }
 
   private async makeWorld(user: User, around: Around, random: Random, now: number): Promise<void> {
@@ -87,21 +114,51 @@ export class DemoService {
     await this.writes.write(async (manager) => {
       const lists = LISTS.map((list, position) => ({ ...row(), ...list, position, defaultTag: null }));
       await manager.insert(List, lists);
-      await manager.insert(Tag, TAGS.map((tag) => ({ ...row(), ...tag })));
-      await manager.insert(PersonRow, Object.values(PEOPLE).slice(0, 13).map(({ name, address }) => ({ ...row(), name, address, organisation: '', phone: '', note: '' })));
+      await manager.insert(
+        Tag,
+        TAGS.map((tag) => ({ ...row(), ...tag })),
+      );
+      await manager.insert(
+        PersonRow,
+        Object.values(PEOPLE)
+          .slice(0, 13)
+          .map(({ name, address }) => ({ ...row(), name, address, organisation: '', phone: '', note: '' })),
+      );
       const calendars = CALENDARS.map((calendar, position) => ({ ...row(), ...calendar, position, shown: true }));
       await manager.insert(Calendar, calendars);
       for (const { calendar, ...event } of demoEvents(around, random)) {
-        await manager.insert(EventRow, { ...row(), ...event, calendarId: calendars.find((one) => one.name === calendar)?.id ?? '' });
+        await manager.insert(EventRow, {
+          ...row(),
+          ...event,
+          calendarId: calendars.find((one) => one.name === calendar)?.id ?? '',
+        });
       }
       for (const own of OWN_TASKS) {
         const day = own.day === undefined ? null : around.workday(own.day);
-        const task = { ...row(), ...blankTask(), title: own.title, listId: lists.find((one) => one.name === own.list)?.id ?? null, estimate: own.minutes, plannedDay: day,
-          plannedWeek: own.week ? weekOf(around.workday(0)) : null, deadline: own.deadline === undefined ? null : around.workday(own.deadline), deadlineFixed: own.fixed ?? false, priority: own.priority ?? ('normal' as const), position: now };
+        const task = {
+          ...row(),
+          ...blankTask(),
+          title: own.title,
+          listId: lists.find((one) => one.name === own.list)?.id ?? null,
+          estimate: own.minutes,
+          plannedDay: day,
+          plannedWeek: own.week ? weekOf(around.workday(0)) : null,
+          deadline: own.deadline === undefined ? null : around.workday(own.deadline),
+          deadlineFixed: own.fixed ?? false,
+          priority: own.priority ?? ('normal' as const),
+          position: now,
+        };
         await manager.insert(Task, task);
         if (!own.block || !day) continue;
         const startAt = around.at(day, own.block);
-        await manager.insert(Block, { ...row(), kind: 'work', taskId: task.id, startAt, endAt: startAt + own.minutes * MINUTE, busy: true });
+        await manager.insert(Block, {
+          ...row(),
+          kind: 'work',
+          taskId: task.id,
+          startAt,
+          endAt: startAt + own.minutes * MINUTE,
+          busy: true,
+        });
       }
     });
   }
@@ -117,7 +174,9 @@ export class DemoService {
       const task = made.find((thing) => thing.kind === 'task');
       // The latest decisions stay as they were made, so that undo works on them.
       if (!task || !finished || at > letters.length - 8) continue;
-      await this.writes.write((manager) => manager.update(Task, { id: task.id }, { status: 'COMPLETED', completed: finished.at, spent: finished.spent }));
+      await this.writes.write((manager) =>
+        manager.update(Task, { id: task.id }, { status: 'COMPLETED', completed: finished.at, spent: finished.spent }),
+      );
     }
   }
 
@@ -130,10 +189,36 @@ export class DemoService {
         const at = now - hours * 60 * MINUTE;
         const title = text.replace(/\s#\w+/g, '');
         await manager.insert(Incoming, {
-          id: newId(), ownerId: user.id, version: 1, created: at, changed: at, source: 'typed', externalId: newId(), kind: 'typed', senderName: user.name, senderAddress: '',
-          recipients: [], subject: title, received: at, written: at, text, html: null, heldBack: '', problems: [], threadKey: newId(), originalHash: null,
-          originalSize: Buffer.byteLength(text), attachmentCount: 0, bulk: false, ...readIncoming(text, title, null, at, user.zone, { bulk: false, invitation: false }), readTitle: title,
-          hints: { tags: [...text.matchAll(/#(\w+)/g)].map((tag) => tag[1] ?? '') }, state: 'waiting', outcome: null, outcomeListId: null, decided: null,
+          id: newId(),
+          ownerId: user.id,
+          version: 1,
+          created: at,
+          changed: at,
+          source: 'typed',
+          externalId: newId(),
+          kind: 'typed',
+          senderName: user.name,
+          senderAddress: '',
+          recipients: [],
+          subject: title,
+          received: at,
+          written: at,
+          text,
+          html: null,
+          heldBack: '',
+          problems: [],
+          threadKey: newId(),
+          originalHash: null,
+          originalSize: Buffer.byteLength(text),
+          attachmentCount: 0,
+          bulk: false,
+          ...readIncoming(text, title, null, at, user.zone, { bulk: false, invitation: false }),
+          readTitle: title,
+          hints: { tags: [...text.matchAll(/#(\w+)/g)].map((tag) => tag[1] ?? '') },
+          state: 'waiting',
+          outcome: null,
+          outcomeListId: null,
+          decided: null,
         });
       }
     });

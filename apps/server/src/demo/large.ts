@@ -28,44 +28,103 @@ const ROWS_AT_ONCE = 200;
 export class LargeDemo {
   private readonly logger = new Logger('demo');
 
-  constructor(private readonly writes: Writes, private readonly files: FileStore) {}
+  constructor(
+    private readonly writes: Writes,
+    private readonly files: FileStore,
+  ) {}
 
   async make(user: User, around: Around, random: Random, now: number): Promise<void> {
     const span = YEARS * 365;
     const row = (at: number) => ({ id: newId(), ownerId: user.id, version: 1, created: at, changed: at });
     const lists = await this.read(List, user.id);
     const calendars = await this.read(Calendar, user.id);
-    await this.fill(Incoming, SIZES.incoming, (at) => this.incomingRow(user, at, random, now - Math.floor((1 - at / SIZES.incoming) * span * 1440) * MINUTE, row));
+    await this.fill(Incoming, SIZES.incoming, (at) =>
+      this.incomingRow(user, at, random, now - Math.floor((1 - at / SIZES.incoming) * span * 1440) * MINUTE, row),
+    );
     await this.fill(Task, SIZES.tasks, (at) => {
       const created = now - Math.floor((1 - at / SIZES.tasks) * span * 1440) * MINUTE;
       const open = at % 25 === 0;
       return {
-        ...row(created), ...blankTask(), title: `${random.pick(['Check', 'Repair', 'Order for', 'Write up', 'Measure'])} ${random.pick(TOPICS)} ${at}`, listId: (random.pick(lists)['id'] as string) ?? null,
-        estimate: random.between(1, 12) * 10, position: at, status: open ? 'NEEDS-ACTION' : 'COMPLETED', completed: open ? null : created + random.between(1, 200) * 60 * MINUTE, spent: open ? 0 : random.between(1, 12) * 10,
+        ...row(created),
+        ...blankTask(),
+        title: `${random.pick(['Check', 'Repair', 'Order for', 'Write up', 'Measure'])} ${random.pick(TOPICS)} ${at}`,
+        listId: (random.pick(lists)['id'] as string) ?? null,
+        estimate: random.between(1, 12) * 10,
+        position: at,
+        status: open ? 'NEEDS-ACTION' : 'COMPLETED',
+        completed: open ? null : created + random.between(1, 200) * 60 * MINUTE,
+        spent: open ? 0 : random.between(1, 12) * 10,
       };
     });
     await this.fill(EventRow, SIZES.events, (at) => {
-      const startAt = around.at(addDays(around.today, random.between(-span, 180)), `${String(random.between(6, 20)).padStart(2, '0')}:00`);
+      const startAt = around.at(
+        addDays(around.today, random.between(-span, 180)),
+        `${String(random.between(6, 20)).padStart(2, '0')}:00`,
+      );
       const endAt = startAt + random.between(1, 6) * 30 * MINUTE;
-      return { ...row(startAt), ...blankEvent(ZONE), calendarId: random.pick(calendars)['id'] as string, uid: `large-${at}@alderfen.example`, title: `Meeting at ${random.pick(TOPICS)}`, start: wallOf(startAt, ZONE), end: wallOf(endAt, ZONE), startAt, endAt };
+      return {
+        ...row(startAt),
+        ...blankEvent(ZONE),
+        calendarId: random.pick(calendars)['id'] as string,
+        uid: `large-${at}@alderfen.example`,
+        title: `Meeting at ${random.pick(TOPICS)}`,
+        start: wallOf(startAt, ZONE),
+        end: wallOf(endAt, ZONE),
+        startAt,
+        endAt,
+      };
     });
     this.logger.log(`made ${SIZES.incoming} incoming, ${SIZES.tasks} tasks, ${SIZES.events} events`);
   }
 
-  private async incomingRow(user: User, at: number, random: Random, received: number, row: (at: number) => object): Promise<ObjectLiteral> {
+  private async incomingRow(
+    user: User,
+    at: number,
+    random: Random,
+    received: number,
+    row: (at: number) => object,
+  ): Promise<ObjectLiteral> {
     const habit = random.pick(HABITS);
     const person = PEOPLE[habit.from];
-    const fill = (text: string) => text.replaceAll('%t', `${random.pick(TOPICS)} ${at % 977}`).replaceAll('%d', 'Friday').replaceAll('%n', String(at));
+    const fill = (text: string) =>
+      text
+        .replaceAll('%t', `${random.pick(TOPICS)} ${at % 977}`)
+        .replaceAll('%d', 'Friday')
+        .replaceAll('%n', String(at));
     const subject = fill(habit.subject);
     const text = fill(habit.text);
-    const original = Buffer.from(`From: ${person.name} <${person.address}>\r\nTo: ${user.email}\r\nSubject: ${subject}\r\nDate: ${new Date(received).toUTCString()}\r\nMessage-ID: <large-${at}@demo.alderfen.example>\r\n\r\n${text}\r\n`);
+    const original = Buffer.from(
+      `From: ${person.name} <${person.address}>\r\nTo: ${user.email}\r\nSubject: ${subject}\r\nDate: ${new Date(received).toUTCString()}\r\nMessage-ID: <large-${at}@demo.alderfen.example>\r\n\r\n${text}\r\n`,
+    );
     const hash = sha256(original);
     await this.files.keep(hash, original);
     const listId = null;
     return {
-      ...row(received), source: 'mail', externalId: `large-${at}@demo.alderfen.example`, kind: 'mail', senderName: person.name, senderAddress: person.address, recipients: [], subject, received, written: received,
-      text, html: null, heldBack: '', problems: [], threadKey: `large-${at}`, originalHash: hash, originalSize: original.length, attachmentCount: 0, bulk: habit.newsletter ?? false,
-      ...readIncoming(text, subject, person, received, ZONE, { bulk: habit.newsletter ?? false, invitation: false }), hints: {}, state: 'waiting', outcome: null, outcomeListId: listId, decided: null,
+      ...row(received),
+      source: 'mail',
+      externalId: `large-${at}@demo.alderfen.example`,
+      kind: 'mail',
+      senderName: person.name,
+      senderAddress: person.address,
+      recipients: [],
+      subject,
+      received,
+      written: received,
+      text,
+      html: null,
+      heldBack: '',
+      problems: [],
+      threadKey: `large-${at}`,
+      originalHash: hash,
+      originalSize: original.length,
+      attachmentCount: 0,
+      bulk: habit.newsletter ?? false,
+      ...readIncoming(text, subject, person, received, ZONE, { bulk: habit.newsletter ?? false, invitation: false }),
+      hints: {},
+      state: 'waiting',
+      outcome: null,
+      outcomeListId: listId,
+      decided: null,
     };
   }
 
@@ -73,12 +132,17 @@ export class LargeDemo {
     return this.writes.write((manager) => manager.findBy(entity, { ownerId }));
   }
 
-  private async fill(entity: EntityTarget<ObjectLiteral>, count: number, make: (at: number) => ObjectLiteral | Promise<ObjectLiteral>): Promise<void> {
+  private async fill(
+    entity: EntityTarget<ObjectLiteral>,
+    count: number,
+    make: (at: number) => ObjectLiteral | Promise<ObjectLiteral>,
+  ): Promise<void> {
     for (let from = 0; from < count; from += BATCH) {
       const rows: ObjectLiteral[] = [];
       for (let at = from; at < Math.min(count, from + BATCH); at += 1) rows.push(await make(at));
       await this.writes.write(async (manager) => {
-        for (let first = 0; first < rows.length; first += ROWS_AT_ONCE) await manager.insert(entity, rows.slice(first, first + ROWS_AT_ONCE));
+        for (let first = 0; first < rows.length; first += ROWS_AT_ONCE)
+          await manager.insert(entity, rows.slice(first, first + ROWS_AT_ONCE));
       });
     }
   }

@@ -28,7 +28,9 @@ export function letterBytes(letter: Letter, key: string): Promise<Buffer> {
     text: letter.text,
     ...(letter.html ? { html: letter.html } : {}),
     ...(letter.inReplyTo ? { inReplyTo: letter.inReplyTo, references: letter.inReplyTo } : {}),
-    ...(letter.newsletter ? { headers: { 'List-Unsubscribe': `<mailto:leave@${PEOPLE[letter.from].address.split('@')[1]}>`, Precedence: 'bulk' } } : {}),
+    ...(letter.newsletter
+      ? { headers: { 'List-Unsubscribe': `<mailto:leave@${PEOPLE[letter.from].address.split('@')[1]}>`, Precedence: 'bulk' } }
+      : {}),
     ...(letter.invitation ? { icalEvent: { method: 'REQUEST', content: letter.invitation } } : {}),
     attachments: (letter.files ?? []).map(({ name, type, content }) => ({ filename: name, contentType: type, content })),
   });
@@ -41,9 +43,11 @@ export function letterBytes(letter: Letter, key: string): Promise<Buffer> {
 export function smallPdf(lines: string[]): Buffer {
   const text = lines.map((line, at) => `BT /F1 12 Tf 60 ${780 - at * 20} Td (${line.replace(/[()\\]/g, '')}) Tj ET`).join('\n');
   const objects = [
-    '<< /Type /Catalog /Pages 2 0 R >>', '<< /Type /Pages /Kids [3 0 R] /Count 1 >>',
+    '<< /Type /Catalog /Pages 2 0 R >>',
+    '<< /Type /Pages /Kids [3 0 R] /Count 1 >>',
     '<< /Type /Page /Parent 2 0 R /MediaBox [0 0 595 842] /Contents 4 0 R /Resources << /Font << /F1 5 0 R >> >> >>',
-    `<< /Length ${text.length} >>\nstream\n${text}\nendstream`, '<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica >>',
+    `<< /Length ${text.length} >>\nstream\n${text}\nendstream`,
+    '<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica >>',
   ];
   let pdf = '%PDF-1.4\n';
   const offsets = objects.map((object, at) => {

@@ -29,30 +29,64 @@ export function pastLetters(around: Around, random: Random, now: number): PastLe
 
 function onePast(habit: Habit, behind: number, at: number, around: Around, random: Random, now: number): PastLetter {
   const day = around.workday(-Math.max(1, behind));
-  const written = around.at(day, `${String(random.between(7, 15)).padStart(2, '0')}:${String(random.between(0, 59)).padStart(2, '0')}`);
+  const written = around.at(
+    day,
+    `${String(random.between(7, 15)).padStart(2, '0')}:${String(random.between(0, 59)).padStart(2, '0')}`,
+  );
   const decidedAt = Math.min(written + random.between(1, 20) * HOUR, now - (202 - at) * MINUTE);
   const ahead = -behind + random.between(2, 12);
   const topic = random.pick(TOPICS);
-  const fill = (text: string) => text.replaceAll('%t', topic).replaceAll('%d', around.long(ahead)).replaceAll('%n', String(100 + at));
-  const letter: Letter = { from: habit.from, subject: fill(habit.subject), text: fill(habit.text), at: Math.min(written, decidedAt - 5 * MINUTE), ...(habit.newsletter ? { newsletter: true } : {}) };
+  const fill = (text: string) =>
+    text
+      .replaceAll('%t', topic)
+      .replaceAll('%d', around.long(ahead))
+      .replaceAll('%n', String(100 + at));
+  const letter: Letter = {
+    from: habit.from,
+    subject: fill(habit.subject),
+    text: fill(habit.text),
+    at: Math.min(written, decidedAt - 5 * MINUTE),
+    ...(habit.newsletter ? { newsletter: true } : {}),
+  };
   const finishedBehind = behind - random.between(1, 6);
   const minutes = habit.minutes ?? 30;
-  const doneAt = finishedBehind >= 1 && random.next() < 0.72 ? around.at(around.workday(-finishedBehind), `${random.between(10, 16)}:15`) : null;
+  const doneAt =
+    finishedBehind >= 1 && random.next() < 0.72
+      ? around.at(around.workday(-finishedBehind), `${random.between(10, 16)}:15`)
+      : null;
   return {
-    letter, decidedAt, decide: decisionFor(habit, fill, behind, around, random),
-    finished: doneAt && doneAt > decidedAt && doneAt < now ? { at: doneAt, spent: Math.max(5, Math.round((minutes * (0.7 + random.next() * 0.7)) / 5) * 5) } : null,
+    letter,
+    decidedAt,
+    decide: decisionFor(habit, fill, behind, around, random),
+    finished:
+      doneAt && doneAt > decidedAt && doneAt < now
+        ? { at: doneAt, spent: Math.max(5, Math.round((minutes * (0.7 + random.next() * 0.7)) / 5) * 5) }
+        : null,
   };
 }
 
-function decisionFor(habit: Habit, fill: (text: string) => string, behind: number, around: Around, random: Random): Omit<DecideInput, 'incoming'> {
-  const common = { ...(habit.list ? { list: habit.list } : {}), ...(habit.tags ? { tags: habit.tags } : {}), ...(habit.minutes ? { minutes: habit.minutes } : {}) };
+function decisionFor(
+  habit: Habit,
+  fill: (text: string) => string,
+  behind: number,
+  around: Around,
+  random: Random,
+): Omit<DecideInput, 'incoming'> {
+  const common = {
+    ...(habit.list ? { list: habit.list } : {}),
+    ...(habit.tags ? { tags: habit.tags } : {}),
+    ...(habit.minutes ? { minutes: habit.minutes } : {}),
+  };
   const against = random.next() < 0.16;
   if (against && habit.to === 'list') return { to: 'day', day: around.workday(-behind + random.between(1, 4)), ...common };
   if (against && habit.to === 'drop') return { to: 'reference' };
   const start = `${around.workday(-behind + random.between(1, 3))}T${random.pick(['09:30', '10:30', '13:30', '15:00'])}`;
   const extra: Partial<Record<Habit['to'], Partial<DecideInput>>> = {
-    day: { day: around.workday(-behind + random.between(1, 5)) }, time: { start }, event: { start, minutes: 60, title: fill(`On site: ${habit.subject.replace('On site at ', '')}`) },
-    'hand-over': { with: 'Pia Keller' }, shelf: {},
+    day: { day: around.workday(-behind + random.between(1, 5)) },
+    time: { start },
+    event: { start, minutes: 60, title: fill(`On site: ${habit.subject.replace('On site at ', '')}`) },
+    'hand-over': { with: 'Pia Keller' },
+    shelf: {},
   };
   return { to: habit.to, ...common, ...extra[habit.to] };
 }
@@ -63,4 +97,3 @@ function shuffle<T>(all: T[], random: Random): void {
     [all[at], all[other]] = [all[other] as T, all[at] as T];
   }
 }
-

@@ -29,8 +29,24 @@ export type Who = keyof typeof PEOPLE;
 export const LISTS = [
   { name: 'Permits', code: 'PE', hue: 0, group: 'Trust', project: false, outcome: '', concentration: 'medium' },
   { name: 'Field season', code: 'FS', hue: 2, group: 'Trust', project: false, outcome: '', concentration: 'light' },
-  { name: 'Boardwalk repair', code: 'BR', hue: 3, group: 'Trust', project: true, outcome: 'Section C is open to visitors again', concentration: 'medium' },
-  { name: 'Grant report', code: 'GR', hue: 4, group: 'Trust', project: true, outcome: 'The interim report is accepted by the fund', concentration: 'deep' },
+  {
+    name: 'Boardwalk repair',
+    code: 'BR',
+    hue: 3,
+    group: 'Trust',
+    project: true,
+    outcome: 'Section C is open to visitors again',
+    concentration: 'medium',
+  },
+  {
+    name: 'Grant report',
+    code: 'GR',
+    hue: 4,
+    group: 'Trust',
+    project: true,
+    outcome: 'The interim report is accepted by the fund',
+    concentration: 'deep',
+  },
   { name: 'Volunteer days', code: 'VD', hue: 5, group: 'Trust', project: false, outcome: '', concentration: 'light' },
   { name: 'Reading', code: 'RE', hue: 6, group: 'Own', project: false, outcome: '', concentration: 'medium' },
   { name: 'In town', code: 'IT', hue: 7, group: 'Own', project: false, outcome: '', concentration: 'light' },
@@ -45,10 +61,42 @@ export const CALENDARS = [
   { name: 'Choir board', code: 'CB', hue: 1, origin: 'feed', main: false, busy: true },
 ] as const;
 
-export const TAGS = [{ name: 'call', hue: 1 }, { name: 'money', hue: 3 }, { name: 'site', hue: 2 }, { name: 'survey', hue: 6 }, { name: 'write', hue: 4 }] as const;
+export const TAGS = [
+  { name: 'call', hue: 1 },
+  { name: 'money', hue: 3 },
+  { name: 'site', hue: 2 },
+  { name: 'survey', hue: 6 },
+  { name: 'write', hue: 4 },
+] as const;
 
-const MONTHS = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'];
-const MONATE = ['Januar', 'Februar', 'März', 'April', 'Mai', 'Juni', 'Juli', 'August', 'September', 'Oktober', 'November', 'Dezember'];
+const MONTHS = [
+  'January',
+  'February',
+  'March',
+  'April',
+  'May',
+  'June',
+  'July',
+  'August',
+  'September',
+  'October',
+  'November',
+  'December',
+];
+const MONATE = [
+  'Januar',
+  'Februar',
+  'März',
+  'April',
+  'Mai',
+  'Juni',
+  'Juli',
+  'August',
+  'September',
+  'Oktober',
+  'November',
+  'Dezember',
+];
 const WEEKDAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
 const WOCHENTAGE = ['Montag', 'Dienstag', 'Mittwoch', 'Donnerstag', 'Freitag', 'Samstag', 'Sonntag'];
 
@@ -61,7 +109,7 @@ export class Around {
     let day = this.today;
     const step = count < 0 ? -1 : 1;
     while (weekdayOf(day) > 5) day = addDays(day, step);
-    for (let left = Math.abs(count); left > 0; ) {
+    for (let left = Math.abs(count); left > 0;) {
       day = addDays(day, step);
       if (weekdayOf(day) <= 5) left -= 1;
     }

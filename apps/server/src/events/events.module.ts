@@ -11,11 +11,16 @@ class EventsController {
   constructor(private readonly events: EventsService) {}
 
   @Patch(':id')
-  move(@Owner() user: User, @Param('id') id: string, @Body() input: TimesChange): Promise<{ decision: string; sentence: string }> {
+  move(
+    @Owner() user: User,
+    @Param('id') id: string,
+    @Body() input: TimesChange,
+  ): Promise<{ decision: string; sentence: string }> {
     return this.events.move(user, id, input);
   }
 
-  @Delete(':id') @HttpCode(200)
+  @Delete(':id')
+  @HttpCode(200)
   remove(@Owner() user: User, @Param('id') id: string): Promise<{ decision: string; sentence: string }> {
     return this.events.remove(user, id);
   }

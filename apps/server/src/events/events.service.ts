@@ -1,6 +1,19 @@
 import { Injectable } from '@nestjs/common';
 import type { TimesChange } from '@corvun/contract';
-import { MINUTE, addDays, dayOf, daysBetween, endOfDay, isDay, occurrences, parseIso, sayDay, sayTime, startOfDay, wallOf } from '@corvun/core';
+import {
+  MINUTE,
+  addDays,
+  dayOf,
+  daysBetween,
+  endOfDay,
+  isDay,
+  occurrences,
+  parseIso,
+  sayDay,
+  sayTime,
+  startOfDay,
+  wallOf,
+} from '@corvun/core';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
 import { Refusal, badField, notFound } from '../base/errors';
@@ -12,7 +25,10 @@ type Times = Pick<EventRow, 'start' | 'end' | 'startAt' | 'endAt' | 'zone'>;
 
 @Injectable()
 export class EventsService {
-  constructor(private readonly journal: Journal, private readonly clock: Clock) {}
+  constructor(
+    private readonly journal: Journal,
+    private readonly clock: Clock,
+  ) {}
 
   /** Moves or resizes an event, or one occurrence of a repeating one (which then is a changed occurrence). */
   async move(user: User, id: string, input: TimesChange): Promise<{ decision: string; sentence: string }> {
@@ -23,7 +39,10 @@ export class EventsService {
       if (!event.rrule) await work.update('event', event, { ...times, sequence: event.sequence + 1 }, input.version);
       else await this.changeOccurrence(work, user, event, times, input);
       const day = sayDay(dayOf(times.startAt, user.zone), dayOf(this.clock.now(), user.zone));
-      return { sentence: `“${event.title}” is on ${day}${event.allDay ? '' : ` at ${sayTime(times.startAt, user.zone)}`}`, result: null };
+      return {
+        sentence: `“${event.title}” is on ${day}${event.allDay ? '' : ` at ${sayTime(times.startAt, user.zone)}`}`,
+        result: null,
+      };
     });
     return { decision, sentence };
   }
@@ -32,7 +51,9 @@ export class EventsService {
     const { decision, sentence } = await this.journal.run(user.id, { action: 'remove' }, async (work) => {
       const event = await work.find('event', id, 'event with this id');
       await this.refuseForeign(work, event);
-      const changed = event.recurrenceId ? [] : await work.manager.findBy(EventRow, { ownerId: user.id, calendarId: event.calendarId, uid: event.uid });
+      const changed = event.recurrenceId
+        ? []
+        : await work.manager.findBy(EventRow, { ownerId: user.id, calendarId: event.calendarId, uid: event.uid });
       for (const row of changed.filter((one) => one.id !== event.id)) await work.remove('event', row);
       await work.remove('event', event);
       return { sentence: `“${event.title}” was taken out of the calendar`, result: null };
@@ -40,13 +61,27 @@ export class EventsService {
     return { decision, sentence };
   }
 
-  private async changeOccurrence(work: Work, user: User, series: EventRow, times: Times, { occurrence }: TimesChange): Promise<void> {
+  private async changeOccurrence(
+    work: Work,
+    user: User,
+    series: EventRow,
+    times: Times,
+    { occurrence }: TimesChange,
+  ): Promise<void> {
     if (!occurrence) throw badField('occurrence', 'Say which occurrence of the repeating event is meant.');
     const near = parseIso(occurrence, series.zone ?? user.zone);
     const known = occurrences(series, near - 86_400_000, near + 2 * 86_400_000, user.zone).some((one) => one.key === occurrence);
     if (!known) throw notFound('such occurrence');
     const { id: _id, ownerId: _owner, version: _version, created: _created, changed: _changed, ...rest } = series;
-    await work.insert('event', { ...rest, ...times, recurrenceId: occurrence, sequence: series.sequence + 1, rrule: null, rdates: [], exdates: [] });
+    await work.insert('event', {
+      ...rest,
+      ...times,
+      recurrenceId: occurrence,
+      sequence: series.sequence + 1,
+      rrule: null,
+      rdates: [],
+      exdates: [],
+    });
   }
 
   private async refuseForeign(work: Work, event: EventRow): Promise<void> {
@@ -68,5 +103,11 @@ function allDayTimes({ start, minutes }: TimesChange, zone: string): Times {
   const day = start.slice(0, 10);
   if (!isDay(day)) throw badField('start', `${start} is not a day in the calendar.`);
   const end = addDays(day, Math.max(1, Math.round(minutes / 1440)));
-  return { start: day, end, startAt: startOfDay(day, zone), endAt: endOfDay(addDays(day, daysBetween(day, end) - 1), zone), zone: null };
+  return {
+    start: day,
+    end,
+    startAt: startOfDay(day, zone),
+    endAt: endOfDay(addDays(day, daysBetween(day, end) - 1), zone),
+    zone: null,
+  };
 }

@@ -31,7 +31,11 @@ export class ImportService {
     if (kind !== 'eml' && kind !== '') {
       report.refused.push({ file: name, at: '', reason: `Files ending in .${kind} cannot be read; .eml and .mbox can.` });
     } else if (size > MAIL_LIMITS.maxBytes) {
-      report.refused.push({ file: name, at: '', reason: `The message is ${Math.ceil(size / 1048576)} MB; the most that is taken is ${MAIL_LIMITS.maxBytes / 1048576} MB.` });
+      report.refused.push({
+        file: name,
+        at: '',
+        reason: `The message is ${Math.ceil(size / 1048576)} MB; the most that is taken is ${MAIL_LIMITS.maxBytes / 1048576} MB.`,
+      });
     } else {
       count(report, name, '', await this.intake.takeMails(user, [await fs.readFile(path)], 'mail', false));
     }
@@ -41,13 +45,23 @@ export class ImportService {
     let number = 0;
     let batch: { at: string; bytes: Buffer }[] = [];
     const flush = async () => {
-      const results = await this.intake.takeMails(user, batch.map((one) => one.bytes), 'mail', false);
+      const results = await this.intake.takeMails(
+        user,
+        batch.map((one) => one.bytes),
+        'mail',
+        false,
+      );
       results.forEach((result, index) => count(report, name, batch[index]?.at ?? '', [result]));
       batch = [];
     };
     for await (const bytes of readMbox(createReadStream(path), MAIL_LIMITS.maxBytes)) {
       number += 1;
-      if (!bytes) report.refused.push({ file: name, at: `message ${number}`, reason: `It is larger than ${MAIL_LIMITS.maxBytes / 1048576} MB.` });
+      if (!bytes)
+        report.refused.push({
+          file: name,
+          at: `message ${number}`,
+          reason: `It is larger than ${MAIL_LIMITS.maxBytes / 1048576} MB.`,
+        });
       else batch.push({ at: `message ${number}`, bytes });
       if (batch.length >= BATCH) await flush();
     }

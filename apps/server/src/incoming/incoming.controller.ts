@@ -1,4 +1,15 @@
-import { Controller, Get, HttpCode, Param, Post, Query, Res, StreamableFile, UploadedFiles, UseInterceptors } from '@nestjs/common';
+import {
+  Controller,
+  Get,
+  HttpCode,
+  Param,
+  Post,
+  Query,
+  Res,
+  StreamableFile,
+  UploadedFiles,
+  UseInterceptors,
+} from '@nestjs/common';
 import { FilesInterceptor } from '@nestjs/platform-express';
 import { ApiTags } from '@nestjs/swagger';
 import type { ImportReport, IncomingFull, IncomingLine } from '@corvun/contract';
@@ -19,17 +30,35 @@ const SHOWN = /^(?:image\/(?:png|jpeg|gif|webp)|text\/plain)$/;
 @ApiTags('incoming')
 @Controller('api')
 export class IncomingController {
-  constructor(private readonly incoming: IncomingService, private readonly imports: ImportService, private readonly files: FileStore) {}
+  constructor(
+    private readonly incoming: IncomingService,
+    private readonly imports: ImportService,
+    private readonly files: FileStore,
+  ) {}
 
   @Get('incoming')
   page(
-    @Owner() user: User, @Query('state') state?: string, @Query('source') source?: string, @Query('cursor') cursor?: string,
-    @Query('limit') limit = '50', @Query('order') order?: string, @Query('outcome') outcome?: string, @Query('ids') ids?: string,
+    @Owner() user: User,
+    @Query('state') state?: string,
+    @Query('source') source?: string,
+    @Query('cursor') cursor?: string,
+    @Query('limit') limit = '50',
+    @Query('order') order?: string,
+    @Query('outcome') outcome?: string,
+    @Query('ids') ids?: string,
   ): Promise<{ total: number; items: IncomingLine[]; next: string | null }> {
     if (ids !== undefined) return this.incoming.some(user, ids.split(',').slice(0, MOST_IDS));
     const size = Number(limit);
-    if (!Number.isInteger(size) || size < 1 || size > 500) throw new Refusal(400, 'bad-limit', 'The limit is a whole number from 1 to 500.');
-    return this.incoming.page(user, { state: state === 'decided' ? 'decided' : 'waiting', outcome, source, cursor, limit: size, newestFirst: order === 'newest' });
+    if (!Number.isInteger(size) || size < 1 || size > 500)
+      throw new Refusal(400, 'bad-limit', 'The limit is a whole number from 1 to 500.');
+    return this.incoming.page(user, {
+      state: state === 'decided' ? 'decided' : 'waiting',
+      outcome,
+      source,
+      cursor,
+      limit: size,
+      newestFirst: order === 'newest',
+    });
   }
 
   @Get('incoming/:id')
@@ -43,29 +72,39 @@ export class IncomingController {
     const { originalHash, kind } = await this.incoming.one(user, id);
     if (!originalHash) throw notFound('original to this');
     return new StreamableFile(this.files.open(originalHash), {
-      type: kind === 'mail' ? 'message/rfc822' : 'application/octet-stream', disposition: `attachment; filename="original-${id}.eml"`,
+      type: kind === 'mail' ? 'message/rfc822' : 'application/octet-stream',
+      disposition: `attachment; filename="original-${id}.eml"`,
     });
   }
 
   @Get('attachments/:id')
-  async attachment(@Owner() user: User, @Param('id') id: string, @Res({ passthrough: true }) response: Response): Promise<StreamableFile> {
+  async attachment(
+    @Owner() user: User,
+    @Param('id') id: string,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<StreamableFile> {
     const { name, type, hash, size } = await this.incoming.attachment(user, id);
     const shown = SHOWN.test(type);
     response.setHeader('Content-Security-Policy', "default-src 'none'; style-src 'unsafe-inline'; sandbox");
     response.setHeader('Cache-Control', 'private, max-age=31536000, immutable');
     return new StreamableFile(this.files.open(hash), {
-      type: shown ? type : 'application/octet-stream', length: size,
+      type: shown ? type : 'application/octet-stream',
+      length: size,
       disposition: `${shown ? 'inline' : 'attachment'}; filename*=UTF-8''${encodeURIComponent(name).replace(/['()*]/g, (letter) => `%${letter.charCodeAt(0).toString(16)}`)}`,
     });
   }
 
   /** Brings `.eml` and mbox files in. */
-  @Post('import') @HttpCode(200)
+  @Post('import')
+  @HttpCode(200)
   @UseInterceptors(FilesInterceptor('files', MAX_FILES))
   async import(@Owner() user: User, @UploadedFiles() files: Express.Multer.File[] | undefined): Promise<ImportReport> {
     if (!files?.length) throw new Refusal(400, 'no-file', 'No file was sent.');
     try {
-      return await this.imports.importFiles(user, files.map((file) => ({ name: nameOf(file), path: file.path })));
+      return await this.imports.importFiles(
+        user,
+        files.map((file) => ({ name: nameOf(file), path: file.path })),
+      );
     } finally {
       await Promise.all(files.map((file) => fs.rm(file.path, { force: true })));
     }

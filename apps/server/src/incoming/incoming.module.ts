@@ -23,7 +23,10 @@ const MAX_FILES = 500;
       useFactory: ({ data }: Config) => {
         const destination = join(data, 'uploads');
         mkdirSync(destination, { recursive: true });
-        return { storage: diskStorage({ destination, filename: (_request, _file, done) => done(null, newId()) }), limits: { fileSize: MAX_UPLOAD, files: MAX_FILES, fields: 10 } };
+        return {
+          storage: diskStorage({ destination, filename: (_request, _file, done) => done(null, newId()) }),
+          limits: { fileSize: MAX_UPLOAD, files: MAX_FILES, fields: 10 },
+        };
       },
     }),
   ],

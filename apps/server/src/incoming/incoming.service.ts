@@ -37,8 +37,13 @@ export class IncomingService {
   ) {}
 
   /** One page, oldest first unless turned. The cursor is the place after the last row. */
-  async page(user: User, { state, outcome, source, cursor, limit, newestFirst }: Page): Promise<{ total: number; items: IncomingLine[]; next: string | null }> {
-    const query = this.incoming.createQueryBuilder('i').where('i.ownerId = :owner AND i.state = :state', { owner: user.id, state });
+  async page(
+    user: User,
+    { state, outcome, source, cursor, limit, newestFirst }: Page,
+  ): Promise<{ total: number; items: IncomingLine[]; next: string | null }> {
+    const query = this.incoming
+      .createQueryBuilder('i')
+      .where('i.ownerId = :owner AND i.state = :state', { owner: user.id, state });
     if (source) query.andWhere('(i.source = :source OR i.kind = :source)', { source });
     if (outcome) query.andWhere('i.outcome = :outcome', { outcome });
     const total = await query.getCount();
@@ -47,7 +52,11 @@ export class IncomingService {
       query.andWhere(`(i.received, i.id) ${newestFirst ? '<' : '>'} (:received, :id)`, { received, id });
     }
     const order = newestFirst ? 'DESC' : 'ASC';
-    const rows = await query.orderBy('i.received', order).addOrderBy('i.id', order).limit(limit + 1).getMany();
+    const rows = await query
+      .orderBy('i.received', order)
+      .addOrderBy('i.id', order)
+      .limit(limit + 1)
+      .getMany();
     const items = await this.linesOf(user, rows.slice(0, limit));
     const last = rows.length > limit ? rows[limit - 1] : undefined;
     return { total, items, next: last ? `${last.received}.${last.id}` : null };
@@ -61,7 +70,10 @@ export class IncomingService {
   }
 
   async linesOf(user: User, rows: Incoming[]): Promise<IncomingLine[]> {
-    const habits = await this.habitsOf(user.id, rows.map((row) => row.senderAddress));
+    const habits = await this.habitsOf(
+      user.id,
+      rows.map((row) => row.senderAddress),
+    );
     const today = dayOf(this.clock.now(), user.zone);
     return rows.map((row) => lineOf(row, user, habits, today));
   }
@@ -76,20 +88,46 @@ export class IncomingService {
     const row = await this.one(user, id);
     const [line] = await this.linesOf(user, [row]);
     if (!line) throw notFound('incoming thing with this id');
-    const attachmentList = (await this.attachments.find({ where: { incomingId: id, ownerId: user.id }, order: { position: 'ASC' } })).map(infoOf);
-    const thread = await this.incoming.find({ where: { ownerId: user.id, threadKey: row.threadKey, id: Not(id) }, order: { received: 'ASC' }, take: 50 });
+    const attachmentList = (
+      await this.attachments.find({ where: { incomingId: id, ownerId: user.id }, order: { position: 'ASC' } })
+    ).map(infoOf);
+    const thread = await this.incoming.find({
+      where: { ownerId: user.id, threadKey: row.threadKey, id: Not(id) },
+      order: { received: 'ASC' },
+      take: 50,
+    });
     return {
-      ...line, to: row.recipients, written: row.written === null ? null : isoInZone(row.written, user.zone), text: row.text, html: row.html, heldBack: row.heldBack,
-      problems: row.problems, facts: row.facts, attachmentList,
-      thread: thread.map((one) => ({ id: one.id, subject: one.subject, received: isoInZone(one.received, user.zone), sender: { name: one.senderName, address: one.senderAddress }, state: one.state })),
-      originalSize: row.originalSize, outcome: row.outcome, made: await this.madeOf(user, row),
+      ...line,
+      to: row.recipients,
+      written: row.written === null ? null : isoInZone(row.written, user.zone),
+      text: row.text,
+      html: row.html,
+      heldBack: row.heldBack,
+      problems: row.problems,
+      facts: row.facts,
+      attachmentList,
+      thread: thread.map((one) => ({
+        id: one.id,
+        subject: one.subject,
+        received: isoInZone(one.received, user.zone),
+        sender: { name: one.senderName, address: one.senderAddress },
+        state: one.state,
+      })),
+      originalSize: row.originalSize,
+      outcome: row.outcome,
+      made: await this.madeOf(user, row),
     };
   }
 
   /** What came of an incoming. */
   async madeOf(user: User, row: Incoming): Promise<MadeThing[]> {
     const tasks = await this.tasks.find({ where: { ownerId: user.id, incomingId: row.id }, order: { created: 'ASC' } });
-    const blocks = tasks.length ? await this.blocks.find({ where: { ownerId: user.id, taskId: In(tasks.map((task) => task.id)) }, order: { startAt: 'ASC' } }) : [];
+    const blocks = tasks.length
+      ? await this.blocks.find({
+          where: { ownerId: user.id, taskId: In(tasks.map((task) => task.id)) },
+          order: { startAt: 'ASC' },
+        })
+      : [];
     const events = await this.events.find({ where: { ownerId: user.id, incomingId: row.id } });
     const titles = new Map(tasks.map((task) => [task.id, task.title]));
     return [
@@ -111,10 +149,20 @@ export class IncomingService {
     const habits: Habits = new Map();
     if (!wanted.length) return habits;
     const names = new Map((await this.lists.findBy({ ownerId })).map((list) => [list.id, list.name]));
-    const rows = await this.incoming.createQueryBuilder('i')
-      .select('i.senderAddress', 'address').addSelect('i.outcome', 'outcome').addSelect('i.outcomeListId', 'listId').addSelect('COUNT(*)', 'count')
-      .where('i.ownerId = :owner AND i.state = :state AND i.senderAddress IN (:...wanted)', { owner: ownerId, state: 'decided', wanted })
-      .groupBy('i.senderAddress').addGroupBy('i.outcome').addGroupBy('i.outcomeListId')
+    const rows = await this.incoming
+      .createQueryBuilder('i')
+      .select('i.senderAddress', 'address')
+      .addSelect('i.outcome', 'outcome')
+      .addSelect('i.outcomeListId', 'listId')
+      .addSelect('COUNT(*)', 'count')
+      .where('i.ownerId = :owner AND i.state = :state AND i.senderAddress IN (:...wanted)', {
+        owner: ownerId,
+        state: 'decided',
+        wanted,
+      })
+      .groupBy('i.senderAddress')
+      .addGroupBy('i.outcome')
+      .addGroupBy('i.outcomeListId')
       .getRawMany<{ address: string; outcome: Habit['to']; listId: string | null; count: number }>();
     for (const { address, outcome, listId, count } of rows) {
       const habit = { to: outcome, list: listId ? (names.get(listId) ?? null) : null, count };
@@ -127,10 +175,34 @@ export class IncomingService {
 function lineOf(row: Incoming, user: User, habits: Habits, today: string): IncomingLine {
   const deadline = row.facts.dates.find((date) => date.role === 'deadline' && date.value >= today) ?? null;
   return {
-    id: row.id, source: row.source, kind: row.kind, sender: { name: row.senderName, address: row.senderAddress }, subject: row.subject,
-    received: isoInZone(row.received, user.zone), state: row.state, attachments: row.attachmentCount, bulk: row.bulk, version: row.version,
-    summary: { asks: row.facts.asks.length, deadline: deadline?.value ?? null, deadlineFixed: deadline?.fixed ?? false, minutes: row.facts.minutes },
-    suggestion: row.state === 'waiting' ? suggest({ title: row.readTitle, subject: plainSubject(row.subject), facts: row.facts, bulk: row.bulk, habits: habits.get(row.senderAddress) ?? [], today, ...row.hints }) : null,
+    id: row.id,
+    source: row.source,
+    kind: row.kind,
+    sender: { name: row.senderName, address: row.senderAddress },
+    subject: row.subject,
+    received: isoInZone(row.received, user.zone),
+    state: row.state,
+    attachments: row.attachmentCount,
+    bulk: row.bulk,
+    version: row.version,
+    summary: {
+      asks: row.facts.asks.length,
+      deadline: deadline?.value ?? null,
+      deadlineFixed: deadline?.fixed ?? false,
+      minutes: row.facts.minutes,
+    },
+    suggestion:
+      row.state === 'waiting'
+        ? suggest({
+            title: row.readTitle,
+            subject: plainSubject(row.subject),
+            facts: row.facts,
+            bulk: row.bulk,
+            habits: habits.get(row.senderAddress) ?? [],
+            today,
+            ...row.hints,
+          })
+        : null,
   };
 }
 

@@ -22,7 +22,12 @@ const FUTURE = 86_400_000;
 /** Turns mail into incomings. What is acknowledged is on disk. */
 @Injectable()
 export class Intake {
-  constructor(private readonly writes: Writes, private readonly files: FileStore, private readonly clock: Clock, private readonly stream: StreamService) {}
+  constructor(
+    private readonly writes: Writes,
+    private readonly files: FileStore,
+    private readonly clock: Clock,
+    private readonly stream: StreamService,
+  ) {}
 
   /** Takes one message in. @throws MailError when it is refused */
   async takeMail(user: User, bytes: Buffer, source: string, arrivedNow: boolean): Promise<Taken> {
@@ -34,7 +39,13 @@ export class Intake {
 
   /** Takes several in with one transaction; a refused one is given back as its error. */
   async takeMails(user: User, all: Buffer[], source: string, arrivedNow: boolean): Promise<(Taken | Error)[]> {
-    const prepared = await Promise.all(all.map((bytes) => this.prepare(user, bytes, source, arrivedNow).catch((problem: unknown) => (problem instanceof Error ? problem : new Error(String(problem))))));
+    const prepared = await Promise.all(
+      all.map((bytes) =>
+        this.prepare(user, bytes, source, arrivedNow).catch((problem: unknown) =>
+          problem instanceof Error ? problem : new Error(String(problem)),
+        ),
+      ),
+    );
     const results = await this.writes.write((manager) => this.insert(manager, user.id, source, prepared));
     const taken = results.filter((one): one is Taken => !(one instanceof Error) && one.state === 'taken');
     this.stream.tell(user.id, taken.length ? [{ kind: 'incoming', ids: taken.map((one) => one.id) }] : []);
@@ -54,7 +65,16 @@ export class Intake {
     const attachments = mail.attachments.map((part, position): StoredAttachment => {
       const known = urls.get(part.hash);
       urls.delete(part.hash);
-      return { id: known ?? newId(), ownerId: user.id, incomingId: id, position, name: part.name, type: part.type, size: part.size, hash: part.hash };
+      return {
+        id: known ?? newId(),
+        ownerId: user.id,
+        incomingId: id,
+        position,
+        name: part.name,
+        type: part.type,
+        size: part.size,
+        hash: part.hash,
+      };
     });
     return { incoming: this.rowOf(user, id, mail, bytes.length, source, arrivedNow), attachments };
   }
@@ -65,18 +85,53 @@ export class Intake {
     const written = mail.date !== null && mail.date < now + FUTURE ? mail.date : null;
     const received = arrivedNow ? now : (written ?? now);
     return {
-      id, ownerId: user.id, version: 1, created: now, changed: now, source, externalId: mail.messageId ?? mail.hash, kind: 'mail',
-      senderName: mail.from?.name ?? '', senderAddress: mail.from?.address ?? '', recipients: mail.to.slice(0, 100), subject: mail.subject,
-      received, written, text: mail.text, html: mail.html, heldBack: mail.heldBack ? sayHeldBack(mail.heldBack) : '', problems: mail.problems,
-      threadKey: threadKeyOf(mail), originalHash: mail.hash, originalSize: size, attachmentCount: mail.attachments.length, bulk: mail.bulk,
-      ...readIncoming(mail.text, mail.subject, mail.from, written ?? received, user.zone, { bulk: mail.bulk, invitation: mail.invitation, names: [user.name.split(' ')[0] ?? user.name] }),
-      hints: {}, state: 'waiting', outcome: null, outcomeListId: null, decided: null,
+      id,
+      ownerId: user.id,
+      version: 1,
+      created: now,
+      changed: now,
+      source,
+      externalId: mail.messageId ?? mail.hash,
+      kind: 'mail',
+      senderName: mail.from?.name ?? '',
+      senderAddress: mail.from?.address ?? '',
+      recipients: mail.to.slice(0, 100),
+      subject: mail.subject,
+      received,
+      written,
+      text: mail.text,
+      html: mail.html,
+      heldBack: mail.heldBack ? sayHeldBack(mail.heldBack) : '',
+      problems: mail.problems,
+      threadKey: threadKeyOf(mail),
+      originalHash: mail.hash,
+      originalSize: size,
+      attachmentCount: mail.attachments.length,
+      bulk: mail.bulk,
+      ...readIncoming(mail.text, mail.subject, mail.from, written ?? received, user.zone, {
+        bulk: mail.bulk,
+        invitation: mail.invitation,
+        names: [user.name.split(' ')[0] ?? user.name],
+      }),
+      hints: {},
+      state: 'waiting',
+      outcome: null,
+      outcomeListId: null,
+      decided: null,
     };
   }
 
-  private async insert(manager: EntityManager, ownerId: string, source: string, prepared: (Prepared | Error)[]): Promise<(Taken | Error)[]> {
+  private async insert(
+    manager: EntityManager,
+    ownerId: string,
+    source: string,
+    prepared: (Prepared | Error)[],
+  ): Promise<(Taken | Error)[]> {
     const ids = prepared.flatMap((one) => (one instanceof Error ? [] : [one.incoming.externalId]));
-    const rows = await manager.find(Incoming, { where: { ownerId, source, externalId: In(ids) }, select: { id: true, externalId: true } });
+    const rows = await manager.find(Incoming, {
+      where: { ownerId, source, externalId: In(ids) },
+      select: { id: true, externalId: true },
+    });
     const known = new Map(rows.map((row) => [row.externalId, row.id]));
     const results: (Taken | Error)[] = [];
     for (const one of prepared) {
@@ -96,5 +151,4 @@ export class Intake {
     }
     return results;
   }
-
 }

@@ -5,7 +5,14 @@ import type { Incoming } from './incoming.entity';
 type ReadFields = Pick<Incoming, 'facts' | 'readerVersion' | 'readTitle'>;
 
 /** Facts and title of an incoming's text, as its row keeps them. */
-export function readIncoming(text: string, subject: string, from: { name: string; address: string } | null, written: number, zone: Zone, marks: { bulk: boolean; invitation: boolean; names?: string[] }): ReadFields {
+export function readIncoming(
+  text: string,
+  subject: string,
+  from: { name: string; address: string } | null,
+  written: number,
+  zone: Zone,
+  marks: { bulk: boolean; invitation: boolean; names?: string[] },
+): ReadFields {
   const facts = readMessage({ text, written, zone, from, ...marks });
   return { facts, readerVersion: READER_VERSION, readTitle: titleOf(text, facts, subject) };
 }

@@ -16,7 +16,11 @@ export class SmtpService implements OnApplicationBootstrap, OnApplicationShutdow
   private readonly logger = new Logger('smtp');
   private readonly server: SMTPServer;
 
-  constructor(@Inject(CONFIG) private readonly config: Config, private readonly accounts: AccountsService, private readonly intake: Intake) {
+  constructor(
+    @Inject(CONFIG) private readonly config: Config,
+    private readonly accounts: AccountsService,
+    private readonly intake: Intake,
+  ) {
     this.server = new SMTPServer({
       banner: 'Corvun mail intake',
       disabledCommands: ['AUTH', 'STARTTLS'],
@@ -31,7 +35,10 @@ export class SmtpService implements OnApplicationBootstrap, OnApplicationShutdow
         );
       },
       onData: (stream, session, done) => {
-        this.take(stream, session).then(() => done(), (problem: unknown) => done(asReply(problem)));
+        this.take(stream, session).then(
+          () => done(),
+          (problem: unknown) => done(asReply(problem)),
+        );
       },
     });
     this.server.on('error', (problem) => this.logger.warn(problem.message));

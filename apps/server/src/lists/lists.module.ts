@@ -15,18 +15,34 @@ import { List } from './list.entity';
 @Controller('api')
 class ListsController {
   constructor(
-    @InjectRepository(List) private readonly lists: Repository<List>, @InjectRepository(Task) private readonly tasks: Repository<Task>,
-    @InjectRepository(Tag) private readonly tags: Repository<Tag>, private readonly journal: Journal,
+    @InjectRepository(List) private readonly lists: Repository<List>,
+    @InjectRepository(Task) private readonly tasks: Repository<Task>,
+    @InjectRepository(Tag) private readonly tags: Repository<Tag>,
+    private readonly journal: Journal,
   ) {}
 
   @Get('lists')
   async all(@Owner() user: User): Promise<ListInfo[]> {
     const rows = await this.lists.find({ where: { ownerId: user.id }, order: { position: 'ASC', id: 'ASC' } });
-    const counts = await this.tasks.createQueryBuilder('t').select('t.listId', 'listId').addSelect('COUNT(*)', 'open')
+    const counts = await this.tasks
+      .createQueryBuilder('t')
+      .select('t.listId', 'listId')
+      .addSelect('COUNT(*)', 'open')
       .where("t.ownerId = :owner AND t.status IN ('NEEDS-ACTION', 'IN-PROCESS') AND t.shelved = 0", { owner: user.id })
-      .groupBy('t.listId').getRawMany<{ listId: string | null; open: number }>();
+      .groupBy('t.listId')
+      .getRawMany<{ listId: string | null; open: number }>();
     const open = new Map(counts.map((one) => [one.listId, one.open]));
-    return rows.map(({ id, name, code, hue, group, project, outcome, version }) => ({ id, name, code, hue, group, project, outcome, open: open.get(id) ?? 0, version }));
+    return rows.map(({ id, name, code, hue, group, project, outcome, version }) => ({
+      id,
+      name,
+      code,
+      hue,
+      group,
+      project,
+      outcome,
+      open: open.get(id) ?? 0,
+      version,
+    }));
   }
 
   @Post('lists')
@@ -34,10 +50,22 @@ class ListsController {
     const name = input.name.trim();
     const rows = await this.lists.findBy({ ownerId: user.id });
     if (!name) throw badField('name', 'The list needs a name.');
-    if (rows.some((row) => row.name.toLowerCase() === name.toLowerCase())) throw badField('name', `There is a list “${name}” already.`);
+    if (rows.some((row) => row.name.toLowerCase() === name.toLowerCase()))
+      throw badField('name', `There is a list “${name}” already.`);
     const { result } = await this.journal.run(user.id, { action: 'change' }, async (work) => {
       const list = await work.insert('list', {
-        name, code: codeFor(name, rows.map((row) => row.code)), hue: rows.length % 10, group: '', position: rows.length, project: input.project ?? false, outcome: '', defaultTag: null, concentration: 'medium',
+        name,
+        code: codeFor(
+          name,
+          rows.map((row) => row.code),
+        ),
+        hue: rows.length % 10,
+        group: '',
+        position: rows.length,
+        project: input.project ?? false,
+        outcome: '',
+        defaultTag: null,
+        concentration: 'medium',
       });
       return { sentence: `The list “${name}” is there`, result: list.id };
     });
@@ -46,7 +74,10 @@ class ListsController {
 
   @Get('tags')
   async allTags(@Owner() user: User): Promise<{ name: string; hue: number }[]> {
-    return (await this.tags.find({ where: { ownerId: user.id }, order: { name: 'ASC' } })).map(({ name, hue }) => ({ name, hue }));
+    return (await this.tags.find({ where: { ownerId: user.id }, order: { name: 'ASC' } })).map(({ name, hue }) => ({
+      name,
+      hue,
+    }));
   }
 }
 
@@ -55,7 +86,14 @@ export function codeFor(name: string, taken: readonly string[]): string {
   const letters = name.toUpperCase().replace(/[^\p{L}\d ]/gu, '');
   const words = letters.split(' ').filter(Boolean);
   const joined = words.join('').padEnd(2, 'X');
-  const tries = [joined.slice(0, 2), words.map((word) => word[0]).join('').slice(0, 2), ...Array.from({ length: 9 }, (_, digit) => `${joined[0]}${digit + 1}`)];
+  const tries = [
+    joined.slice(0, 2),
+    words
+      .map((word) => word[0])
+      .join('')
+      .slice(0, 2),
+    ...Array.from({ length: 9 }, (_, digit) => `${joined[0]}${digit + 1}`),
+  ];
   return tries.find((code) => code.length === 2 && !taken.includes(code)) ?? joined.slice(0, 2);
 }
 

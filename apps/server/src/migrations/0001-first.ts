@@ -227,4 +227,17 @@ const STATEMENTS = [
   `CREATE INDEX "task_day" ON "task" ("ownerId", "plannedDay")`,
 ];
 
-const TABLES = ['task', 'tag', 'person', 'list', 'attachment', 'incoming', 'event', 'decision', 'calendar', 'block', 'access', 'user'];
+const TABLES = [
+  'task',
+  'tag',
+  'person',
+  'list',
+  'attachment',
+  'incoming',
+  'event',
+  'decision',
+  'calendar',
+  'block',
+  'access',
+  'user',
+];

@@ -16,7 +16,8 @@ class StreamController {
     return this.stream.of(user.id);
   }
 
-  @Open() @Get('health')
+  @Open()
+  @Get('health')
   health(): { ok: true } {
     return { ok: true };
   }

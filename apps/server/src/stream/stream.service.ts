@@ -20,7 +20,10 @@ export class StreamService {
 
   /** Changes of one owner as server-sent events; `beat` keeps idle connections open. */
   of(ownerId: string): Observable<{ type: string; data: object }> {
-    const changes = this.told.pipe(filter((one) => one.ownerId === ownerId), map((one) => ({ type: 'change', data: one.changes })));
+    const changes = this.told.pipe(
+      filter((one) => one.ownerId === ownerId),
+      map((one) => ({ type: 'change', data: one.changes })),
+    );
     return merge(changes, interval(HEARTBEAT).pipe(map(() => ({ type: 'beat', data: {} }))));
   }
 }

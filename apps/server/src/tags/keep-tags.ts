@@ -5,6 +5,7 @@ import { Tag } from './tag.entity';
 export async function keepTags(work: Work, names: readonly string[]): Promise<void> {
   for (const name of new Set(names)) {
     const known = await work.manager.findOneBy(Tag, { ownerId: work.ownerId, name });
-    if (!known) await work.insert('tag', { name, hue: [...name].reduce((sum, letter) => sum + (letter.codePointAt(0) ?? 0), 0) % 10 });
+    if (!known)
+      await work.insert('tag', { name, hue: [...name].reduce((sum, letter) => sum + (letter.codePointAt(0) ?? 0), 0) % 10 });
   }
 }

@@ -24,7 +24,11 @@ class TasksController {
   }
 
   @Patch(':id')
-  change(@Owner() user: User, @Param('id') id: string, @Body() input: TaskChange): Promise<{ decision: string; sentence: string }> {
+  change(
+    @Owner() user: User,
+    @Param('id') id: string,
+    @Body() input: TaskChange,
+  ): Promise<{ decision: string; sentence: string }> {
     return this.tasks.change(user, id, input);
   }
 }

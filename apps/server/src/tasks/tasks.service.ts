@@ -18,8 +18,11 @@ const MOST = 2000;
 @Injectable()
 export class TasksService {
   constructor(
-    @InjectRepository(Task) private readonly tasks: Repository<Task>, @InjectRepository(Block) private readonly blocks: Repository<Block>,
-    @InjectRepository(List) private readonly lists: Repository<List>, private readonly journal: Journal, private readonly clock: Clock,
+    @InjectRepository(Task) private readonly tasks: Repository<Task>,
+    @InjectRepository(Block) private readonly blocks: Repository<Block>,
+    @InjectRepository(List) private readonly lists: Repository<List>,
+    private readonly journal: Journal,
+    private readonly clock: Clock,
   ) {}
 
   /** Open tasks, and those finished in the last two weeks; of one list, or of all. */
@@ -27,8 +30,12 @@ export class TasksService {
     const where: FindOptionsWhere<Task> = { ownerId: user.id, ...(listId ? { listId } : {}) };
     const since = this.clock.now() - FINISHED_SHOWN;
     const rows = await this.tasks.find({
-      where: [{ ...where, status: In(['NEEDS-ACTION', 'IN-PROCESS']) }, { ...where, status: 'COMPLETED', completed: MoreThan(since) }],
-      order: { position: 'ASC', id: 'ASC' }, take: MOST,
+      where: [
+        { ...where, status: In(['NEEDS-ACTION', 'IN-PROCESS']) },
+        { ...where, status: 'COMPLETED', completed: MoreThan(since) },
+      ],
+      order: { position: 'ASC', id: 'ASC' },
+      take: MOST,
     });
     return this.infos(user, rows);
   }
@@ -39,14 +46,18 @@ export class TasksService {
 
   async change(user: User, id: string, input: TaskChange): Promise<{ decision: string; sentence: string }> {
     const { version, list, ...fields } = input;
-    if (fields.plannedDay && !isDay(fields.plannedDay)) throw badField('plannedDay', `${fields.plannedDay} is not a day in the calendar.`);
-    if (fields.plannedWeek && !isWeek(fields.plannedWeek)) throw badField('plannedWeek', `${fields.plannedWeek} is not a week in the calendar.`);
+    if (fields.plannedDay && !isDay(fields.plannedDay))
+      throw badField('plannedDay', `${fields.plannedDay} is not a day in the calendar.`);
+    if (fields.plannedWeek && !isWeek(fields.plannedWeek))
+      throw badField('plannedWeek', `${fields.plannedWeek} is not a week in the calendar.`);
     if (fields.deadline && !isDay(fields.deadline.slice(0, 10))) throw badField('deadline', `${fields.deadline} is not a date.`);
     const patch: Partial<Task> = { ...fields };
     if (list !== undefined) patch.listId = list === null ? null : await this.listId(user, list);
     if (fields.plannedDay) patch.plannedWeek = null;
     if (fields.plannedWeek) patch.plannedDay = null;
-    const doing: Doing = { action: fields.status === 'COMPLETED' ? 'finish' : fields.plannedDay !== undefined ? 'move' : 'change' };
+    const doing: Doing = {
+      action: fields.status === 'COMPLETED' ? 'finish' : fields.plannedDay !== undefined ? 'move' : 'change',
+    };
     const { decision, sentence } = await this.journal.run(user.id, doing, async (work) => {
       const task = await work.find('task', id, 'task with this id');
       if (fields.status) patch.completed = fields.status === 'COMPLETED' ? (task.completed ?? work.now) : null;
@@ -66,22 +77,51 @@ export class TasksService {
 
   private sentence(user: User, before: Task, after: Task): string {
     const named = `“${after.title}”`;
-    if (before.status !== after.status) return after.status === 'COMPLETED' ? `${named} is done` : after.status === 'CANCELLED' ? `${named} was dropped` : `${named} is open again`;
-    if (before.plannedDay !== after.plannedDay) return after.plannedDay ? `${named} is on ${sayDay(after.plannedDay, dayOf(this.clock.now(), user.zone))}` : `${named} has no day now`;
+    if (before.status !== after.status)
+      return after.status === 'COMPLETED'
+        ? `${named} is done`
+        : after.status === 'CANCELLED'
+          ? `${named} was dropped`
+          : `${named} is open again`;
+    if (before.plannedDay !== after.plannedDay)
+      return after.plannedDay
+        ? `${named} is on ${sayDay(after.plannedDay, dayOf(this.clock.now(), user.zone))}`
+        : `${named} has no day now`;
     if (before.shelved !== after.shelved) return after.shelved ? `${named} is on the shelf` : `${named} is off the shelf`;
     return `${named} was changed`;
   }
 
   private async infos(user: User, rows: Task[]): Promise<TaskInfo[]> {
-    const coming = rows.length ? await this.blocks.find({ where: { ownerId: user.id, endAt: MoreThan(this.clock.now()) }, order: { startAt: 'ASC' } }) : [];
+    const coming = rows.length
+      ? await this.blocks.find({ where: { ownerId: user.id, endAt: MoreThan(this.clock.now()) }, order: { startAt: 'ASC' } })
+      : [];
     const byTask = new Map<string, Block[]>();
     for (const block of coming) if (block.taskId) byTask.set(block.taskId, [...(byTask.get(block.taskId) ?? []), block]);
     const iso = (instant: number) => isoInZone(instant, user.zone);
     return rows.map((row) => ({
-      id: row.id, title: row.title, notes: row.notes, listId: row.listId, parentId: row.parentId, position: row.position, tags: row.tags, priority: row.priority,
-      estimate: row.estimate, spent: row.spent, status: row.status, completed: row.completed === null ? null : iso(row.completed), plannedDay: row.plannedDay,
-      plannedWeek: row.plannedWeek, deadline: row.deadline, deadlineFixed: row.deadlineFixed, repeat: row.repeat, shelved: row.shelved, lookAgain: row.lookAgain,
-      waitingOn: row.waitingOn, waitingSince: row.waitingSince === null ? null : iso(row.waitingSince), incomingId: row.incomingId, version: row.version,
+      id: row.id,
+      title: row.title,
+      notes: row.notes,
+      listId: row.listId,
+      parentId: row.parentId,
+      position: row.position,
+      tags: row.tags,
+      priority: row.priority,
+      estimate: row.estimate,
+      spent: row.spent,
+      status: row.status,
+      completed: row.completed === null ? null : iso(row.completed),
+      plannedDay: row.plannedDay,
+      plannedWeek: row.plannedWeek,
+      deadline: row.deadline,
+      deadlineFixed: row.deadlineFixed,
+      repeat: row.repeat,
+      shelved: row.shelved,
+      lookAgain: row.lookAgain,
+      waitingOn: row.waitingOn,
+      waitingSince: row.waitingSince === null ? null : iso(row.waitingSince),
+      incomingId: row.incomingId,
+      version: row.version,
       blocks: (byTask.get(row.id) ?? []).map(({ id, startAt, endAt }) => ({ id, start: iso(startAt), end: iso(endAt) })),
     }));
   }

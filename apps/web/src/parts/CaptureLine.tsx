@@ -8,7 +8,17 @@ import { serverNow } from './useNow';
 
 const KEPT = 'corvun-capture-line';
 const NAMES: Record<Field, string> = {
-  date: 'day', time: 'time', endTime: 'until', minutes: 'how long', week: 'week', deadline: 'deadline', priority: 'priority', list: 'list', tag: 'tag', person: 'with', repeat: 'repeats',
+  date: 'day',
+  time: 'time',
+  endTime: 'until',
+  minutes: 'how long',
+  week: 'week',
+  deadline: 'deadline',
+  priority: 'priority',
+  list: 'list',
+  tag: 'tag',
+  person: 'with',
+  repeat: 'repeats',
 };
 
 /** The line that is always there. What is being typed is kept, should the page go away. */
@@ -17,7 +27,9 @@ export function CaptureLine({ me }: { me: Me }): ReactNode {
   const [focused, setFocused] = useState(false);
   const [busy, setBusy] = useState(false);
   const lists = useLists();
-  const draft = text.trim() ? parseLine(text, { now: serverNow(), zone: me.zone, lists: (lists.data ?? []).map((list) => list.name) }) : null;
+  const draft = text.trim()
+    ? parseLine(text, { now: serverNow(), zone: me.zone, lists: (lists.data ?? []).map((list) => list.name) })
+    : null;
   const write = (value: string) => {
     setText(value);
     window.sessionStorage.setItem(KEPT, value);
@@ -39,13 +51,28 @@ export function CaptureLine({ me }: { me: Me }): ReactNode {
         Capture line
       </label>
       <input
-        id="capture-line" value={text} maxLength={2000} autoComplete="off" spellCheck={false} aria-describedby="capture-read"
+        id="capture-line"
+        value={text}
+        maxLength={2000}
+        autoComplete="off"
+        spellCheck={false}
+        aria-describedby="capture-read"
         placeholder="Note down anything: Gauge keys to county tomorrow 9:30 for 20 min"
         className="min-w-0 flex-1 bg-transparent px-1 py-1 text-ellipsis outline-none focus-visible:outline-none"
-        onChange={(event) => write(event.target.value)} onKeyDown={onKeyDown} onFocus={() => setFocused(true)} onBlur={() => setFocused(false)}
+        onChange={(event) => write(event.target.value)}
+        onKeyDown={onKeyDown}
+        onFocus={() => setFocused(true)}
+        onBlur={() => setFocused(false)}
       />
       {focused ? <span className="absolute inset-x-0 -bottom-px h-[2px] bg-teal" /> : <Key>C</Key>}
-      <div id="capture-read" className={focused && draft ? 'absolute inset-x-0 top-full z-40 mt-1 border border-ink bg-card p-3 shadow-lg max-md:fixed max-md:inset-x-2 max-md:top-[52px]' : 'sr-only'}>
+      <div
+        id="capture-read"
+        className={
+          focused && draft
+            ? 'absolute inset-x-0 top-full z-40 mt-1 border border-ink bg-card p-3 shadow-lg max-md:fixed max-md:inset-x-2 max-md:top-[52px]'
+            : 'sr-only'
+        }
+      >
         {draft && <Preview text={text} draft={draft} today={dayOf(serverNow(), me.zone)} />}
       </div>
     </div>
@@ -65,7 +92,9 @@ function Preview({ text, draft, today }: { text: string; draft: Draft; today: st
     at = Math.max(at, span.end);
   }
   pieces.push(text.slice(at));
-  const understood = draft.spans.map((span) => [NAMES[span.field], valueOf(span.field, draft, today, text.slice(span.start + 1, span.end))] as const);
+  const understood = draft.spans.map(
+    (span) => [NAMES[span.field], valueOf(span.field, draft, today, text.slice(span.start + 1, span.end))] as const,
+  );
   return (
     <>
       <p className="break-words">{pieces}</p>
@@ -99,16 +128,28 @@ function outcome(draft: Draft): ReactNode {
 
 function valueOf(field: Field, draft: Draft, today: string, marked: string): string {
   switch (field) {
-    case 'date': return draft.date ? sayDay(draft.date, today) : '';
-    case 'time': return draft.time ?? '';
-    case 'endTime': return draft.endTime ?? '';
-    case 'minutes': return sayMinutes(draft.minutes ?? 0);
-    case 'week': return draft.week ? `${Number(draft.week.slice(6))}` : '';
-    case 'deadline': return draft.deadline ? `${sayDay(draft.deadline.slice(0, 10), today)}${draft.deadline.slice(10).replace('T', ' ')}, ${draft.deadlineFixed ? 'fixed' : 'flexible'}` : '';
-    case 'priority': return draft.priority;
-    case 'list': return draft.list ?? '';
-    case 'repeat': return marked ? `e${marked}` : '';
+    case 'date':
+      return draft.date ? sayDay(draft.date, today) : '';
+    case 'time':
+      return draft.time ?? '';
+    case 'endTime':
+      return draft.endTime ?? '';
+    case 'minutes':
+      return sayMinutes(draft.minutes ?? 0);
+    case 'week':
+      return draft.week ? `${Number(draft.week.slice(6))}` : '';
+    case 'deadline':
+      return draft.deadline
+        ? `${sayDay(draft.deadline.slice(0, 10), today)}${draft.deadline.slice(10).replace('T', ' ')}, ${draft.deadlineFixed ? 'fixed' : 'flexible'}`
+        : '';
+    case 'priority':
+      return draft.priority;
+    case 'list':
+      return draft.list ?? '';
+    case 'repeat':
+      return marked ? `e${marked}` : '';
     case 'tag':
-    case 'person': return marked.replaceAll('"', '');
+    case 'person':
+      return marked.replaceAll('"', '');
   }
 }

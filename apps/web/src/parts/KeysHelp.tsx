@@ -7,21 +7,51 @@ import { Key } from './marks';
 type Row = [string, string];
 
 const EVERYWHERE: Row[] = [
-  [KEYS.sort, 'Go to Sort'], [KEYS.plan, 'Go to Plan'], [KEYS.lists, 'Go to Lists'], [KEYS.capture, 'Write in the capture line'],
-  [KEYS.undo, 'Take the last thing back'], [KEYS.redo, 'Do it again'], [KEYS.help, 'Show these keys'],
+  [KEYS.sort, 'Go to Sort'],
+  [KEYS.plan, 'Go to Plan'],
+  [KEYS.lists, 'Go to Lists'],
+  [KEYS.capture, 'Write in the capture line'],
+  [KEYS.undo, 'Take the last thing back'],
+  [KEYS.redo, 'Do it again'],
+  [KEYS.help, 'Show these keys'],
 ];
 
 const HERE: Record<string, Row[]> = {
   sort: [
-    [KEYS.next, 'Next incoming'], [KEYS.previous, 'Previous incoming'], [KEYS.accept, 'Do what is proposed'], [KEYS.list, 'Put on a list'], [KEYS.day, 'Put on a day or in a week'],
-    [KEYS.time, 'Give it time; then 1 to 9'], [KEYS.event, 'Make it an event'], [KEYS.handOver, 'Hand over, and wait for it'], [KEYS.person, 'Keep the sender as a person'], [KEYS.shelf, 'Put on the shelf'],
-    [KEYS.reference, 'Keep for reference'], [KEYS.done, 'Done already'], [KEYS.drop, 'Drop'], [KEYS.name, 'Change the title'], [KEYS.turn, 'Turn between text and as sent'], [KEYS.original, 'Save the original'],
+    [KEYS.next, 'Next incoming'],
+    [KEYS.previous, 'Previous incoming'],
+    [KEYS.accept, 'Do what is proposed'],
+    [KEYS.list, 'Put on a list'],
+    [KEYS.day, 'Put on a day or in a week'],
+    [KEYS.time, 'Give it time; then 1 to 9'],
+    [KEYS.event, 'Make it an event'],
+    [KEYS.handOver, 'Hand over, and wait for it'],
+    [KEYS.person, 'Keep the sender as a person'],
+    [KEYS.shelf, 'Put on the shelf'],
+    [KEYS.reference, 'Keep for reference'],
+    [KEYS.done, 'Done already'],
+    [KEYS.drop, 'Drop'],
+    [KEYS.name, 'Change the title'],
+    [KEYS.turn, 'Turn between text and as sent'],
+    [KEYS.original, 'Save the original'],
   ],
   plan: [
-    [KEYS.earlier, 'Earlier days'], [KEYS.later, 'Later days'], [KEYS.today, 'Back to today'], ['Tab', 'Go through events, blocks and tasks'], [KEYS.move, 'On one of them: move it with the arrow keys'],
-    [KEYS.tick, 'On a block or task: done'], [KEYS.original, 'On one of them: open the message it came from'], ['Enter', 'On one of them: all it can do'],
+    [KEYS.earlier, 'Earlier days'],
+    [KEYS.later, 'Later days'],
+    [KEYS.today, 'Back to today'],
+    ['Tab', 'Go through events, blocks and tasks'],
+    [KEYS.move, 'On one of them: move it with the arrow keys'],
+    [KEYS.tick, 'On a block or task: done'],
+    [KEYS.original, 'On one of them: open the message it came from'],
+    ['Enter', 'On one of them: all it can do'],
   ],
-  lists: [[KEYS.next, 'Next task'], [KEYS.previous, 'Previous task'], [KEYS.tick, 'On a task: done'], [KEYS.original, 'On a task: open the message it came from'], ['Enter', 'On a task: all it can do']],
+  lists: [
+    [KEYS.next, 'Next task'],
+    [KEYS.previous, 'Previous task'],
+    [KEYS.tick, 'On a task: done'],
+    [KEYS.original, 'On a task: open the message it came from'],
+    ['Enter', 'On a task: all it can do'],
+  ],
 };
 
 export function KeysHelp({ open, setOpen }: { open: boolean; setOpen: (open: boolean) => void }): ReactNode {
@@ -30,7 +60,10 @@ export function KeysHelp({ open, setOpen }: { open: boolean; setOpen: (open: boo
     <Dialog.Root open={open} onOpenChange={setOpen}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-[rgb(0_0_0/0.35)]" />
-        <Dialog.Content aria-describedby={undefined} className="fixed top-1/2 left-1/2 z-50 max-h-[86vh] w-[min(720px,92vw)] -translate-x-1/2 -translate-y-1/2 overflow-auto border border-ink bg-card p-6 shadow-lg">
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-1/2 left-1/2 z-50 max-h-[86vh] w-[min(720px,92vw)] -translate-x-1/2 -translate-y-1/2 overflow-auto border border-ink bg-card p-6 shadow-lg"
+        >
           <Dialog.Title className="font-head text-lg font-semibold">Keys</Dialog.Title>
           <div className="mt-3 grid gap-x-8 gap-y-4 md:grid-cols-2">
             <Table title="In this place" rows={HERE[place] ?? []} />

@@ -18,10 +18,21 @@ export function LoadBar({ load, wide = 'narrow' }: { load: DayLoad; wide?: 'narr
     left -= shown;
     return [colour, (shown / whole) * 100] as const;
   });
-  const said = capacity === 0 ? 'no working time' : `${sayMinutes(meetings)} meetings, ${sayMinutes(blocks)} blocks, ${sayMinutes(unplaced)} without a time, of ${sayMinutes(capacity)}`;
+  const said =
+    capacity === 0
+      ? 'no working time'
+      : `${sayMinutes(meetings)} meetings, ${sayMinutes(blocks)} blocks, ${sayMinutes(unplaced)} without a time, of ${sayMinutes(capacity)}`;
   return (
-    <span role="img" aria-label={said} title={said} className={`relative inline-flex h-[9px] ${wide === 'full' ? 'w-full' : 'w-[70px] shrink-0'}`}>
-      <span className={`flex h-full overflow-hidden border ${capacity ? 'border-ink' : 'border-rule'}`} style={{ width: `${SCALE * 100}%` }}>
+    <span
+      role="img"
+      aria-label={said}
+      title={said}
+      className={`relative inline-flex h-[9px] ${wide === 'full' ? 'w-full' : 'w-[70px] shrink-0'}`}
+    >
+      <span
+        className={`flex h-full overflow-hidden border ${capacity ? 'border-ink' : 'border-rule'}`}
+        style={{ width: `${SCALE * 100}%` }}
+      >
         {widths.map(([colour, width]) => (
           <span key={colour} className="h-full" style={{ width: `${width}%`, background: colour }} />
         ))}

@@ -15,15 +15,23 @@ export function SaidLine(): ReactNode {
     return () => window.clearTimeout(timer);
   }, [line, hush]);
   return (
-    <div aria-live="polite" className="pointer-events-none absolute inset-x-0 bottom-[142px] z-20 flex justify-center px-4 max-md:bottom-3">
+    <div
+      aria-live="polite"
+      className="pointer-events-none absolute inset-x-0 bottom-[142px] z-20 flex justify-center px-4 max-md:bottom-3"
+    >
       {line && (
         <div
-          role={line.tone === 'wrong' ? 'alert' : undefined} data-tone={line.tone}
+          role={line.tone === 'wrong' ? 'alert' : undefined}
+          data-tone={line.tone}
           className={`pointer-events-auto flex max-w-[640px] items-center gap-3 rounded-sm px-3 py-2 text-paper shadow-lg ${line.tone === 'wrong' ? 'bg-brick' : 'bg-ink'}`}
         >
           <span>{line.text}</span>
           {line.undo && (
-            <button type="button" className="flex items-center gap-1 whitespace-nowrap underline underline-offset-2" onClick={() => void undo()}>
+            <button
+              type="button"
+              className="flex items-center gap-1 whitespace-nowrap underline underline-offset-2"
+              onClick={() => void undo()}
+            >
               Undo <Key>U</Key>
             </button>
           )}

@@ -7,7 +7,11 @@ import { client } from '../data/queries';
 import { useSettings, type Theme } from '../state/settings';
 import { Key } from './marks';
 
-const THEMES: [Theme, string][] = [['system', 'As the system'], ['light', 'Light'], ['dark', 'Dark']];
+const THEMES: [Theme, string][] = [
+  ['system', 'As the system'],
+  ['light', 'Light'],
+  ['dark', 'Dark'],
+];
 const item = 'flex items-center justify-between gap-6 px-3 py-1 outline-none data-[highlighted]:bg-teal-wash';
 
 export function SettingsMenu({ me, openHelp }: { me: Me; openHelp: () => void }): ReactNode {
@@ -35,7 +39,14 @@ export function SettingsMenu({ me, openHelp }: { me: Me; openHelp: () => void })
           <DropdownMenu.Item className={item} onSelect={openHelp}>
             Keys <Key>?</Key>
           </DropdownMenu.Item>
-          <DropdownMenu.Item className={item} onSelect={() => void remove('/session').then(() => client.clear()).then(() => window.location.assign('/'))}>
+          <DropdownMenu.Item
+            className={item}
+            onSelect={() =>
+              void remove('/session')
+                .then(() => client.clear())
+                .then(() => window.location.assign('/'))
+            }
+          >
             Sign out
           </DropdownMenu.Item>
         </DropdownMenu.Content>

@@ -20,7 +20,15 @@ export const useSaid = create<Said>((set, get) => {
   return {
     line: null,
     say: (text, undo = 'undo') => set({ line: { text, tone: 'done', undo: undo === 'undo', count: next() } }),
-    complain: (problem) => set({ line: { text: problem instanceof Error ? problem.message : 'Something went wrong. Nothing was changed.', tone: 'wrong', undo: false, count: next() } }),
+    complain: (problem) =>
+      set({
+        line: {
+          text: problem instanceof Error ? problem.message : 'Something went wrong. Nothing was changed.',
+          tone: 'wrong',
+          undo: false,
+          count: next(),
+        },
+      }),
     hush: () => set({ line: null }),
   };
 });

@@ -16,8 +16,12 @@ interface Settings {
 export const useSettings = create<Settings>()(
   persist(
     (set) => ({
-      theme: 'system', order: 'oldest', planDays: 5,
-      setTheme: (theme) => set({ theme }), setOrder: (order) => set({ order }), setPlanDays: (planDays) => set({ planDays }),
+      theme: 'system',
+      order: 'oldest',
+      planDays: 5,
+      setTheme: (theme) => set({ theme }),
+      setOrder: (order) => set({ order }),
+      setPlanDays: (planDays) => set({ planDays }),
     }),
     { name: 'corvun-settings' },
   ),

@@ -3,13 +3,29 @@ import { instantOf, isoInZone } from '../time/zones';
 import { occurrences, type Recurring } from './recur';
 
 const ZONE = 'Europe/Vienna';
-const event = (more: Partial<Recurring>): Recurring => ({ start: '2026-08-03T09:00', end: '2026-08-03T10:00', allDay: false, zone: ZONE, rrule: null, rdates: [], exdates: [], ...more });
-const list = (one: Recurring, from: string, to: string, zone = ZONE) => occurrences(one, instantOf(from, zone), instantOf(to, zone), zone).map((found) => isoInZone(found.start, zone).slice(0, 16));
+const event = (more: Partial<Recurring>): Recurring => ({
+  start: '2026-08-03T09:00',
+  end: '2026-08-03T10:00',
+  allDay: false,
+  zone: ZONE,
+  rrule: null,
+  rdates: [],
+  exdates: [],
+  ...more,
+});
+const list = (one: Recurring, from: string, to: string, zone = ZONE) =>
+  occurrences(one, instantOf(from, zone), instantOf(to, zone), zone).map((found) => isoInZone(found.start, zone).slice(0, 16));
 
 describe('occurrences', () => {
   it('stays at the same wall-clock time across a daylight-saving change', () => {
-    expect(occurrences(event({ start: '2026-10-24T09:00', end: '2026-10-24T10:00', rrule: 'FREQ=DAILY;COUNT=3' }), instantOf('2026-10-24T00:00', ZONE), instantOf('2026-10-28T00:00', ZONE), ZONE).map((one) => isoInZone(one.start, ZONE)))
-      .toEqual(['2026-10-24T09:00:00+02:00', '2026-10-25T09:00:00+01:00', '2026-10-26T09:00:00+01:00']);
+    expect(
+      occurrences(
+        event({ start: '2026-10-24T09:00', end: '2026-10-24T10:00', rrule: 'FREQ=DAILY;COUNT=3' }),
+        instantOf('2026-10-24T00:00', ZONE),
+        instantOf('2026-10-28T00:00', ZONE),
+        ZONE,
+      ).map((one) => isoInZone(one.start, ZONE)),
+    ).toEqual(['2026-10-24T09:00:00+02:00', '2026-10-25T09:00:00+01:00', '2026-10-26T09:00:00+01:00']);
   });
 
   // RFC 5545, 3.8.5.3: examples of recurrence rules, moved to this zone.
@@ -25,7 +41,13 @@ describe('occurrences', () => {
   });
 
   it('leaves excluded ones out and takes extra ones in', () => {
-    expect(list(event({ rrule: 'FREQ=DAILY;COUNT=3', exdates: ['2026-08-04T09:00'], rdates: ['2026-08-07T15:00'] }), '2026-08-01T00:00', '2026-09-01T00:00')).toEqual(['2026-08-03T09:00', '2026-08-05T09:00', '2026-08-07T15:00']);
+    expect(
+      list(
+        event({ rrule: 'FREQ=DAILY;COUNT=3', exdates: ['2026-08-04T09:00'], rdates: ['2026-08-07T15:00'] }),
+        '2026-08-01T00:00',
+        '2026-09-01T00:00',
+      ),
+    ).toEqual(['2026-08-03T09:00', '2026-08-05T09:00', '2026-08-07T15:00']);
   });
 
   it('gives what touches the window: one that began before it, none that ends at its start', () => {
@@ -36,20 +58,41 @@ describe('occurrences', () => {
 
   it('places all-day events in the reader’s zone', () => {
     const day = event({ start: '2026-08-03', end: '2026-08-05', allDay: true, zone: null });
-    expect(occurrences(day, instantOf('2026-08-01T00:00', 'America/Halifax'), instantOf('2026-08-09T00:00', 'America/Halifax'), 'America/Halifax').map((one) => isoInZone(one.end, 'America/Halifax'))).toEqual(['2026-08-05T00:00:00-03:00']);
+    expect(
+      occurrences(
+        day,
+        instantOf('2026-08-01T00:00', 'America/Halifax'),
+        instantOf('2026-08-09T00:00', 'America/Halifax'),
+        'America/Halifax',
+      ).map((one) => isoInZone(one.end, 'America/Halifax')),
+    ).toEqual(['2026-08-05T00:00:00-03:00']);
   });
 
   it('ends a rule that repeats every second', () => {
-    expect(occurrences(event({ rrule: 'FREQ=SECONDLY' }), instantOf('2026-08-03T00:00', ZONE), instantOf('2026-08-04T00:00', ZONE), ZONE).length).toBeLessThan(25_000);
+    expect(
+      occurrences(
+        event({ rrule: 'FREQ=SECONDLY' }),
+        instantOf('2026-08-03T00:00', ZONE),
+        instantOf('2026-08-04T00:00', ZONE),
+        ZONE,
+      ).length,
+    ).toBeLessThan(25_000);
   });
 
   it('finds in parts of a window what it finds in the whole', () => {
-    fc.assert(fc.property(fc.constantFrom('FREQ=DAILY', 'FREQ=WEEKLY;BYDAY=MO,WE', 'FREQ=MONTHLY;BYMONTHDAY=31', 'FREQ=WEEKLY;INTERVAL=3'), fc.integer({ min: 1, max: 200 }), (rrule, cut) => {
-      const one = event({ rrule });
-      const from = instantOf('2026-08-03T00:00', ZONE);
-      const [middle, to] = [from + cut * 86_400_000, from + 220 * 86_400_000];
-      const keys = (a: number, b: number) => occurrences(one, a, b, ZONE).map((found) => found.key);
-      expect([...new Set([...keys(from, middle), ...keys(middle, to)])]).toEqual(keys(from, to));
-    }), { numRuns: 40 });
+    fc.assert(
+      fc.property(
+        fc.constantFrom('FREQ=DAILY', 'FREQ=WEEKLY;BYDAY=MO,WE', 'FREQ=MONTHLY;BYMONTHDAY=31', 'FREQ=WEEKLY;INTERVAL=3'),
+        fc.integer({ min: 1, max: 200 }),
+        (rrule, cut) => {
+          const one = event({ rrule });
+          const from = instantOf('2026-08-03T00:00', ZONE);
+          const [middle, to] = [from + cut * 86_400_000, from + 220 * 86_400_000];
+          const keys = (a: number, b: number) => occurrences(one, a, b, ZONE).map((found) => found.key);
+          expect([...new Set([...keys(from, middle), ...keys(middle, to)])]).toEqual(keys(from, to));
+        },
+      ),
+      { numRuns: 40 },
+    );
   });
 });

@@ -61,7 +61,10 @@ export function occurrences(event: Recurring, from: Instant, to: Instant, reader
 function placing(event: Recurring, zone: Zone, reader: Zone): (start: string) => { start: Instant; end: Instant } {
   if (event.allDay) {
     const days = Math.max(1, daysBetween(event.start, event.end));
-    return (start) => ({ start: startOfDay(start.slice(0, 10), reader), end: startOfDay(addDays(start.slice(0, 10), days), reader) });
+    return (start) => ({
+      start: startOfDay(start.slice(0, 10), reader),
+      end: startOfDay(addDays(start.slice(0, 10), days), reader),
+    });
   }
   const length = Math.max(0, instantOf(event.end, zone) - instantOf(event.start, zone));
   return (start) => {
@@ -75,7 +78,9 @@ function ruleOf(event: Recurring, zone: Zone): RRule {
   try {
     options = RRule.parseString(event.rrule ?? '');
   } catch (problem) {
-    throw new RangeError(`The repeat rule "${event.rrule}" cannot be read: ${problem instanceof Error ? problem.message : 'unknown'}`);
+    throw new RangeError(
+      `The repeat rule "${event.rrule}" cannot be read: ${problem instanceof Error ? problem.message : 'unknown'}`,
+    );
   }
   if (options.until) options.until = untilInWall(event, options.until, zone);
   return new RRule({ ...options, dtstart: asUtc(event.start), tzid: null }, true);
@@ -85,5 +90,9 @@ function ruleOf(event: Recurring, zone: Zone): RRule {
 function untilInWall(event: Recurring, until: Date, zone: Zone): Date {
   const text = /UNTIL=([0-9TZ]+)/i.exec(event.rrule ?? '')?.[1] ?? '';
   if (text.length === 8) return new Date(until.getTime() + (event.allDay ? 0 : 86_399_000));
-  return text.endsWith('Z') && !event.allDay ? asUtc(wallOf(until.getTime(), zone)) : event.allDay ? asUtc(dayOf(until.getTime(), zone)) : until;
+  return text.endsWith('Z') && !event.allDay
+    ? asUtc(wallOf(until.getTime(), zone))
+    : event.allDay
+      ? asUtc(dayOf(until.getTime(), zone))
+      : until;
 }

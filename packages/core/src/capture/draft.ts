@@ -2,7 +2,7 @@ import type { Zone, Instant } from '../time/zones';
 
 export type Priority = 'high' | 'normal' | 'low';
 export type Field =
-  | 'date' | 'time' | 'endTime' | 'minutes' | 'week' | 'deadline' | 'priority' | 'list' | 'tag' | 'person' | 'repeat';
+  'date' | 'time' | 'endTime' | 'minutes' | 'week' | 'deadline' | 'priority' | 'list' | 'tag' | 'person' | 'repeat';
 
 /** What of a line was understood as what; offsets in characters, end exclusive. */
 export interface Span {
@@ -54,8 +54,22 @@ export type LineReader = (line: Line, context: LineContext) => void;
 /** The line while it is read: what is left to read, and the draft so far. */
 export class Line {
   readonly draft: Draft = {
-    kind: 'task', title: '', date: null, time: null, endTime: null, minutes: null, week: null, deadline: null, deadlineFixed: false,
-    priority: 'normal', list: null, tags: [], people: [], repeat: null, spans: [], problems: [],
+    kind: 'task',
+    title: '',
+    date: null,
+    time: null,
+    endTime: null,
+    minutes: null,
+    week: null,
+    deadline: null,
+    deadlineFixed: false,
+    priority: 'normal',
+    list: null,
+    tags: [],
+    people: [],
+    repeat: null,
+    spans: [],
+    problems: [],
   };
   /** The text with everything already taken blanked by a letter no reader reads. */
   rest: string;

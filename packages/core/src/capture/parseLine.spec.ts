@@ -5,17 +5,38 @@ import { parseLine } from './parseLine';
 
 const ZONE = 'Europe/Vienna';
 const LISTS = ['Permits', 'Field season', 'Field', 'Boardwalk repair', 'In town'];
-const read = (text: string, lists?: string[]) => parseLine(text, { now: instantOf('2026-08-03T09:00', ZONE), zone: ZONE, ...(lists ? { lists } : {}), people: ['Tomas Rieger'] });
+const read = (text: string, lists?: string[]) =>
+  parseLine(text, {
+    now: instantOf('2026-08-03T09:00', ZONE),
+    zone: ZONE,
+    ...(lists ? { lists } : {}),
+    people: ['Tomas Rieger'],
+  });
 
 /** What was said, without what was not. */
 function said(text: string, lists?: string[]): Partial<Draft> {
   const { spans: _spans, problems: _problems, ...draft } = read(text, lists);
-  return Object.fromEntries(Object.entries(draft).filter(([, value]) => value !== null && value !== false && value !== 'normal' && !(Array.isArray(value) && !value.length)));
+  return Object.fromEntries(
+    Object.entries(draft).filter(
+      ([, value]) => value !== null && value !== false && value !== 'normal' && !(Array.isArray(value) && !value.length),
+    ),
+  );
 }
 
 describe('parseLine', () => {
   it.each<[string, Partial<Draft>]>([
-    ['Call the contractor tomorrow 10:00 for 45 min #call >Boardwalk repair', { kind: 'task', title: 'Call the contractor', date: '2026-08-04', time: '10:00', minutes: 45, tags: ['call'], list: 'Boardwalk repair' }],
+    [
+      'Call the contractor tomorrow 10:00 for 45 min #call >Boardwalk repair',
+      {
+        kind: 'task',
+        title: 'Call the contractor',
+        date: '2026-08-04',
+        time: '10:00',
+        minutes: 45,
+        tags: ['call'],
+        list: 'Boardwalk repair',
+      },
+    ],
     ['Order seed >"In town" ++', { kind: 'task', title: 'Order seed', list: 'In town', priority: 'high' }],
     ['Sort photos in week 34 1h30 --', { kind: 'task', title: 'Sort photos', week: '2026-W34', minutes: 90, priority: 'low' }],
     ['Send report due Friday 17:00', { kind: 'task', title: 'Send report', deadline: '2026-08-07T17:00', deadlineFixed: true }],
@@ -25,7 +46,10 @@ describe('parseLine', () => {
     ['Back up every 2 weeks', { kind: 'task', title: 'Back up', repeat: 'FREQ=WEEKLY;INTERVAL=2' }],
     ['Plan this week', { kind: 'task', title: 'Plan', week: '2026-W32' }],
     ['Plan next week', { kind: 'task', title: 'Plan', week: '2026-W33' }],
-    ['Lunch with @Ines Thursday 12:30-13:30', { kind: 'event', title: 'Lunch with Ines', date: '2026-08-06', time: '12:30', endTime: '13:30', people: ['Ines'] }],
+    [
+      'Lunch with @Ines Thursday 12:30-13:30',
+      { kind: 'event', title: 'Lunch with Ines', date: '2026-08-06', time: '12:30', endTime: '13:30', people: ['Ines'] },
+    ],
     ['Send keys @Tomas Rieger', { kind: 'task', title: 'Send keys', people: ['Tomas Rieger'] }],
     ['Fence half an hour on 14.8.', { kind: 'task', title: 'Fence', minutes: 30, date: '2026-08-14' }],
     ['Check pump in 2 hours', { kind: 'task', title: 'Check pump', date: '2026-08-03', time: '11:00' }],
@@ -35,42 +59,97 @@ describe('parseLine', () => {
     expect(said(text)).toEqual(expected);
   });
 
-  it.each(['Learn C#', '5 > 3', 'write e-mail --draft', 'compare C++ and C', 'mail a@b.example', 'gauge #14', 'stand by the river', 'every report needs a cover', 'it may march on', 'a 2>1 b'])(
-    'leaves “%s” whole', (text) => {
-      expect(said(text)).toEqual({ kind: 'task', title: text });
-      expect(read(text).spans).toEqual([]);
-    });
+  it.each([
+    'Learn C#',
+    '5 > 3',
+    'write e-mail --draft',
+    'compare C++ and C',
+    'mail a@b.example',
+    'gauge #14',
+    'stand by the river',
+    'every report needs a cover',
+    'it may march on',
+    'a 2>1 b',
+  ])('leaves “%s” whole', (text) => {
+    expect(said(text)).toEqual({ kind: 'task', title: text });
+    expect(read(text).spans).toEqual([]);
+  });
 
-  it.each([['Pay 31 June', '31 June'], ['Call 25:00', '25:00'], ['Plan Feb 30', 'Feb 30'], ['Due 2026-02-30', '2026-02-30'], ['29 February 2027 party', '29 February 2027']])('says of “%s” what is not a date', (text, wrong) => {
+  it.each([
+    ['Pay 31 June', '31 June'],
+    ['Call 25:00', '25:00'],
+    ['Plan Feb 30', 'Feb 30'],
+    ['Due 2026-02-30', '2026-02-30'],
+    ['29 February 2027 party', '29 February 2027'],
+  ])('says of “%s” what is not a date', (text, wrong) => {
     const draft = read(text);
     expect(draft.title).toBe(text);
     expect(draft.problems.map((problem) => problem.text)).toEqual([wrong]);
   });
 
   it('takes the longest known list name, whatever its case, and says when there is no such list', () => {
-    expect(said('Mow >field season tomorrow', LISTS)).toEqual({ kind: 'task', title: 'Mow', list: 'Field season', date: '2026-08-04' });
+    expect(said('Mow >field season tomorrow', LISTS)).toEqual({
+      kind: 'task',
+      title: 'Mow',
+      list: 'Field season',
+      date: '2026-08-04',
+    });
     const unknown = read('Mow >Meadow', LISTS);
-    expect([unknown.list, unknown.title, unknown.problems[0]?.message]).toEqual([null, 'Mow >Meadow', 'There is no list “Meadow”, so this stays in the title.']);
+    expect([unknown.list, unknown.title, unknown.problems[0]?.message]).toEqual([
+      null,
+      'Mow >Meadow',
+      'There is no list “Meadow”, so this stays in the title.',
+    ]);
   });
 
   it('marks each field where it stands', () => {
     const text = 'Call tomorrow 10:00 for 45 min #call';
-    expect(read(text).spans.map((span) => [span.field, text.slice(span.start, span.end)])).toEqual([['date', 'tomorrow'], ['time', '10:00'], ['minutes', 'for 45 min'], ['tag', '#call']]);
+    expect(read(text).spans.map((span) => [span.field, text.slice(span.start, span.end)])).toEqual([
+      ['date', 'tomorrow'],
+      ['time', '10:00'],
+      ['minutes', 'for 45 min'],
+      ['tag', '#call'],
+    ]);
   });
 
   it('never throws, never loses a letter that it did not understand, and keeps spans apart', () => {
-    const word = fc.oneof(fc.string({ maxLength: 12 }), fc.constantFrom('tomorrow', '10:00', '#tag', '>Permits', '++', 'by', 'due', 'every', 'Friday', '31 June', '@Ines', 'for 45 min', 'week 34', '-', '"'));
-    fc.assert(fc.property(fc.array(word, { maxLength: 9 }), (words) => {
-      const text = words.join(' ');
-      const draft = read(text, LISTS);
-      const kept = draft.title.replace(/\s+/g, '');
-      let rest = text;
-      for (const span of [...draft.spans].reverse()) rest = rest.slice(0, span.start) + ' '.repeat(span.end - span.start) + rest.slice(span.end);
-      expect(draft.spans.every((span, at) => span.end > span.start && (at === 0 || (draft.spans[at - 1]?.end ?? 0) <= span.start))).toBe(true);
-      const letters = (all: string) => all.replace(/[^\p{L}\d]/gu, '');
-      const people = draft.people.join('');
-      expect(letters(kept).length).toBeGreaterThanOrEqual(letters(rest).length - letters('to until till').length);
-      expect(letters(kept).length).toBeLessThanOrEqual(letters(rest).length + letters(people).length);
-    }), { numRuns: 300 });
+    const word = fc.oneof(
+      fc.string({ maxLength: 12 }),
+      fc.constantFrom(
+        'tomorrow',
+        '10:00',
+        '#tag',
+        '>Permits',
+        '++',
+        'by',
+        'due',
+        'every',
+        'Friday',
+        '31 June',
+        '@Ines',
+        'for 45 min',
+        'week 34',
+        '-',
+        '"',
+      ),
+    );
+    fc.assert(
+      fc.property(fc.array(word, { maxLength: 9 }), (words) => {
+        const text = words.join(' ');
+        const draft = read(text, LISTS);
+        const kept = draft.title.replace(/\s+/g, '');
+        let rest = text;
+        for (const span of [...draft.spans].reverse())
+          rest = rest.slice(0, span.start) + ' '.repeat(span.end - span.start) + rest.slice(span.end);
+        expect(
+          draft.spans.every((span, at) => span.end > span.start && (at === 0 || (draft.spans[at - 1]?.end ?? 0) <= span.start)),
+        ).toBe(true);
+        const letters = (all: string) => all.replace(/[^\p{L}\d]/gu, '');
+        const people = draft.people.join('');
+        expect(letters(kept).length).toBeGreaterThanOrEqual(letters(rest).length - letters('to until till').length);
+        expect(letters(kept).length).toBeLessThanOrEqual(letters(rest).length + letters(people).length);
+      }),
+      { numRuns: 300 },
+    );
   });
 });

@@ -20,7 +20,8 @@ export const LINE_READERS: readonly LineReader[] = [
 /** Longest line that is read; what is longer is all title. */
 export const MAX_LINE = 2000;
 
-const MEETING = /^(?:meet(?:ing)?|lunch|dinner|breakfast|coffee|appointment|workshop|interview|stand-?up|site (?:walk|visit)|rehearsal|choir|party|webinar|conference|visit)\b/i;
+const MEETING =
+  /^(?:meet(?:ing)?|lunch|dinner|breakfast|coffee|appointment|workshop|interview|stand-?up|site (?:walk|visit)|rehearsal|choir|party|webinar|conference|visit)\b/i;
 
 /**
  * Reads a typed line. Offsets are UTF-16 code units of the text as given.
@@ -50,16 +51,31 @@ function titleOf(text: string, { spans }: Draft): string {
   for (const { field, start, end } of spans) {
     const between = text.slice(at, Math.max(at, start));
     if (field !== 'endTime' || !/^\s*(?:-|–|to|until|till)\s*$/i.test(between)) title += `${between} `;
-    if (field === 'person' && isSpoken(title, text.slice(end), spans.some((one) => one.start <= end + 1 && one.start >= end))) {
+    if (
+      field === 'person' &&
+      isSpoken(
+        title,
+        text.slice(end),
+        spans.some((one) => one.start <= end + 1 && one.start >= end),
+      )
+    ) {
       title += `${text.slice(start + 1, end).replaceAll('"', '')} `;
     }
     at = Math.max(at, end);
   }
   title += text.slice(at);
-  return title.replace(/\s+/g, ' ').replace(/\s+([,;.])(?=\s|$)/g, '$1').replace(/^[\s,;–-]+(?=\S)|[\s,;–]+$/g, '').trim();
+  return title
+    .replace(/\s+/g, ' ')
+    .replace(/\s+([,;.])(?=\s|$)/g, '$1')
+    .replace(/^[\s,;–-]+(?=\S)|[\s,;–]+$/g, '')
+    .trim();
 }
 
 function isSpoken(before: string, after: string, markFollows: boolean): boolean {
   const words = before.trim().split(/\s+/);
-  return words.length === 1 || /\b(?:with|to|from|for|and|about|of|by)$/i.test(before.trim()) || (!markFollows && /^\s+\p{L}/u.test(after));
+  return (
+    words.length === 1 ||
+    /\b(?:with|to|from|for|and|about|of|by)$/i.test(before.trim()) ||
+    (!markFollows && /^\s+\p{L}/u.test(after))
+  );
 }

@@ -4,7 +4,8 @@ import { readMessage } from './facts';
 import { plainSubject, titleOf } from './title';
 
 const ZONE = 'Europe/Vienna';
-const read = (text: string, more: Partial<Parameters<typeof readMessage>[0]> = {}) => readMessage({ text, written: instantOf('2026-08-02T18:20', ZONE), zone: ZONE, names: ['Maren'], ...more });
+const read = (text: string, more: Partial<Parameters<typeof readMessage>[0]> = {}) =>
+  readMessage({ text, written: instantOf('2026-08-02T18:20', ZONE), zone: ZONE, names: ['Maren'], ...more });
 
 const COUNTY = `Hello Maren,
 
@@ -20,7 +21,10 @@ Tomas Rieger`;
 describe('readMessage', () => {
   it('finds both asks, the fixed deadline and the duration, at their places', () => {
     const facts = read(COUNTY);
-    expect(facts.asks.map((ask) => COUNTY.slice(ask.start, ask.end))).toEqual(['Could you send us the raw readings of gauge 14 by Friday, 14 August?', 'Please also tell me who will have the key to the hut from September on.']);
+    expect(facts.asks.map((ask) => COUNTY.slice(ask.start, ask.end))).toEqual([
+      'Could you send us the raw readings of gauge 14 by Friday, 14 August?',
+      'Please also tell me who will have the key to the hut from September on.',
+    ]);
     const deadline = facts.dates.find((date) => date.role === 'deadline');
     expect(deadline).toMatchObject({ value: '2026-08-14', fixed: true, text: 'Friday, 14 August' });
     expect(COUNTY.slice(deadline?.start, deadline?.end)).toBe('Friday, 14 August');
@@ -28,20 +32,25 @@ describe('readMessage', () => {
   });
 
   it('reads German', () => {
-    const facts = read('Liebe Frau Holt,\n\nkönnten Sie uns bitte bis zum 12. August die Unterlagen schicken? Das dauert etwa eine halbe Stunde. Die Wiese ist nass.\n\nMit freundlichen Grüßen\nKarl Moos');
+    const facts = read(
+      'Liebe Frau Holt,\n\nkönnten Sie uns bitte bis zum 12. August die Unterlagen schicken? Das dauert etwa eine halbe Stunde. Die Wiese ist nass.\n\nMit freundlichen Grüßen\nKarl Moos',
+    );
     expect(facts.asks).toHaveLength(1);
     expect(facts.dates).toMatchObject([{ value: '2026-08-12', role: 'deadline' }]);
     expect(facts.minutes).toBe(30);
   });
 
   it('leaves quoted replies, signatures and footers out', () => {
-    const facts = read('It rained.\n\nOn Mon, 3 Aug 2026 at 09:00, Pia wrote:\n> Could you call me by Friday?\n\n-- \nPlease consider the environment\n');
+    const facts = read(
+      'It rained.\n\nOn Mon, 3 Aug 2026 at 09:00, Pia wrote:\n> Could you call me by Friday?\n\n-- \nPlease consider the environment\n',
+    );
     expect(facts.asks).toEqual([]);
     expect(facts.dates).toEqual([]);
   });
 
   it('reads a mail of nothing but a forwarded one as if it were its own', () => {
-    const text = '\n---------- Forwarded message ----------\nFrom: Ines <ines@x.example>\nDate: Sunday\nSubject: boards\n\nWe need the quote for the larch boards by end of next week.\n';
+    const text =
+      '\n---------- Forwarded message ----------\nFrom: Ines <ines@x.example>\nDate: Sunday\nSubject: boards\n\nWe need the quote for the larch boards by end of next week.\n';
     const facts = read(text);
     expect(facts.asks).toHaveLength(1);
     expect(facts.dates).toMatchObject([{ value: '2026-08-07', role: 'deadline' }]);
@@ -62,11 +71,24 @@ describe('readMessage', () => {
     expect(read(text).dates.map((date) => [date.value, date.role])).toContainEqual([value, role]);
   });
 
-  it.each(['Thank you for coming.', 'Please find the list attached.', 'How are you?', 'If you have any questions, do not hesitate to call.', 'Nothing you need to do.'])('hears no ask in “%s”', (text) => {
+  it.each([
+    'Thank you for coming.',
+    'Please find the list attached.',
+    'How are you?',
+    'If you have any questions, do not hesitate to call.',
+    'Nothing you need to do.',
+  ])('hears no ask in “%s”', (text) => {
     expect(read(text).asks).toEqual([]);
   });
 
-  it.each(['Maren: call the school about the nets', 'Please sign the form.', 'Can you come?', 'I need half a page from you by noon.', 'Bitte rufen Sie mich an.', 'Who has the keys, do you know?'])('hears an ask in “%s”', (text) => {
+  it.each([
+    'Maren: call the school about the nets',
+    'Please sign the form.',
+    'Can you come?',
+    'I need half a page from you by noon.',
+    'Bitte rufen Sie mich an.',
+    'Who has the keys, do you know?',
+  ])('hears an ask in “%s”', (text) => {
     expect(read(text).asks).toHaveLength(1);
   });
 
@@ -77,17 +99,34 @@ describe('readMessage', () => {
   });
 
   it('finds people and links', () => {
-    const facts = read('Ask Lea Marchand <lea@tide-lab.example>: https://meet.tide-lab.example/marsh and https://x.example/a.pdf.', { from: { name: 'Pia', address: 'pia@y.example' } });
-    expect(facts.people).toEqual([{ name: 'Pia', address: 'pia@y.example' }, { name: 'Lea Marchand', address: 'lea@tide-lab.example' }]);
-    expect(facts.links).toEqual([{ url: 'https://meet.tide-lab.example/marsh', kind: 'meeting' }, { url: 'https://x.example/a.pdf', kind: 'document' }]);
+    const facts = read(
+      'Ask Lea Marchand <lea@tide-lab.example>: https://meet.tide-lab.example/marsh and https://x.example/a.pdf.',
+      { from: { name: 'Pia', address: 'pia@y.example' } },
+    );
+    expect(facts.people).toEqual([
+      { name: 'Pia', address: 'pia@y.example' },
+      { name: 'Lea Marchand', address: 'lea@tide-lab.example' },
+    ]);
+    expect(facts.links).toEqual([
+      { url: 'https://meet.tide-lab.example/marsh', kind: 'meeting' },
+      { url: 'https://x.example/a.pdf', kind: 'document' },
+    ]);
   });
 
   it('never throws, keeps spans inside the text, and is quick on hostile text', () => {
-    fc.assert(fc.property(fc.string({ unit: 'binary', maxLength: 400 }), (text) => {
-      const facts = read(text);
-      expect([...facts.asks, ...facts.dates, ...facts.durations].every((one) => one.start >= 0 && one.end <= text.length && one.start < one.end)).toBe(true);
-    }), { numRuns: 200 });
-    for (const unit of ['please ', 'a.', '> ', 'On Monday ', '1:', 'bis ', '\n', 'could you ']) expect(read(unit.repeat(8000)).asks.length).toBeLessThanOrEqual(60);
+    fc.assert(
+      fc.property(fc.string({ unit: 'binary', maxLength: 400 }), (text) => {
+        const facts = read(text);
+        expect(
+          [...facts.asks, ...facts.dates, ...facts.durations].every(
+            (one) => one.start >= 0 && one.end <= text.length && one.start < one.end,
+          ),
+        ).toBe(true);
+      }),
+      { numRuns: 200 },
+    );
+    for (const unit of ['please ', 'a.', '> ', 'On Monday ', '1:', 'bis ', '\n', 'could you '])
+      expect(read(unit.repeat(8000)).asks.length).toBeLessThanOrEqual(60);
   });
 });
 

@@ -69,8 +69,13 @@ export function readMessage({ text, written, zone, from, bulk, invitation, names
   const language = languageOf(own.map((part) => read.slice(part.start, part.end)).join(' '));
   const sentences = own.flatMap((part) => sentencesIn(read, part));
   const facts: MessageFacts = {
-    asks: [], dates: [], durations: [], minutes: null,
-    people: peopleIn(read), links: linksIn(own.map((part) => read.slice(part.start, part.end)).join('\n')), invitation: invitation ?? false,
+    asks: [],
+    dates: [],
+    durations: [],
+    minutes: null,
+    people: peopleIn(read),
+    links: linksIn(own.map((part) => read.slice(part.start, part.end)).join('\n')),
+    invitation: invitation ?? false,
   };
   for (const [at, { start, end }] of sentences.entries()) {
     const sentence = read.slice(start, end);
@@ -78,7 +83,8 @@ export function readMessage({ text, written, zone, from, bulk, invitation, names
     if (asks && facts.asks.length < MOST_FACTS) facts.asks.push({ text: sentence, start, end });
     const durations = findDurations(sentence);
     for (const found of durations) {
-      if (facts.durations.length < MOST_FACTS) facts.durations.push({ text: found.text, minutes: found.minutes, start: start + found.start, end: start + found.end });
+      if (facts.durations.length < MOST_FACTS)
+        facts.durations.push({ text: found.text, minutes: found.minutes, start: start + found.start, end: start + found.end });
     }
     const next = sentences[at + 1];
     const around = sentence + (next ? ` ${read.slice(next.start, next.end)}` : '');
@@ -89,8 +95,13 @@ export function readMessage({ text, written, zone, from, bulk, invitation, names
       const role = asks && said === 'mention' && SOON.test(found.text) ? 'deadline' : said;
       const value = found.day ? found.day + (found.time ? `T${found.time}` : '') : (found.week ?? '');
       facts.dates.push({
-        text: read.slice(start + found.start, start + found.end), value, endValue: endOf(found.day, found.endDay, found.endTime),
-        role, fixed: role === 'deadline' && saysFixed(around), start: start + found.start, end: start + found.end,
+        text: read.slice(start + found.start, start + found.end),
+        value,
+        endValue: endOf(found.day, found.endDay, found.endTime),
+        role,
+        fixed: role === 'deadline' && saysFixed(around),
+        start: start + found.start,
+        end: start + found.end,
       });
     }
   }

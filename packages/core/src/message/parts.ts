@@ -19,12 +19,14 @@ function linesOf(text: string): TextLine[] {
 
 const QUOTE_LINE = /^\s*>/;
 const QUOTE_LEAD = /^\s*(?:on .{6,120} wrote:|am .{6,120} schrieb .{0,120}:|.{3,120} (?:wrote|schrieb|writes):)\s*$/i;
-const EARLIER_MESSAGE = /^\s*(?:-{2,}\s*(?:original message|ursprüngliche nachricht|forwarded message|weitergeleitete nachricht|begin forwarded message)\b.*|begin forwarded message:|_{10,})\s*$/i;
+const EARLIER_MESSAGE =
+  /^\s*(?:-{2,}\s*(?:original message|ursprüngliche nachricht|forwarded message|weitergeleitete nachricht|begin forwarded message)\b.*|begin forwarded message:|_{10,})\s*$/i;
 const HEADER_BLOCK = /^\s*(?:from|von):\s.+/i;
 const HEADER_FOLLOWS = /^\s*(?:sent|date|to|subject|gesendet|datum|an|betreff):\s/i;
 const SIGN_OFF =
   /^\s*(?:(?:kind|best|warm|many|with best|with kind) (?:regards|wishes|greetings|thanks)|regards|cheers|all the best|yours (?:sincerely|faithfully|truly)|sincerely|thanks(?: again)?|thank you|many thanks|see you(?: soon)?|best|mit (?:freundlichen|besten|herzlichen) grüßen|(?:viele|liebe|beste|herzliche|schöne) grüße|herzlich|mfg|lg|vg)\s*[,.!]?\s*$/i;
-const FOOTER = /\b(?:unsubscribe|manage your (?:preferences|subscription)|you (?:are receiving|receive|get) this (?:mail|message|letter|newsletter|because)|view (?:this|it) in (?:your|a) browser|abmelden|abbestellen|newsletter abbestellen|confidentiality notice|this (?:e-?mail|message) (?:and any attachments )?(?:is|are|may be) (?:confidential|intended))\b/i;
+const FOOTER =
+  /\b(?:unsubscribe|manage your (?:preferences|subscription)|you (?:are receiving|receive|get) this (?:mail|message|letter|newsletter|because)|view (?:this|it) in (?:your|a) browser|abmelden|abbestellen|newsletter abbestellen|confidentiality notice|this (?:e-?mail|message) (?:and any attachments )?(?:is|are|may be) (?:confidential|intended))\b/i;
 
 /**
  * The writer's own words: without quoted replies, signature and footer.
@@ -36,7 +38,9 @@ export function ownWords(text: string): Stretch[] {
   const own = bodyOf(cut < 0 ? lines : lines.slice(0, cut));
   if (cut < 0 || own.some((part) => /\p{L}{2}/u.test(text.slice(part.start, part.end)))) return own;
   const forwarded = lines.slice(cut);
-  const firstBlank = forwarded.findIndex((line, at) => at > 0 && line.text.trim() === '' && HEADER_FOLLOWS.test(forwarded[at - 1]?.text ?? ''));
+  const firstBlank = forwarded.findIndex(
+    (line, at) => at > 0 && line.text.trim() === '' && HEADER_FOLLOWS.test(forwarded[at - 1]?.text ?? ''),
+  );
   const inner = forwarded.slice(firstBlank < 0 ? 1 : firstBlank + 1);
   const innerCut = inner.findIndex((line, at) => isEarlierMessage(line, inner[at + 1], inner[at + 2]));
   return bodyOf(innerCut < 0 ? inner : inner.slice(0, innerCut));
@@ -49,7 +53,9 @@ function isEarlierMessage(line: TextLine, next: TextLine | undefined, afterNext:
 
 function bodyOf(lines: TextLine[]): Stretch[] {
   const parts: Stretch[] = [];
-  let end = lines.findIndex((line, at) => line.text === '--' || (SIGN_OFF.test(line.text) && restIsSignature(lines.slice(at + 1))));
+  let end = lines.findIndex(
+    (line, at) => line.text === '--' || (SIGN_OFF.test(line.text) && restIsSignature(lines.slice(at + 1))),
+  );
   if (end < 0) end = lines.length;
   for (const [at, line] of lines.slice(0, end).entries()) {
     if (FOOTER.test(line.text)) {
@@ -57,7 +63,8 @@ function bodyOf(lines: TextLine[]): Stretch[] {
       if (blockEnds) break;
       continue;
     }
-    const wrappedLead = QUOTE_LEAD.test(`${line.text} ${lines[at + 1]?.text ?? ''}`) && QUOTE_LINE.test(lines[at + 2]?.text ?? '');
+    const wrappedLead =
+      QUOTE_LEAD.test(`${line.text} ${lines[at + 1]?.text ?? ''}`) && QUOTE_LINE.test(lines[at + 2]?.text ?? '');
     if (QUOTE_LINE.test(line.text) || QUOTE_LEAD.test(line.text) || wrappedLead) continue;
     const last = parts.at(-1);
     if (last?.end === line.start) last.end = line.end;
@@ -73,7 +80,8 @@ function restIsSignature(rest: TextLine[]): boolean {
   return postscript < 0 && said.slice(0, 8).every((line) => line.text.length < 72 || FOOTER.test(line.text));
 }
 
-const NOT_AN_END = /(?:\b(?:e\.g|i\.e|mr|mrs|ms|dr|no|nr|approx|ca|etc|vs|st|bzw|z\.\s?B|d\.\s?h|u\.\s?a|usw|evtl|inkl|Tel|Abs)|\b[A-Z])\.$/i;
+const NOT_AN_END =
+  /(?:\b(?:e\.g|i\.e|mr|mrs|ms|dr|no|nr|approx|ca|etc|vs|st|bzw|z\.\s?B|d\.\s?h|u\.\s?a|usw|evtl|inkl|Tel|Abs)|\b[A-Z])\.$/i;
 /** A number with a full stop is an ordinal only before a month or a small letter ("14. August"). */
 const ORDINAL = /\b\d{1,2}\.$/;
 const ORDINAL_SMALL = /^\s+(?:\p{Ll}|(?:Jan|Feb|Mär|Apr|Mai|Jun|Jul|Aug|Sep|Okt|Nov|Dez))/u;
@@ -93,7 +101,13 @@ export function sentencesIn(text: string, { start, end }: Stretch): Stretch[] {
   for (const match of text.slice(start, end).matchAll(breaks)) {
     const to = start + match.index + match[0].length;
     const so = text.slice(from, to);
-    if (match[0] === '.' && (NOT_AN_END.test(so) && !/^\s*\n\s*\n/.test(text.slice(to)) && !/^\s+(?:Please|Could|Can|Bitte|Would|We|I|Wir|Ich)\b/.test(text.slice(to)))) continue;
+    if (
+      match[0] === '.' &&
+      NOT_AN_END.test(so) &&
+      !/^\s*\n\s*\n/.test(text.slice(to)) &&
+      !/^\s+(?:Please|Could|Can|Bitte|Would|We|I|Wir|Ich)\b/.test(text.slice(to))
+    )
+      continue;
     if (match[0] === '.' && ORDINAL.test(so) && ORDINAL_SMALL.test(text.slice(to, to + 12))) continue;
     push(to);
   }

@@ -18,11 +18,15 @@ const LEADS: RegExp[] = [
   /^(?:could|would|can) (?:also )?please\s+/i,
 ];
 const NEED = /^(?:i|we)(?: would|'d)?(?: also)? (?:need|require) (?:from you )?((?:the|your|a|an|one|two|three)\b.*)$/i;
-const GERMAN_ASK = /^(?:könnten|können|würden|kannst|könntest|würdest) (?:sie|du|ihr)(?: (?:bitte|uns|mir|auch|noch))*\s+(.*?)\s+(\p{L}+en)$/iu;
-const GERMAN_INDIRECT = /^(?:könnten|können|würden|kannst|könntest|würdest) (?:sie|du|ihr)(?: (?:bitte|uns|mir|auch|noch))*\s+(\p{L}+en,\s+.*)$/iu;
+const GERMAN_ASK =
+  /^(?:könnten|können|würden|kannst|könntest|würdest) (?:sie|du|ihr)(?: (?:bitte|uns|mir|auch|noch))*\s+(.*?)\s+(\p{L}+en)$/iu;
+const GERMAN_INDIRECT =
+  /^(?:könnten|können|würden|kannst|könntest|würdest) (?:sie|du|ihr)(?: (?:bitte|uns|mir|auch|noch))*\s+(\p{L}+en,\s+.*)$/iu;
 const GERMAN_POLITE = /^(?!könnten|können|würden|haben|sind|möchten)(\p{L}+en) sie(?: (?:uns|mir|bitte|auch|noch))*\s+(.*)$/iu;
-const DATE_LEAD = /\s+(?:by|before|until|till|no later than|on|at|due|from|bis(?: spätestens)?(?: zum)?|am|um|vor|within|not later than)?\s*(?:the|dem|den)?\s*$/i;
-const FOR_ME = /^(\p{L}+)\s+(?:us|me)\s+(?=(?:the|a|an|your|our|all|who|what|when|how|whether|which|if|about|know|one|two|some|any)\b)/iu;
+const DATE_LEAD =
+  /\s+(?:by|before|until|till|no later than|on|at|due|from|bis(?: spätestens)?(?: zum)?|am|um|vor|within|not later than)?\s*(?:the|dem|den)?\s*$/i;
+const FOR_ME =
+  /^(\p{L}+)\s+(?:us|me)\s+(?=(?:the|a|an|your|our|all|who|what|when|how|whether|which|if|about|know|one|two|some|any)\b)/iu;
 /** Says only "it": what it is stands in the subject. */
 const POINTS_BACK = /^\w+ (?:it|them|this|that|these|those)(?: \w+)?$/i;
 const MAX_TITLE = 90;
@@ -49,10 +53,18 @@ function titleFromAsk(text: string, start: number, end: number, facts: MessageFa
   for (const date of facts.dates.filter((one) => one.start >= start && one.end <= end).reverse()) {
     const atEnd = /^[\s?.!,;:]*$/.test(text.slice(date.end, end));
     if (date.role !== 'deadline' && !atEnd) continue;
-    const before = said.slice(0, date.start - start).replace(/\n/g, ' ').replace(DATE_LEAD, '');
+    const before = said
+      .slice(0, date.start - start)
+      .replace(/\n/g, ' ')
+      .replace(DATE_LEAD, '');
     said = before + said.slice(date.end - start);
   }
-  said = said.replace(/\s+/g, ' ').replace(/;.*$/, '').replace(/[\s?.!,;:]+$/, '').replace(/\s(?:for|on|at|by|of|until|before|from)$/i, '').trim();
+  said = said
+    .replace(/\s+/g, ' ')
+    .replace(/;.*$/, '')
+    .replace(/[\s?.!,;:]+$/, '')
+    .replace(/\s(?:for|on|at|by|of|until|before|from)$/i, '')
+    .trim();
   for (const lead of LEADS) said = said.replace(lead, '');
   const need = NEED.exec(said);
   if (need) said = `send ${need[1] ?? ''}`;
@@ -63,19 +75,37 @@ function titleFromAsk(text: string, start: number, end: number, facts: MessageFa
   const polite = GERMAN_POLITE.exec(said);
   if (polite) said = `${polite[2] ?? ''} ${polite[1]?.toLowerCase() ?? ''}`;
   said = said.replace(/^(?:let (?:me|us) know|tell (?:me|us)|get back to (?:me|us) (?:with|about|on))\s+/i, 'say ');
-  said = said.replace(FOR_ME, '$1 ').replace(/,?\s*(?:please|thanks|thank you|bitte)$/i, '').replace(/[\s,;:–-]+$/, '');
-  if (/^(?:who|what|when|where|which|how|why|is|are|do|does|did|(?:have|has|will) (?:you|they|we|the|it)|wer|was|wann|wo|wie|haben|ist|gibt|passt|shall|should|may|any chance)\b/i.test(said)) said = `answer: ${said}`;
+  said = said
+    .replace(FOR_ME, '$1 ')
+    .replace(/,?\s*(?:please|thanks|thank you|bitte)$/i, '')
+    .replace(/[\s,;:–-]+$/, '');
+  if (
+    /^(?:who|what|when|where|which|how|why|is|are|do|does|did|(?:have|has|will) (?:you|they|we|the|it)|wer|was|wann|wo|wie|haben|ist|gibt|passt|shall|should|may|any chance)\b/i.test(
+      said,
+    )
+  )
+    said = `answer: ${said}`;
   return said.charAt(0).toUpperCase() + said.slice(1);
 }
 
 function firstLine(text: string): string {
-  return text.split('\n').find((line) => /\p{L}{2}/u.test(line))?.trim() ?? '';
+  return (
+    text
+      .split('\n')
+      .find((line) => /\p{L}{2}/u.test(line))
+      ?.trim() ?? ''
+  );
 }
 
 function shorten(title: string): string {
   if (title.length <= MAX_TITLE) return title;
   const cut = title.slice(0, MAX_TITLE);
-  const clause = Math.max(cut.lastIndexOf(', '), cut.lastIndexOf(' so that '), cut.lastIndexOf(' because '), cut.lastIndexOf(' – '));
+  const clause = Math.max(
+    cut.lastIndexOf(', '),
+    cut.lastIndexOf(' so that '),
+    cut.lastIndexOf(' because '),
+    cut.lastIndexOf(' – '),
+  );
   const end = clause > MAX_TITLE / 2 ? clause : cut.lastIndexOf(' ');
   return cut.slice(0, end > 20 ? end : MAX_TITLE).replace(/[\s,;:–-]+$/, '');
 }

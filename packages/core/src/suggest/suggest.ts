@@ -4,7 +4,7 @@ import { sayMinutes } from '../text/say';
 
 /** Where a decision sends an incoming. */
 export type Destination =
-  | 'list' | 'day' | 'week' | 'time' | 'event' | 'answer' | 'person' | 'hand-over' | 'shelf' | 'reference' | 'done' | 'drop';
+  'list' | 'day' | 'week' | 'time' | 'event' | 'answer' | 'person' | 'hand-over' | 'shelf' | 'reference' | 'done' | 'drop';
 
 /** How often this user sent things from one address to one place. */
 export interface Habit {
@@ -58,7 +58,8 @@ export function suggest({ title, subject, facts, tags = [], priority = 'normal',
   const to = destinationOf(habit?.habit ?? null, meeting !== undefined && facts.asks.length < 2, asked);
   const reasons: string[] = [];
   if (asked) reasons.push(facts.asks.length === 1 ? 'asks one thing of you' : `asks ${facts.asks.length} things of you`);
-  if (deadline) reasons.push(`the text says “${deadline.text.replace(/\s+/g, ' ')}”${deadline.fixed ? ', and that it will not move' : ''}`);
+  if (deadline)
+    reasons.push(`the text says “${deadline.text.replace(/\s+/g, ' ')}”${deadline.fixed ? ', and that it will not move' : ''}`);
   if (meeting && to === 'event') reasons.push(`the text proposes “${meeting.text.replace(/\s+/g, ' ')}”`);
   if (facts.minutes) reasons.push(`the text speaks of ${sayMinutes(facts.minutes)}`);
   if (bulk) reasons.push('sent to many at once');
@@ -102,7 +103,12 @@ function destinationOf(habit: Habit | null, meets: boolean, asked: boolean): Des
 function placeOf({ to, list }: Habit): string {
   if (list && to !== 'reference') return `went to ${list}`;
   const places: Partial<Record<Destination, string>> = {
-    drop: 'were dropped', reference: 'were kept for reference', shelf: 'were shelved', event: 'became events', day: 'were put on a day', done: 'were done at once',
+    drop: 'were dropped',
+    reference: 'were kept for reference',
+    shelf: 'were shelved',
+    event: 'became events',
+    day: 'were put on a day',
+    done: 'were done at once',
   };
   return places[to] ?? 'became tasks';
 }

@@ -39,10 +39,30 @@ const MONTH_LENGTHS: [RegExp, number][] = [
   [/./, 31],
 ];
 const WEEKDAYS: [RegExp, number][] = [
-  [/^mo/i, 1], [/^(tu|di)/i, 2], [/^(we|mi)/i, 3], [/^(th|do)/i, 4], [/^fr/i, 5], [/^sa/i, 6], [/^(su|so)/i, 7],
+  [/^mo/i, 1],
+  [/^(tu|di)/i, 2],
+  [/^(we|mi)/i, 3],
+  [/^(th|do)/i, 4],
+  [/^fr/i, 5],
+  [/^sa/i, 6],
+  [/^(su|so)/i, 7],
 ];
 const NUMBER_WORDS: Record<string, number> = {
-  a: 1, an: 1, one: 1, einer: 1, einem: 1, two: 2, zwei: 2, three: 3, drei: 3, four: 4, vier: 4, six: 6, sechs: 6, eight: 8, acht: 8,
+  a: 1,
+  an: 1,
+  one: 1,
+  einer: 1,
+  einem: 1,
+  two: 2,
+  zwei: 2,
+  three: 3,
+  drei: 3,
+  four: 4,
+  vier: 4,
+  six: 6,
+  sechs: 6,
+  eight: 8,
+  acht: 8,
 };
 
 /** A small whole number written as digits or as a word; NaN otherwise. */
@@ -76,7 +96,8 @@ function nextWeekday(today: Day, weekday: number): Day {
   return addDays(today, ((weekday - weekdayOf(today) + 6) % 7) + 1);
 }
 
-const WEEKDAY = 'mon(?:day)?|tue(?:s|sday)?|wed(?:nesday)?|thu(?:rs|rsday)?|fri(?:day)?|sat(?:urday)?|sun(?:day)?|montag|dienstag|mittwoch|donnerstag|freitag|samstag|sonntag';
+const WEEKDAY =
+  'mon(?:day)?|tue(?:s|sday)?|wed(?:nesday)?|thu(?:rs|rsday)?|fri(?:day)?|sat(?:urday)?|sun(?:day)?|montag|dienstag|mittwoch|donnerstag|freitag|samstag|sonntag';
 
 /** "Thursday in two weeks", "Dienstag in zwei Wochen": the weekday, that many weeks after the coming one's week. */
 const weekdayInWeeks: Reader = (text, today) =>
@@ -93,29 +114,50 @@ const endOfStretch: Reader = (text, today) => [
     const next = /next|nächst/i.test(match[1] ?? match[2] ?? '');
     return { day: addDays(mondayOf(weekOf(addDays(today, next ? 7 : 0))), 4) };
   }),
-  ...each(text, new RegExp(`\\b(?:the )?(?:end of|ende) (this month|the month|next month|(?:des|diesen|nächsten) monats|${MONTHS})\\b`, 'gi'), (match) => {
-    const word = (match[1] ?? '').toLowerCase();
-    let [year, month] = today.split('-').map(Number) as [number, number];
-    if (/^(next|nächsten) /.test(word)) month += 1;
-    else if (!/month|monats/.test(word)) {
-      const named = monthNumber(word);
-      if (named < month) year += 1;
-      month = named;
-    }
-    return { day: new Date(Date.UTC(year, month, 0)).toISOString().slice(0, 10) };
-  }),
+  ...each(
+    text,
+    new RegExp(`\\b(?:the )?(?:end of|ende) (this month|the month|next month|(?:des|diesen|nächsten) monats|${MONTHS})\\b`, 'gi'),
+    (match) => {
+      const word = (match[1] ?? '').toLowerCase();
+      let [year, month] = today.split('-').map(Number) as [number, number];
+      if (/^(next|nächsten) /.test(word)) month += 1;
+      else if (!/month|monats/.test(word)) {
+        const named = monthNumber(word);
+        if (named < month) year += 1;
+        month = named;
+      }
+      return { day: new Date(Date.UTC(year, month, 0)).toISOString().slice(0, 10) };
+    },
+  ),
 ];
 
 /** "end of the day", "close of business", "by tonight's close": today. */
 const endOfDayWords: Reader = (text, today) =>
-  each(text, /\b(?:end of (?:the )?day|close of business|cob|eod|ende des tages|heute noch)\b(?:\s+(?:today|tomorrow|on (?:mon|tues|wednes|thurs|fri)day)\b)?/gi, (match) => {
-    const tail = /(today|tomorrow|on (\w+))$/i.exec(match[0]);
-    if (tail && /tomorrow/i.test(tail[0])) return { day: addDays(today, 1) };
-    return { day: tail?.[2] ? nextWeekday(today, weekdayNamed(tail[2])) : today };
-  });
+  each(
+    text,
+    /\b(?:end of (?:the )?day|close of business|cob|eod|ende des tages|heute noch)\b(?:\s+(?:today|tomorrow|on (?:mon|tues|wednes|thurs|fri)day)\b)?/gi,
+    (match) => {
+      const tail = /(today|tomorrow|on (\w+))$/i.exec(match[0]);
+      if (tail && /tomorrow/i.test(tail[0])) return { day: addDays(today, 1) };
+      return { day: tail?.[2] ? nextWeekday(today, weekdayNamed(tail[2])) : today };
+    },
+  );
 
 function monthNumber(name: string): number {
-  const starts = [/^jan/i, /^feb/i, /^m[aä]r/i, /^apr/i, /^ma[yi]/i, /^jun/i, /^jul/i, /^aug/i, /^sep/i, /^o[ck]t/i, /^nov/i, /^de[cz]/i];
+  const starts = [
+    /^jan/i,
+    /^feb/i,
+    /^m[aä]r/i,
+    /^apr/i,
+    /^ma[yi]/i,
+    /^jun/i,
+    /^jul/i,
+    /^aug/i,
+    /^sep/i,
+    /^o[ck]t/i,
+    /^nov/i,
+    /^de[cz]/i,
+  ];
   return starts.findIndex((pattern) => pattern.test(name)) + 1;
 }
 
@@ -132,14 +174,18 @@ const dottedDate: Reader = (text, today) =>
 
 /** "the 14th": the coming one. */
 const ordinalDay: Reader = (text, today) =>
-  each(text, new RegExp(`\\bthe (\\d{1,2})(?:st|nd|rd|th)\\b(?!\\s+(?:of\\s+)?(?:${MONTHS}|\\w+day\\b)|-| \\w+ing\\b)`, 'gi'), (match) => {
-    const wanted = Number(match[1]);
-    for (let ahead = 0; ahead < 62; ahead += 1) {
-      const day = addDays(today, ahead);
-      if (Number(day.slice(8)) === wanted) return { day };
-    }
-    return null;
-  });
+  each(
+    text,
+    new RegExp(`\\bthe (\\d{1,2})(?:st|nd|rd|th)\\b(?!\\s+(?:of\\s+)?(?:${MONTHS}|\\w+day\\b)|-| \\w+ing\\b)`, 'gi'),
+    (match) => {
+      const wanted = Number(match[1]);
+      for (let ahead = 0; ahead < 62; ahead += 1) {
+        const day = addDays(today, ahead);
+        if (Number(day.slice(8)) === wanted) return { day };
+      }
+      return null;
+    },
+  );
 
 /** "this week", "next week", "in week 34", "KW 34": a week without a day. A week that is over means next year's. */
 const weeks: Reader = (text, today) => [
@@ -173,15 +219,25 @@ const libraryDates: Reader = (text, today, language, clock) => {
     const dayOfPart = (part: chrono.ParsedComponents) =>
       [part.get('year'), part.get('month'), part.get('day')].map((n) => String(n).padStart(2, '0')).join('-');
     const timeOfPart = (part: chrono.ParsedComponents) =>
-      part.isCertain('hour') ? `${String(part.get('hour')).padStart(2, '0')}:${String(part.get('minute') ?? 0).padStart(2, '0')}` : null;
+      part.isCertain('hour')
+        ? `${String(part.get('hour')).padStart(2, '0')}:${String(part.get('minute') ?? 0).padStart(2, '0')}`
+        : null;
     let first = named ? dayOfPart(start) : null;
     // Said on a Monday, "Monday" is the coming one: today would be called today.
     if (first === today && start.isCertain('weekday') && !start.isCertain('day')) first = addDays(today, 7);
     const lastDay = end && named && dayOfPart(end) !== dayOfPart(start) ? dayOfPart(end) : null;
-    return [{
-      start: result.index, end: result.index + result.text.length, text: result.text,
-      day: first, time: timeOfPart(start), endDay: lastDay, endTime: end ? timeOfPart(end) : null, week: null,
-    }];
+    return [
+      {
+        start: result.index,
+        end: result.index + result.text.length,
+        text: result.text,
+        day: first,
+        time: timeOfPart(start),
+        endDay: lastDay,
+        endTime: end ? timeOfPart(end) : null,
+        week: null,
+      },
+    ];
   });
 };
 
@@ -195,9 +251,12 @@ const MAY_NAME_A_DATE =
 /** Spans that look like a calendar date or a clock time but are none. */
 export function findNotDates(text: string): NotADate[] {
   const bad: NotADate[] = [];
-  const add = (match: RegExpMatchArray) => bad.push({ start: match.index ?? 0, end: (match.index ?? 0) + match[0].length, text: match[0] });
+  const add = (match: RegExpMatchArray) =>
+    bad.push({ start: match.index ?? 0, end: (match.index ?? 0) + match[0].length, text: match[0] });
   const lengthOf = (month: string) => MONTH_LENGTHS.find(([pattern]) => pattern.test(month))?.[1] ?? 31;
-  for (const match of text.matchAll(new RegExp(`\\b(\\d{1,2})(?:st|nd|rd|th|\\.)?(?: of)? (${MONTHS})\\b(?: \\d{4}\\b)?`, 'gi'))) {
+  for (const match of text.matchAll(
+    new RegExp(`\\b(\\d{1,2})(?:st|nd|rd|th|\\.)?(?: of)? (${MONTHS})\\b(?: \\d{4}\\b)?`, 'gi'),
+  )) {
     const year = /\d{4}$/.exec(match[0])?.[0];
     const leapless = year !== undefined && /^f/i.test(match[2] ?? '') && Number(match[1]) === 29 && !isDay(`${year}-02-29`);
     if (Number(match[1]) < 1 || Number(match[1]) > lengthOf(match[2] ?? '') || leapless) add(match);

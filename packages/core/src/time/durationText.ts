@@ -7,11 +7,40 @@ export interface DurationFound {
 }
 
 const NUMBERS: Record<string, number> = {
-  a: 1, an: 1, one: 1, eine: 1, einer: 1, two: 2, zwei: 2, three: 3, drei: 3, four: 4, vier: 4, five: 5, fünf: 5, six: 6, sechs: 6,
-  ten: 10, zehn: 10, fifteen: 15, fünfzehn: 15, twenty: 20, zwanzig: 20, thirty: 30, dreißig: 30, forty: 40, vierzig: 40,
-  'forty-five': 45, fünfundvierzig: 45, sixty: 60, ninety: 90, neunzig: 90,
+  a: 1,
+  an: 1,
+  one: 1,
+  eine: 1,
+  einer: 1,
+  two: 2,
+  zwei: 2,
+  three: 3,
+  drei: 3,
+  four: 4,
+  vier: 4,
+  five: 5,
+  fünf: 5,
+  six: 6,
+  sechs: 6,
+  ten: 10,
+  zehn: 10,
+  fifteen: 15,
+  fünfzehn: 15,
+  twenty: 20,
+  zwanzig: 20,
+  thirty: 30,
+  dreißig: 30,
+  forty: 40,
+  vierzig: 40,
+  'forty-five': 45,
+  fünfundvierzig: 45,
+  sixty: 60,
+  ninety: 90,
+  neunzig: 90,
 };
-const WORDS = Object.keys(NUMBERS).sort((a, b) => b.length - a.length).join('|');
+const WORDS = Object.keys(NUMBERS)
+  .sort((a, b) => b.length - a.length)
+  .join('|');
 const HOUR = '(?:hours?|hrs?|h|stunden?|std\\.?)';
 const MINUTES = '(?:minutes?|mins?|min\\.?|minuten)';
 const END = '(?![\\p{L}\\d])';
@@ -21,17 +50,33 @@ const value = (text: string) => NUMBERS[text.toLowerCase()] ?? Number(text.repla
 
 /** The forms, most telling first; each gives minutes. */
 const FORMS: [RegExp, (match: RegExpMatchArray) => number][] = [
-  [new RegExp(`${BEGIN}(?:about |some )?three[- ]quarters of an hour${END}|${BEGIN}(?:eine )?dreiviertelstunde${END}`, 'giu'), () => 45],
+  [
+    new RegExp(`${BEGIN}(?:about |some )?three[- ]quarters of an hour${END}|${BEGIN}(?:eine )?dreiviertelstunde${END}`, 'giu'),
+    () => 45,
+  ],
   [new RegExp(`${BEGIN}(?:a )?quarter of an hour${END}|${BEGIN}(?:eine )?viertelstunde${END}`, 'giu'), () => 15],
-  [new RegExp(`${BEGIN}(?:an hour and a half|one and a half hours|anderthalb stunden|eineinhalb stunden)${END}`, 'giu'), () => 90],
+  [
+    new RegExp(`${BEGIN}(?:an hour and a half|one and a half hours|anderthalb stunden|eineinhalb stunden)${END}`, 'giu'),
+    () => 90,
+  ],
   [new RegExp(`${BEGIN}(?:half an hour|half-hour|(?:a )?half hour|eine halbe stunde|halbe stunde)${END}`, 'giu'), () => 30],
-  [new RegExp(`${BEGIN}(\\d{1,2})\\s?${HOUR}\\s?(?:and )?(\\d{1,2})(?:\\s?${MINUTES}|\\s?m)?${END}`, 'giu'), (m) => (Number(m[2]) < 60 ? Number(m[1]) * 60 + Number(m[2]) : Number.NaN)],
-  [new RegExp(`${BEGIN}(\\d{1,3}(?:[.,]\\d{1,2})?|(?:${WORDS})(?=[\\s-]))[\\s-]?${HOUR}${END}`, 'giu'), (m) => value(m[1] ?? '') * 60],
-  [new RegExp(`${BEGIN}(\\d{1,4}|${WORDS})[\\s-]?${MINUTES}${END}|${BEGIN}(\\d{1,4})m${END}`, 'giu'), (m) => value(m[1] ?? m[2] ?? '')],
+  [
+    new RegExp(`${BEGIN}(\\d{1,2})\\s?${HOUR}\\s?(?:and )?(\\d{1,2})(?:\\s?${MINUTES}|\\s?m)?${END}`, 'giu'),
+    (m) => (Number(m[2]) < 60 ? Number(m[1]) * 60 + Number(m[2]) : Number.NaN),
+  ],
+  [
+    new RegExp(`${BEGIN}(\\d{1,3}(?:[.,]\\d{1,2})?|(?:${WORDS})(?=[\\s-]))[\\s-]?${HOUR}${END}`, 'giu'),
+    (m) => value(m[1] ?? '') * 60,
+  ],
+  [
+    new RegExp(`${BEGIN}(\\d{1,4}|${WORDS})[\\s-]?${MINUTES}${END}|${BEGIN}(\\d{1,4})m${END}`, 'giu'),
+    (m) => value(m[1] ?? m[2] ?? ''),
+  ],
 ];
 
 /** What stands before or after a stretch of time that makes it a point in time instead. */
-const POINT_BEFORE = /\b(?:in|within|every|after|since|vor|nach|alle|binnen|letzten?|last|past|next)\s+(?:the\s+)?(?:about\s+)?$/i;
+const POINT_BEFORE =
+  /\b(?:in|within|every|after|since|vor|nach|alle|binnen|letzten?|last|past|next)\s+(?:the\s+)?(?:about\s+)?$/i;
 const POINT_AFTER = /^\s*(?:ago|later|before|after|from now|notice|late|early|older|vorher|später|zuvor|away)\b/i;
 
 /** All durations a text names, in order, in whole minutes (at least 1, at most 100 hours). */

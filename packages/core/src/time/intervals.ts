@@ -43,7 +43,7 @@ export function intersect(one: readonly Interval[], other: readonly Interval[]):
   const a = union(one);
   const b = union(other);
   const both: Interval[] = [];
-  for (let i = 0, j = 0; i < a.length && j < b.length; ) {
+  for (let i = 0, j = 0; i < a.length && j < b.length;) {
     const left = a[i] as Interval;
     const right = b[j] as Interval;
     const start = Math.max(left.start, right.start);

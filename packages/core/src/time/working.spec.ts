@@ -36,7 +36,10 @@ describe('working time', () => {
 
   it('is clipped to the window and leaves out days without hours', () => {
     const spans = workingTime(at('2026-08-03T10:00'), at('2026-08-05T10:00'), WEEK, ZONE);
-    expect(spans.map((span) => [wallOf(span.start, ZONE), wallOf(span.end, ZONE)])).toEqual([['2026-08-03T10:00', '2026-08-03T12:00'], ['2026-08-03T13:00', '2026-08-03T17:30']]);
+    expect(spans.map((span) => [wallOf(span.start, ZONE), wallOf(span.end, ZONE)])).toEqual([
+      ['2026-08-03T10:00', '2026-08-03T12:00'],
+      ['2026-08-03T13:00', '2026-08-03T17:30'],
+    ]);
   });
 
   it('reads hours and weekdays, and refuses nonsense with a sentence', () => {
@@ -48,22 +51,36 @@ describe('working time', () => {
 
 describe('gaps and load', () => {
   const working = workingTimeOf('2026-08-03', WEEK, ZONE);
-  const busy = [{ start: at('2026-08-03T10:00'), end: at('2026-08-03T11:45') }, { start: at('2026-08-03T11:00'), end: at('2026-08-03T13:30') }];
+  const busy = [
+    { start: at('2026-08-03T10:00'), end: at('2026-08-03T11:45') },
+    { start: at('2026-08-03T11:00'), end: at('2026-08-03T13:30') },
+  ];
 
   it('gives every maximal gap of at least that length', () => {
     const gaps = freeGaps(working, busy, 60).map((gap) => [wallOf(gap.start, ZONE).slice(11), wallOf(gap.end, ZONE).slice(11)]);
-    expect(gaps).toEqual([['09:00', '10:00'], ['13:30', '17:30']]);
+    expect(gaps).toEqual([
+      ['09:00', '10:00'],
+      ['13:30', '17:30'],
+    ]);
   });
 
   it('numbers the gaps that fit and enters a gap that has begun at the next five minutes', () => {
     const numbered = numberedGaps(freeGaps(working, busy, 5), 45, at('2026-08-03T09:12'));
-    expect(numbered.map((gap) => [gap.number, wallOf(gap.slot.start, ZONE).slice(11)])).toEqual([[1, '09:15'], [2, '13:30']]);
+    expect(numbered.map((gap) => [gap.number, wallOf(gap.slot.start, ZONE).slice(11)])).toEqual([
+      [1, '09:15'],
+      [2, '13:30'],
+    ]);
     expect(soonestSlot(freeGaps(working, busy, 5), 300, 0)).toBeNull();
   });
 
   it('counts two meetings at once once, a block under a meeting beside it, and what is too much', () => {
     const meeting = { start: at('2026-08-03T09:00'), end: at('2026-08-03T12:00') };
-    const load = loadOfDay({ working, meetings: [meeting, meeting], blocks: [{ start: at('2026-08-03T11:00'), end: at('2026-08-03T12:00') }], unplaced: 240 });
+    const load = loadOfDay({
+      working,
+      meetings: [meeting, meeting],
+      blocks: [{ start: at('2026-08-03T11:00'), end: at('2026-08-03T12:00') }],
+      unplaced: 240,
+    });
     expect(load).toEqual({ capacity: 450, meetings: 180, blocks: 60, unplaced: 240, left: 0, over: 30 });
   });
 });

@@ -15,11 +15,15 @@ export class HoursError extends Error {
 export function readHours(text: string): string {
   const match = SPAN.exec(text.trim());
   if (!match) throw new HoursError(`"${text}" is not a stretch of working hours; write it like 09:00-17:30.`);
-  const [from, to] = [[match[1], match[2]], [match[3], match[4]]].map(([h, m]) => Number(h) * 60 + Number(m));
+  const [from, to] = [
+    [match[1], match[2]],
+    [match[3], match[4]],
+  ].map(([h, m]) => Number(h) * 60 + Number(m));
   if (from === undefined || to === undefined || Number(match[2]) > 59 || Number(match[4]) > 59 || to > 1440 || from >= to) {
     throw new HoursError(`"${text}" is not a stretch of working hours: the end must come after the start, within one day.`);
   }
-  const pad = (minutes: number) => `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`;
+  const pad = (minutes: number) =>
+    `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`;
   return `${pad(from)}-${pad(to)}`;
 }
 

@@ -30,8 +30,15 @@ export function expandEvents(events: readonly CalendarEvent[], from: Instant, to
     for (const one of occurrences(event, from, to, reader)) {
       if (!event.recurrenceId && changed.has(`${event.uid}\n${one.key}`)) continue;
       all.push({
-        uid: event.uid, start: one.start, end: one.end, allDay: event.allDay, startDay: dayOf(one.start, reader), endDay: dayOf(one.end, reader),
-        title: event.title, status: event.status, busy: event.status !== 'CANCELLED' && !event.transparent,
+        uid: event.uid,
+        start: one.start,
+        end: one.end,
+        allDay: event.allDay,
+        startDay: dayOf(one.start, reader),
+        endDay: dayOf(one.end, reader),
+        title: event.title,
+        status: event.status,
+        busy: event.status !== 'CANCELLED' && !event.transparent,
       });
     }
   };

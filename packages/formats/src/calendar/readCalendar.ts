@@ -34,11 +34,16 @@ export function readCalendar(text: string, reader: Zone): CalendarEvent[] {
   try {
     const parsed: unknown = /\S/.test(text) ? ICAL.parse(text) : [];
     const jcal = Array.isArray(parsed) && Array.isArray(parsed[0]) ? (parsed as unknown[][]) : [parsed as unknown[]];
-    roots = jcal.filter((one) => one.length > 0).map((one) => new ICAL.Component(one as ConstructorParameters<typeof ICAL.Component>[0]));
+    roots = jcal
+      .filter((one) => one.length > 0)
+      .map((one) => new ICAL.Component(one as ConstructorParameters<typeof ICAL.Component>[0]));
   } catch (problem) {
-    throw new CalendarError(`This is not an iCalendar file: ${problem instanceof Error ? problem.message : 'it cannot be read'}.`);
+    throw new CalendarError(
+      `This is not an iCalendar file: ${problem instanceof Error ? problem.message : 'it cannot be read'}.`,
+    );
   }
-  if (!roots.some((root) => root.name === 'vcalendar')) throw new CalendarError('This is not an iCalendar file: there is no calendar in it.');
+  if (!roots.some((root) => root.name === 'vcalendar'))
+    throw new CalendarError('This is not an iCalendar file: there is no calendar in it.');
   return roots.flatMap((root) => {
     const zones = new Map<string, Zone>();
     for (const component of root.getAllSubcomponents('vtimezone')) {
@@ -54,7 +59,10 @@ function eventOf(component: ICAL.Component, zones: Map<string, Zone>): CalendarE
   const start = startProperty?.getFirstValue();
   if (!startProperty || !(start instanceof ICAL.Time)) return null;
   const zone = zoneOf(startProperty, start, zones);
-  const walls = (name: string) => component.getAllProperties(name).flatMap((property) => property.getValues().flatMap((value) => wallIn(property, value, zone, zones)));
+  const walls = (name: string) =>
+    component
+      .getAllProperties(name)
+      .flatMap((property) => property.getValues().flatMap((value) => wallIn(property, value, zone, zones)));
   const text = (name: string) => String(component.getFirstPropertyValue(name) ?? '');
   const status = text('status').toUpperCase();
   const rule = component.getFirstPropertyValue('rrule');
@@ -106,4 +114,3 @@ function endOf(component: ICAL.Component, start: ICAL.Time, zone: Zone | null, z
 function convert(wall: string, from: Zone, to: Zone): string {
   return wallOf(instantOf(wall, from), to);
 }
-

@@ -10,7 +10,9 @@ const SAMPLES = Array.from({ length: 48 }, (_, month) => Date.UTC(2024 + Math.fl
 export function resolveZone(id: string, component: ICAL.Component, reader: Zone): Zone {
   if (isZone(id)) return id;
   const tail = /[A-Z][A-Za-z_]+\/[A-Za-z_/]+$/.exec(id)?.[0];
-  const named = [component.getFirstPropertyValue('x-lic-location'), tail].find((name) => typeof name === 'string' && isZone(name));
+  const named = [component.getFirstPropertyValue('x-lic-location'), tail].find(
+    (name) => typeof name === 'string' && isZone(name),
+  );
   if (typeof named === 'string') return named;
   const zone = new ICAL.Timezone(component);
   const wanted = SAMPLES.map((instant) => offsetAt(zone, instant));

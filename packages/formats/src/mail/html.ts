@@ -15,11 +15,77 @@ export interface CleanHtml {
 }
 
 const TAGS = [
-  'a', 'abbr', 'b', 'blockquote', 'br', 'caption', 'cite', 'code', 'col', 'colgroup', 'dd', 'del', 'div', 'dl', 'dt', 'em', 'figcaption', 'figure',
-  'h1', 'h2', 'h3', 'h4', 'h5', 'h6', 'hr', 'i', 'img', 'ins', 'kbd', 'li', 'ol', 'p', 'pre', 'q', 's', 'small', 'span', 'strong', 'sub', 'sup',
-  'table', 'tbody', 'td', 'tfoot', 'th', 'thead', 'tr', 'u', 'ul', 'center', 'font',
+  'a',
+  'abbr',
+  'b',
+  'blockquote',
+  'br',
+  'caption',
+  'cite',
+  'code',
+  'col',
+  'colgroup',
+  'dd',
+  'del',
+  'div',
+  'dl',
+  'dt',
+  'em',
+  'figcaption',
+  'figure',
+  'h1',
+  'h2',
+  'h3',
+  'h4',
+  'h5',
+  'h6',
+  'hr',
+  'i',
+  'img',
+  'ins',
+  'kbd',
+  'li',
+  'ol',
+  'p',
+  'pre',
+  'q',
+  's',
+  'small',
+  'span',
+  'strong',
+  'sub',
+  'sup',
+  'table',
+  'tbody',
+  'td',
+  'tfoot',
+  'th',
+  'thead',
+  'tr',
+  'u',
+  'ul',
+  'center',
+  'font',
 ];
-const RUNS = new Set(['script', 'object', 'embed', 'applet', 'iframe', 'frame', 'frameset', 'svg', 'math', 'base', 'meta', 'link', 'video', 'audio', 'source', 'template', 'noscript']);
+const RUNS = new Set([
+  'script',
+  'object',
+  'embed',
+  'applet',
+  'iframe',
+  'frame',
+  'frameset',
+  'svg',
+  'math',
+  'base',
+  'meta',
+  'link',
+  'video',
+  'audio',
+  'source',
+  'template',
+  'noscript',
+]);
 const FORMS = new Set(['form', 'input', 'button', 'select', 'textarea', 'option', 'isindex', 'keygen']);
 
 // Only raster images: an SVG in a data: URL can carry scripts and remote references.
@@ -38,12 +104,29 @@ export function cleanHtml(html: string, imageOf: (contentId: string) => string |
     allowedAttributes: {
       a: ['href', 'title', 'target', 'rel'],
       img: ['src', 'alt', 'width', 'height', 'title'],
-      td: ['colspan', 'rowspan', 'align'], th: ['colspan', 'rowspan', 'align', 'scope'], col: ['span'], ol: ['start'], '*': ['dir', 'lang'],
+      td: ['colspan', 'rowspan', 'align'],
+      th: ['colspan', 'rowspan', 'align', 'scope'],
+      col: ['span'],
+      ol: ['start'],
+      '*': ['dir', 'lang'],
     },
     allowedSchemes: ['http', 'https', 'mailto', 'data'],
     allowedSchemesAppliedToAttributes: ['href', 'src'],
     allowProtocolRelative: false,
-    nonTextTags: ['script', 'style', 'textarea', 'option', 'noscript', 'title', 'svg', 'math', 'object', 'iframe', 'template', 'select'],
+    nonTextTags: [
+      'script',
+      'style',
+      'textarea',
+      'option',
+      'noscript',
+      'title',
+      'svg',
+      'math',
+      'object',
+      'iframe',
+      'template',
+      'select',
+    ],
     nestingLimit: 100,
     onOpenTag: (name, attributes) => {
       if (RUNS.has(name)) heldBack.scripts += 1;
@@ -83,7 +166,8 @@ function size(attributes: Record<string, string>): Record<string, string> {
 /** One sentence on what was held back, or an empty string when nothing was. */
 export function sayHeldBack({ remoteImages, scripts, forms, links }: HeldBack): string {
   const parts: string[] = [];
-  const add = (number: number, one: string, many: string) => number > 0 && parts.push(number === 1 ? `one ${one}` : `${number} ${many}`);
+  const add = (number: number, one: string, many: string) =>
+    number > 0 && parts.push(number === 1 ? `one ${one}` : `${number} ${many}`);
   add(remoteImages, 'remote picture', 'remote pictures');
   add(scripts, 'script or active part', 'scripts or active parts');
   add(forms, 'form part', 'form parts');

@@ -29,7 +29,10 @@ export type MailErrorCode = 'empty' | 'too-large' | 'not-mail';
 
 /** A message that is refused; the message is a sentence for the user. */
 export class MailError extends Error {
-  constructor(readonly code: MailErrorCode, message: string) {
+  constructor(
+    readonly code: MailErrorCode,
+    message: string,
+  ) {
     super(message);
   }
 }

@@ -3,7 +3,9 @@ import { Readable } from 'node:stream';
 import { readMbox } from './mbox';
 
 async function all(text: string, chunk = 7, max = 1e6): Promise<(string | null)[]> {
-  const chunks = Array.from({ length: Math.ceil(text.length / chunk) }, (_, at) => Buffer.from(text.slice(at * chunk, (at + 1) * chunk), 'latin1'));
+  const chunks = Array.from({ length: Math.ceil(text.length / chunk) }, (_, at) =>
+    Buffer.from(text.slice(at * chunk, (at + 1) * chunk), 'latin1'),
+  );
   const found: (string | null)[] = [];
   for await (const one of readMbox(Readable.from(chunks), max)) found.push(one?.toString('latin1') ?? null);
   return found;
@@ -11,7 +13,10 @@ async function all(text: string, chunk = 7, max = 1e6): Promise<(string | null)[
 
 describe('readMbox', () => {
   it('cuts at From lines after a blank line only, and unquotes >From', async () => {
-    expect(await all('From a Mon\nSubject: 1\n\nhi\n>From me\nFrom here on\n\nFrom b Tue\nSubject: 2\n\nyo\n')).toEqual(['Subject: 1\n\nhi\nFrom me\nFrom here on\n\n', 'Subject: 2\n\nyo\n']);
+    expect(await all('From a Mon\nSubject: 1\n\nhi\n>From me\nFrom here on\n\nFrom b Tue\nSubject: 2\n\nyo\n')).toEqual([
+      'Subject: 1\n\nhi\nFrom me\nFrom here on\n\n',
+      'Subject: 2\n\nyo\n',
+    ]);
   });
 
   it('gives what a file that is cut off still holds, and null for what is too large', async () => {
@@ -21,10 +26,17 @@ describe('readMbox', () => {
   });
 
   it('finds the same messages however the bytes arrive', async () => {
-    await fc.assert(fc.asyncProperty(fc.array(fc.stringMatching(/^[a-z >\n]{1,40}$/), { maxLength: 6 }), fc.integer({ min: 1, max: 50 }), async (bodies, chunk) => {
-      const text = bodies.map((body) => `From x\nSubject: s\n\n${body.replace(/^(>*From )/gm, '>$1')}\n\n`).join('');
-      expect(await all(text, chunk)).toEqual(await all(text, 1000));
-      expect((await all(text, chunk)).length).toBe(bodies.length);
-    }), { numRuns: 60 });
+    await fc.assert(
+      fc.asyncProperty(
+        fc.array(fc.stringMatching(/^[a-z >\n]{1,40}$/), { maxLength: 6 }),
+        fc.integer({ min: 1, max: 50 }),
+        async (bodies, chunk) => {
+          const text = bodies.map((body) => `From x\nSubject: s\n\n${body.replace(/^(>*From )/gm, '>$1')}\n\n`).join('');
+          expect(await all(text, chunk)).toEqual(await all(text, 1000));
+          expect((await all(text, chunk)).length).toBe(bodies.length);
+        },
+      ),
+      { numRuns: 60 },
+    );
   });
 });

@@ -42,11 +42,15 @@ export function structureOf(bytes: Buffer, { maxHeader }: MailLimits): MailStruc
 
 /** Lines that can declare or be a boundary; base64 lines are passed over without being decoded. */
 function* linesWithMarks(bytes: Buffer): Generator<string> {
-  for (let at = 0; at < bytes.length; ) {
+  for (let at = 0; at < bytes.length;) {
     let end = bytes.indexOf(10, at);
     if (end < 0) end = bytes.length;
     const isDelimiter = bytes[at] === 45 && bytes[at + 1] === 45;
-    if (isDelimiter || (end - at < 1000 && bytes.subarray(at, end).includes('oundary'))) yield bytes.subarray(at, Math.min(end, at + 1000)).toString('latin1').trimEnd();
+    if (isDelimiter || (end - at < 1000 && bytes.subarray(at, end).includes('oundary')))
+      yield bytes
+        .subarray(at, Math.min(end, at + 1000))
+        .toString('latin1')
+        .trimEnd();
     at = end + 1;
   }
 }

@@ -13,7 +13,10 @@ export function KeptIncoming({ today, outcome }: { today: string; outcome: 'refe
   return (
     <section className="px-8 py-5 max-md:px-4" aria-label={outcome === 'reference' ? 'Reference' : 'Dropped'}>
       <h2 className="font-head text-lg font-semibold">{outcome === 'reference' ? 'Reference' : 'Dropped'}</h2>
-      <p className="mt-1 text-soft">{outcome === 'reference' ? 'Kept to look up. ' : 'Nothing is ever deleted: dropped things stay here. '}{kept.data?.pages[0]?.total ?? 0} in all.</p>
+      <p className="mt-1 text-soft">
+        {outcome === 'reference' ? 'Kept to look up. ' : 'Nothing is ever deleted: dropped things stay here. '}
+        {kept.data?.pages[0]?.total ?? 0} in all.
+      </p>
       <ul className="mt-3 border-b border-rule">
         {lines.map((line) => (
           <li key={line.id} className="border-t border-rule">

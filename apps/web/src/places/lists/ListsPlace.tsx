@@ -22,11 +22,33 @@ const open = (task: TaskInfo) => !task.shelved;
 
 function sectionsOf(lists: ListInfo[]): { lists: Section[]; others: Section[] } {
   return {
-    lists: lists.map((list) => ({ path: list.id, name: list.name, code: list, holds: (task) => open(task) && task.listId === list.id, empty: 'Nothing is on this list. Send something here from Sort, or write it in the capture line with > and the list’s name.' })),
+    lists: lists.map((list) => ({
+      path: list.id,
+      name: list.name,
+      code: list,
+      holds: (task) => open(task) && task.listId === list.id,
+      empty:
+        'Nothing is on this list. Send something here from Sort, or write it in the capture line with > and the list’s name.',
+    })),
     others: [
-      { path: 'none', name: 'Without a list', holds: (task) => open(task) && task.listId === null && !task.waitingOn, empty: 'Every open task stands on a list.' },
-      { path: 'waiting', name: 'Waiting on', holds: (task) => open(task) && task.waitingOn !== null, empty: 'You wait for nobody. What you hand over in Sort stands here, with whom and since when.' },
-      { path: 'shelf', name: 'Shelf', holds: (task) => task.shelved, empty: 'The shelf is empty. It holds what was put off without a date.' },
+      {
+        path: 'none',
+        name: 'Without a list',
+        holds: (task) => open(task) && task.listId === null && !task.waitingOn,
+        empty: 'Every open task stands on a list.',
+      },
+      {
+        path: 'waiting',
+        name: 'Waiting on',
+        holds: (task) => open(task) && task.waitingOn !== null,
+        empty: 'You wait for nobody. What you hand over in Sort stands here, with whom and since when.',
+      },
+      {
+        path: 'shelf',
+        name: 'Shelf',
+        holds: (task) => task.shelved,
+        empty: 'The shelf is empty. It holds what was put off without a date.',
+      },
     ],
   };
 }
@@ -43,27 +65,50 @@ export function ListsPlace({ me }: { me: Me }): ReactNode {
   if (lists.isPending || tasks.isPending) return <Waiting what="Opening the lists" />;
   const problem = lists.error ?? tasks.error;
   if (problem || !lists.data || !tasks.data) {
-    return <Failed problem={problem ?? new Error('The lists are not there.')} retry={() => void Promise.all([lists.refetch(), tasks.refetch()])} />;
+    return (
+      <Failed
+        problem={problem ?? new Error('The lists are not there.')}
+        retry={() => void Promise.all([lists.refetch(), tasks.refetch()])}
+      />
+    );
   }
   const all = [...sections.lists, ...sections.others];
   const found = tasks.data.find((one) => one.id === task);
-  const chosen = all.find((section) => section.path === wanted) ?? (found && all.find((section) => section.holds(found))) ?? all[0];
+  const chosen =
+    all.find((section) => section.path === wanted) ?? (found && all.find((section) => section.holds(found))) ?? all[0];
   const openIn = (section: Section) => tasks.data.filter((one) => one.status !== 'COMPLETED' && section.holds(one)).length;
   const kept = wanted === 'reference' || wanted === 'dropped';
   return (
     <div className="grid h-full grid-cols-[minmax(240px,30%)_1fr] max-md:h-auto max-md:grid-cols-1">
-      <nav aria-label="Table of contents" className="overflow-y-auto border-r border-rule px-4 py-4 max-md:border-r-0 max-md:border-b">
+      <nav
+        aria-label="Table of contents"
+        className="overflow-y-auto border-r border-rule px-4 py-4 max-md:border-r-0 max-md:border-b"
+      >
         <h1 className="sr-only">Lists</h1>
         {groupsOf(lists.data).map(([group, members]) => (
-          <Contents key={group} title={group} sections={sections.lists.filter((section) => members.has(section.path))} openIn={openIn} chosen={kept ? null : (chosen?.path ?? null)} />
+          <Contents
+            key={group}
+            title={group}
+            sections={sections.lists.filter((section) => members.has(section.path))}
+            openIn={openIn}
+            chosen={kept ? null : (chosen?.path ?? null)}
+          />
         ))}
         <NewList />
         <Contents title="Besides" sections={sections.others} openIn={openIn} chosen={kept ? null : (chosen?.path ?? null)} />
         <h2 className="mt-4 mb-1 text-xs text-soft">Kept</h2>
         <ul>
-          {[['reference', 'Reference'], ['dropped', 'Dropped']].map(([path, name]) => (
+          {[
+            ['reference', 'Reference'],
+            ['dropped', 'Dropped'],
+          ].map(([path, name]) => (
             <li key={path} className="border-t border-rule">
-              <NavLink to={`/lists/${path}`} className={({ isActive }) => `flex h-[30px] items-center px-2 ${isActive ? 'bg-card font-semibold shadow-[inset_3px_0_0_var(--teal)]' : 'hover:bg-card'}`}>
+              <NavLink
+                to={`/lists/${path}`}
+                className={({ isActive }) =>
+                  `flex h-[30px] items-center px-2 ${isActive ? 'bg-card font-semibold shadow-[inset_3px_0_0_var(--teal)]' : 'hover:bg-card'}`
+                }
+              >
                 {name}
               </NavLink>
             </li>
@@ -74,7 +119,15 @@ export function ListsPlace({ me }: { me: Me }): ReactNode {
         {kept ? (
           <KeptIncoming key={wanted} today={today} outcome={wanted === 'reference' ? 'reference' : 'drop'} />
         ) : chosen ? (
-          <Page key={chosen.path} me={me} today={today} section={chosen} tasks={tasks.data.filter(chosen.holds)} lists={lists.data} focusOn={task} />
+          <Page
+            key={chosen.path}
+            me={me}
+            today={today}
+            section={chosen}
+            tasks={tasks.data.filter(chosen.holds)}
+            lists={lists.data}
+            focusOn={task}
+          />
         ) : (
           <Empty title="No lists yet">Make the first one on the left.</Empty>
         )}
@@ -89,14 +142,28 @@ function groupsOf(lists: ListInfo[]): [string, Set<string>][] {
   return [...groups];
 }
 
-function Contents({ title, sections, openIn, chosen }: { title: string; sections: Section[]; openIn: (section: Section) => number; chosen: string | null }): ReactNode {
+function Contents({
+  title,
+  sections,
+  openIn,
+  chosen,
+}: {
+  title: string;
+  sections: Section[];
+  openIn: (section: Section) => number;
+  chosen: string | null;
+}): ReactNode {
   return (
     <>
       <h2 className="mt-4 mb-1 text-xs text-soft first-of-type:mt-0">{title}</h2>
       <ul>
         {sections.map((section) => (
           <li key={section.path} className="border-t border-rule">
-            <NavLink to={`/lists/${section.path}`} aria-current={section.path === chosen ? 'page' : undefined} className={`flex h-[30px] items-center gap-2 px-2 ${section.path === chosen ? 'bg-card font-semibold shadow-[inset_3px_0_0_var(--teal)]' : 'hover:bg-card'}`}>
+            <NavLink
+              to={`/lists/${section.path}`}
+              aria-current={section.path === chosen ? 'page' : undefined}
+              className={`flex h-[30px] items-center gap-2 px-2 ${section.path === chosen ? 'bg-card font-semibold shadow-[inset_3px_0_0_var(--teal)]' : 'hover:bg-card'}`}
+            >
               {section.code && <Code code={section.code.code} hue={section.code.hue} />}
               <span className="truncate">{section.name}</span>
               <span className="ml-auto text-xs font-normal text-soft">{openIn(section) || ''}</span>
@@ -128,7 +195,16 @@ function NewList(): ReactNode {
       <label htmlFor="new-list" className="sr-only">
         New list
       </label>
-      <input id="new-list" value={name} maxLength={80} autoComplete="off" placeholder="New list …" className="w-full bg-transparent" onChange={(event) => setName(event.target.value)} aria-describedby={problem ? 'new-list-problem' : undefined} />
+      <input
+        id="new-list"
+        value={name}
+        maxLength={80}
+        autoComplete="off"
+        placeholder="New list …"
+        className="w-full bg-transparent"
+        onChange={(event) => setName(event.target.value)}
+        aria-describedby={problem ? 'new-list-problem' : undefined}
+      />
       {problem && (
         <p id="new-list-problem" className="text-xs text-brick">
           {problem}
@@ -138,10 +214,26 @@ function NewList(): ReactNode {
   );
 }
 
-function Page({ me, today, section, tasks, lists, focusOn }: { me: Me; today: string; section: Section; tasks: TaskInfo[]; lists: ListInfo[]; focusOn: string | null }): ReactNode {
+function Page({
+  me,
+  today,
+  section,
+  tasks,
+  lists,
+  focusOn,
+}: {
+  me: Me;
+  today: string;
+  section: Section;
+  tasks: TaskInfo[];
+  lists: ListInfo[];
+  focusOn: string | null;
+}): ReactNode {
   const list = lists.find((one) => one.id === section.path);
   const left = tasks.filter((task) => task.status !== 'COMPLETED');
-  const done = tasks.filter((task) => task.status === 'COMPLETED').sort((a, b) => (b.completed ?? '').localeCompare(a.completed ?? ''));
+  const done = tasks
+    .filter((task) => task.status === 'COMPLETED')
+    .sort((a, b) => (b.completed ?? '').localeCompare(a.completed ?? ''));
   return (
     <section aria-label={section.name} className="px-8 py-5 max-md:px-4">
       <h2 className="flex items-center gap-3 font-head text-lg font-semibold">
@@ -149,7 +241,11 @@ function Page({ me, today, section, tasks, lists, focusOn }: { me: Me; today: st
         {section.name}
       </h2>
       {list?.outcome && <p className="mt-1 text-soft">Project: {list.outcome}</p>}
-      {left.length ? <TaskRows me={me} today={today} tasks={left} lists={lists} showList={!list} focusOn={focusOn} /> : <p className="mt-4 max-w-[52ch] text-soft">{section.empty}</p>}
+      {left.length ? (
+        <TaskRows me={me} today={today} tasks={left} lists={lists} showList={!list} focusOn={focusOn} />
+      ) : (
+        <p className="mt-4 max-w-[52ch] text-soft">{section.empty}</p>
+      )}
       {done.length > 0 && (
         <>
           <h3 className="mt-6 mb-1 text-xs text-soft">Done in the last two weeks</h3>

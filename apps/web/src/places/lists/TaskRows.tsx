@@ -63,23 +63,55 @@ function TaskRow({ me, today, task, lists, showList }: RowsProps & { task: TaskI
     <li className="flex items-center gap-3 border-t border-rule py-[7px]">
       <TickBox done={done} title={task.title} onTick={() => void tick(task)} />
       <TaskMenu task={task} today={today} lists={lists} open={menu} setOpen={setMenu}>
-        <button type="button" data-task={task.id} onKeyDown={onKeyDown} className="flex min-w-0 flex-1 flex-wrap items-baseline gap-x-3 text-left">
+        <button
+          type="button"
+          data-task={task.id}
+          onKeyDown={onKeyDown}
+          className="flex min-w-0 flex-1 flex-wrap items-baseline gap-x-3 text-left"
+        >
           <span className={`min-w-0 truncate ${done ? 'text-soft line-through' : 'font-semibold'}`}>{task.title}</span>
           <span className="flex flex-wrap items-baseline gap-x-3 text-xs text-soft">
             {task.priority !== 'normal' && <Tally priority={task.priority} />}
-            {showList && list && <span><Code code={list.code} hue={list.hue} /> {list.name}</span>}
-            {block ? <span>{sayDay(block.start.slice(0, 10), today)}, {sayTime(Date.parse(block.start), me.zone)}</span> : task.plannedDay ? <span>{sayDay(task.plannedDay, today)}</span> : task.plannedWeek ? <span>week {Number(task.plannedWeek.slice(6))}</span> : null}
+            {showList && list && (
+              <span>
+                <Code code={list.code} hue={list.hue} /> {list.name}
+              </span>
+            )}
+            {block ? (
+              <span>
+                {sayDay(block.start.slice(0, 10), today)}, {sayTime(Date.parse(block.start), me.zone)}
+              </span>
+            ) : task.plannedDay ? (
+              <span>{sayDay(task.plannedDay, today)}</span>
+            ) : task.plannedWeek ? (
+              <span>week {Number(task.plannedWeek.slice(6))}</span>
+            ) : null}
             {task.deadline && !done && <Deadline deadline={task.deadline} fixed={task.deadlineFixed} today={today} />}
-            {task.waitingOn && <span>waiting on {task.waitingOn}{task.waitingSince ? `, since ${sayDay(task.waitingSince.slice(0, 10), today)}` : ''}</span>}
+            {task.waitingOn && (
+              <span>
+                waiting on {task.waitingOn}
+                {task.waitingSince ? `, since ${sayDay(task.waitingSince.slice(0, 10), today)}` : ''}
+              </span>
+            )}
             {task.lookAgain && <span>look again {sayDay(task.lookAgain, today)}</span>}
-            {task.tags.map((tag) => <span key={tag}>#{tag}</span>)}
+            {task.tags.map((tag) => (
+              <span key={tag}>#{tag}</span>
+            ))}
             {task.repeat && <span>repeats</span>}
           </span>
-          <span className="ml-auto shrink-0 text-xs text-soft">{done ? (task.spent ? `took ${sayMinutes(task.spent)}` : '') : task.estimate ? sayMinutes(task.estimate) : ''}</span>
+          <span className="ml-auto shrink-0 text-xs text-soft">
+            {done ? (task.spent ? `took ${sayMinutes(task.spent)}` : '') : task.estimate ? sayMinutes(task.estimate) : ''}
+          </span>
         </button>
       </TaskMenu>
       {task.incomingId ? (
-        <button type="button" className="grid size-7 shrink-0 place-items-center text-soft hover:text-ink" aria-label={`Open the message “${task.title}” came from`} title="Open the message it came from" onClick={() => void navigate(`/sort/${task.incomingId}`)}>
+        <button
+          type="button"
+          className="grid size-7 shrink-0 place-items-center text-soft hover:text-ink"
+          aria-label={`Open the message “${task.title}” came from`}
+          title="Open the message it came from"
+          onClick={() => void navigate(`/sort/${task.incomingId}`)}
+        >
           <Mail size={14} aria-hidden="true" />
         </button>
       ) : (
@@ -116,13 +148,34 @@ function TaskMenu({ task, today, lists, open, setOpen, children }: MenuProps): R
           )}
           <Sub title="Put on a day">
             {daysFrom(today, 8).map((day) => (
-              <DropdownMenu.Item key={day} className={item} onSelect={() => void changeTask(task.id, { plannedDay: day, shelved: false })}>
+              <DropdownMenu.Item
+                key={day}
+                className={item}
+                onSelect={() => void changeTask(task.id, { plannedDay: day, shelved: false })}
+              >
                 {sayDay(day, today)}
               </DropdownMenu.Item>
             ))}
-            <DropdownMenu.Item className={item} onSelect={() => void changeTask(task.id, { plannedWeek: weekOf(today), shelved: false })}>This week, any day</DropdownMenu.Item>
-            <DropdownMenu.Item className={item} onSelect={() => void changeTask(task.id, { plannedWeek: nextWeek, shelved: false })}>Next week, any day</DropdownMenu.Item>
-            {(task.plannedDay ?? task.plannedWeek) && <DropdownMenu.Item className={item} onSelect={() => void changeTask(task.id, { plannedDay: null, plannedWeek: null })}>No day</DropdownMenu.Item>}
+            <DropdownMenu.Item
+              className={item}
+              onSelect={() => void changeTask(task.id, { plannedWeek: weekOf(today), shelved: false })}
+            >
+              This week, any day
+            </DropdownMenu.Item>
+            <DropdownMenu.Item
+              className={item}
+              onSelect={() => void changeTask(task.id, { plannedWeek: nextWeek, shelved: false })}
+            >
+              Next week, any day
+            </DropdownMenu.Item>
+            {(task.plannedDay ?? task.plannedWeek) && (
+              <DropdownMenu.Item
+                className={item}
+                onSelect={() => void changeTask(task.id, { plannedDay: null, plannedWeek: null })}
+              >
+                No day
+              </DropdownMenu.Item>
+            )}
           </Sub>
           <Sub title="Put on another list">
             {lists.map((list) => (

@@ -12,10 +12,22 @@ const item = 'flex items-center px-3 py-1 outline-none data-[highlighted]:bg-tea
 const panel = 'z-50 min-w-[210px] border border-ink bg-card py-1 shadow-lg';
 
 /** Everything an entry can do, for those who do not drag: opens with Enter, a click, or the right button. */
-export function EntryMenu({ entry, me, today, children }: { entry: AgendaEntry; me: Me; today: string; children: ReactNode }): ReactNode {
+export function EntryMenu({
+  entry,
+  me,
+  today,
+  children,
+}: {
+  entry: AgendaEntry;
+  me: Me;
+  today: string;
+  children: ReactNode;
+}): ReactNode {
   const navigate = useNavigate();
   const [open, setOpen] = useState(false);
-  const days = daysFrom(mondayOf(weekOf(entry.day || today)), 12).filter((day) => day >= addDays(today, -1)).slice(0, 8);
+  const days = daysFrom(mondayOf(weekOf(entry.day || today)), 12)
+    .filter((day) => day >= addDays(today, -1))
+    .slice(0, 8);
   const timed = entry.kind !== 'task' && !entry.allDay;
   const own = !entry.fixed;
   const at = timed && entry.start ? entry.start.slice(11, 16).split(':').map(Number) : null;
@@ -50,11 +62,18 @@ export function EntryMenu({ entry, me, today, children }: { entry: AgendaEntry; 
           )}
           {own && (
             <DropdownMenu.Sub>
-              <DropdownMenu.SubTrigger className={`${item} justify-between`}>Put on another day <span aria-hidden="true">›</span></DropdownMenu.SubTrigger>
+              <DropdownMenu.SubTrigger className={`${item} justify-between`}>
+                Put on another day <span aria-hidden="true">›</span>
+              </DropdownMenu.SubTrigger>
               <DropdownMenu.Portal>
                 <DropdownMenu.SubContent className={panel} collisionPadding={8}>
                   {days.map((day) => (
-                    <DropdownMenu.Item key={day} className={item} disabled={day === entry.day} onSelect={() => void place(entry, { day, from, minutes: minutesOf(entry), what: 'move' }, me.zone)}>
+                    <DropdownMenu.Item
+                      key={day}
+                      className={item}
+                      disabled={day === entry.day}
+                      onSelect={() => void place(entry, { day, from, minutes: minutesOf(entry), what: 'move' }, me.zone)}
+                    >
                       {sayDay(day, today)}
                     </DropdownMenu.Item>
                   ))}
@@ -64,21 +83,50 @@ export function EntryMenu({ entry, me, today, children }: { entry: AgendaEntry; 
           )}
           {own && timed && (
             <>
-              <DropdownMenu.Item className={item} onSelect={() => void step(entry, 'ArrowUp', false, me.zone)}>15 min earlier</DropdownMenu.Item>
-              <DropdownMenu.Item className={item} onSelect={() => void step(entry, 'ArrowDown', false, me.zone)}>15 min later</DropdownMenu.Item>
-              <DropdownMenu.Item className={item} onSelect={() => void step(entry, 'ArrowDown', true, me.zone)}>15 min longer</DropdownMenu.Item>
-              <DropdownMenu.Item className={item} onSelect={() => void step(entry, 'ArrowUp', true, me.zone)}>15 min shorter</DropdownMenu.Item>
+              <DropdownMenu.Item className={item} onSelect={() => void step(entry, 'ArrowUp', false, me.zone)}>
+                15 min earlier
+              </DropdownMenu.Item>
+              <DropdownMenu.Item className={item} onSelect={() => void step(entry, 'ArrowDown', false, me.zone)}>
+                15 min later
+              </DropdownMenu.Item>
+              <DropdownMenu.Item className={item} onSelect={() => void step(entry, 'ArrowDown', true, me.zone)}>
+                15 min longer
+              </DropdownMenu.Item>
+              <DropdownMenu.Item className={item} onSelect={() => void step(entry, 'ArrowUp', true, me.zone)}>
+                15 min shorter
+              </DropdownMenu.Item>
             </>
           )}
           {entry.kind === 'task' && entry.status !== 'COMPLETED' && (
-            <DropdownMenu.Item className={item} onSelect={() => void place(entry, { day: entry.day, from: 9 * 60, minutes: minutesOf(entry), what: 'move' }, me.zone)}>
+            <DropdownMenu.Item
+              className={item}
+              onSelect={() =>
+                void place(entry, { day: entry.day, from: 9 * 60, minutes: minutesOf(entry), what: 'move' }, me.zone)
+              }
+            >
               Give it time on this day, from 9:00
             </DropdownMenu.Item>
           )}
-          {entry.kind === 'task' && <DropdownMenu.Item className={item} onSelect={() => void changeTask(entry.id, { plannedDay: null })}>Take it off this day</DropdownMenu.Item>}
-          {entry.kind === 'block' && <DropdownMenu.Item className={item} onSelect={() => void removeBlock(entry.id)}>Give the time back</DropdownMenu.Item>}
-          {entry.kind === 'event' && own && !entry.occurrence && <DropdownMenu.Item className={item} onSelect={() => void removeEvent(entry.id)}>Take out of the calendar</DropdownMenu.Item>}
-          {entry.fixed && <p className="max-w-[260px] px-3 py-1 text-xs text-soft">“{entry.calendar}” comes from outside, so it can only be changed there.</p>}
+          {entry.kind === 'task' && (
+            <DropdownMenu.Item className={item} onSelect={() => void changeTask(entry.id, { plannedDay: null })}>
+              Take it off this day
+            </DropdownMenu.Item>
+          )}
+          {entry.kind === 'block' && (
+            <DropdownMenu.Item className={item} onSelect={() => void removeBlock(entry.id)}>
+              Give the time back
+            </DropdownMenu.Item>
+          )}
+          {entry.kind === 'event' && own && !entry.occurrence && (
+            <DropdownMenu.Item className={item} onSelect={() => void removeEvent(entry.id)}>
+              Take out of the calendar
+            </DropdownMenu.Item>
+          )}
+          {entry.fixed && (
+            <p className="max-w-[260px] px-3 py-1 text-xs text-soft">
+              “{entry.calendar}” comes from outside, so it can only be changed there.
+            </p>
+          )}
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>

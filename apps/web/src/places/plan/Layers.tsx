@@ -20,10 +20,16 @@ export function Layers(): ReactNode {
         <DropdownMenu.Content align="end" sideOffset={4} className="z-50 min-w-[220px] border border-ink bg-card py-1 shadow-lg">
           {all.map((calendar) => (
             <DropdownMenu.CheckboxItem
-              key={calendar.id} checked={calendar.shown} onCheckedChange={(shown) => void changeCalendar(calendar.id, { shown })} onSelect={(event) => event.preventDefault()}
+              key={calendar.id}
+              checked={calendar.shown}
+              onCheckedChange={(shown) => void changeCalendar(calendar.id, { shown })}
+              onSelect={(event) => event.preventDefault()}
               className="flex items-center gap-2 px-3 py-1 outline-none data-[highlighted]:bg-teal-wash"
             >
-              <span className={`grid size-[13px] place-items-center border border-ink text-xs ${calendar.shown ? 'bg-ink text-paper' : ''}`} aria-hidden="true">
+              <span
+                className={`grid size-[13px] place-items-center border border-ink text-xs ${calendar.shown ? 'bg-ink text-paper' : ''}`}
+                aria-hidden="true"
+              >
                 {calendar.shown ? '✓' : ''}
               </span>
               <Code code={calendar.code} hue={calendar.hue} /> {calendar.name}

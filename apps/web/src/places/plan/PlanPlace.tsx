@@ -1,6 +1,15 @@
 import type { AgendaEntry, Me } from '@corvun/contract';
 import { addDays, dayOf, isDay, mondayOf, sayDay, weekOf } from '@corvun/core';
-import { DndContext, DragOverlay, PointerSensor, useSensor, useSensors, type DragEndEvent, type DragMoveEvent, type DragStartEvent } from '@dnd-kit/core';
+import {
+  DndContext,
+  DragOverlay,
+  PointerSensor,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+  type DragMoveEvent,
+  type DragStartEvent,
+} from '@dnd-kit/core';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { useRef, useState, type ReactNode } from 'react';
 import { useNavigate, useParams } from 'react-router';
@@ -57,7 +66,10 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
   };
 
   const last = addDays(first, count - 1);
-  const heading = count === 1 ? sayDay(first, today) : `${sayDay(first, today).replace(/^\w+ /, '')} – ${sayDay(last, today).replace(/^\w+ /, '')}`;
+  const heading =
+    count === 1
+      ? sayDay(first, today)
+      : `${sayDay(first, today).replace(/^\w+ /, '')} – ${sayDay(last, today).replace(/^\w+ /, '')}`;
   if (days.isPending) return <Waiting what="Opening the plan" />;
   if (days.error && !days.data) return <Failed problem={days.error} retry={() => void days.refetch()} />;
   return (
@@ -69,20 +81,37 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
         </h1>
         <span className="text-soft max-md:hidden">week {Number(weekOf(first).slice(6))}</span>
         <div className="flex items-center text-soft">
-          <button type="button" className="grid size-8 place-items-center hover:text-ink" aria-label="Earlier" onClick={() => go(-1)}>
+          <button
+            type="button"
+            className="grid size-8 place-items-center hover:text-ink"
+            aria-label="Earlier"
+            onClick={() => go(-1)}
+          >
             <ChevronLeft size={17} aria-hidden="true" />
           </button>
           <button type="button" className="px-1 hover:text-ink" onClick={() => void navigate('/plan')}>
             today
           </button>
-          <button type="button" className="grid size-8 place-items-center hover:text-ink" aria-label="Later" onClick={() => go(1)}>
+          <button
+            type="button"
+            className="grid size-8 place-items-center hover:text-ink"
+            aria-label="Later"
+            onClick={() => go(1)}
+          >
             <ChevronRight size={17} aria-hidden="true" />
           </button>
         </div>
         {!narrow && (
           <div role="radiogroup" aria-label="How many days" className="flex border border-rule">
             {COUNTS.map((number) => (
-              <button key={number} type="button" role="radio" aria-checked={number === planDays} className={`border-l border-rule px-[10px] py-[3px] first:border-l-0 ${number === planDays ? 'bg-ink text-paper' : 'text-soft hover:text-ink'}`} onClick={() => setPlanDays(number)}>
+              <button
+                key={number}
+                type="button"
+                role="radio"
+                aria-checked={number === planDays}
+                className={`border-l border-rule px-[10px] py-[3px] first:border-l-0 ${number === planDays ? 'bg-ink text-paper' : 'text-soft hover:text-ink'}`}
+                onClick={() => setPlanDays(number)}
+              >
                 {number === 7 ? '7 days' : number}
               </button>
             ))}
@@ -92,11 +121,32 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
           <Layers />
         </div>
       </div>
-      <DndContext sensors={sensors} onDragStart={onDragStart} onDragMove={onDragMove} onDragEnd={onDragEnd} onDragCancel={() => { setDragged(null); setTarget(null); }} autoScroll={{ threshold: { x: 0, y: 0.12 } }}>
-        <TimeGrid ref={columns} me={me} now={now} days={days.data} calendars={calendars.data ?? []} lists={lists.data ?? []} dragged={dragged} target={target} />
+      <DndContext
+        sensors={sensors}
+        onDragStart={onDragStart}
+        onDragMove={onDragMove}
+        onDragEnd={onDragEnd}
+        onDragCancel={() => {
+          setDragged(null);
+          setTarget(null);
+        }}
+        autoScroll={{ threshold: { x: 0, y: 0.12 } }}
+      >
+        <TimeGrid
+          ref={columns}
+          me={me}
+          now={now}
+          days={days.data}
+          calendars={calendars.data ?? []}
+          lists={lists.data ?? []}
+          dragged={dragged}
+          target={target}
+        />
         <DragOverlay dropAnimation={null}>
           {dragged?.what === 'move' && (
-            <div className="w-40 truncate border border-dashed border-plum bg-plum-wash px-2 py-1 text-xs font-semibold opacity-90">{dragged.entry.title}</div>
+            <div className="w-40 truncate border border-dashed border-plum bg-plum-wash px-2 py-1 text-xs font-semibold opacity-90">
+              {dragged.entry.title}
+            </div>
           )}
         </DragOverlay>
       </DndContext>
@@ -105,7 +155,10 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
 }
 
 /** Where a drag has got to: a day, and the minute of it, or no minute over the head of a day. */
-function targetOf({ active, delta, activatorEvent }: DragMoveEvent | DragEndEvent, columns: HTMLDivElement | null): Target | null {
+function targetOf(
+  { active, delta, activatorEvent }: DragMoveEvent | DragEndEvent,
+  columns: HTMLDivElement | null,
+): Target | null {
   const { entry, what } = active.data.current as Dragged;
   const pointer = activatorEvent as PointerEvent;
   const [x, y] = [pointer.clientX + delta.x, pointer.clientY + delta.y];
@@ -124,7 +177,8 @@ function targetOf({ active, delta, activatorEvent }: DragMoveEvent | DragEndEven
   const head = columns?.querySelector<HTMLElement>(`[data-head="${day}"]`)?.getBoundingClientRect();
   const overHead = head ? y <= head.bottom : y < top;
   if (overHead) return { day, from: null, minutes: minutesOf(entry), what };
-  const grip = entry.kind === 'task' || entry.allDay ? 8 : pointer.clientY - (active.rect.current.initial?.top ?? pointer.clientY);
+  const grip =
+    entry.kind === 'task' || entry.allDay ? 8 : pointer.clientY - (active.rect.current.initial?.top ?? pointer.clientY);
   const from = snap(((y - grip - top) / HOUR) * 60);
   return { day, from: Math.min(1440 - 15, Math.max(0, from)), minutes: minutesOf(entry), what };
 }

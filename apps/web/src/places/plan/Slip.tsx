@@ -14,7 +14,8 @@ import { step } from './moves';
 import type { Dragged } from './PlanPlace';
 
 const isDone = (entry: AgendaEntry) => entry.status === 'COMPLETED';
-export const tick = (entry: AgendaEntry) => (entry.taskId ? changeTask(entry.taskId, { status: isDone(entry) ? 'NEEDS-ACTION' : 'COMPLETED' }) : Promise.resolve(null));
+export const tick = (entry: AgendaEntry) =>
+  entry.taskId ? changeTask(entry.taskId, { status: isDone(entry) ? 'NEEDS-ACTION' : 'COMPLETED' }) : Promise.resolve(null);
 
 /** Keys on an entry: tick, original, and moving with the arrows after M. */
 function useEntryKeys(entry: AgendaEntry, me: Me) {
@@ -25,7 +26,14 @@ function useEntryKeys(entry: AgendaEntry, me: Me) {
     const arrow = event.key.startsWith('Arrow');
     if (event.key === KEYS.move && !entry.fixed) {
       setMoving(!moving);
-      useSaid.getState().say(moving ? 'Stays here' : 'Arrow keys move it by 15 minutes or a day, Shift with ↑ ↓ makes it shorter or longer, Escape ends', 'none');
+      useSaid
+        .getState()
+        .say(
+          moving
+            ? 'Stays here'
+            : 'Arrow keys move it by 15 minutes or a day, Shift with ↑ ↓ makes it shorter or longer, Escape ends',
+          'none',
+        );
     } else if (moving && arrow) void step(entry, event.key, event.shiftKey, me.zone);
     else if (moving && (event.key === 'Escape' || event.key === 'Enter')) setMoving(false);
     else if (event.key === KEYS.tick && entry.taskId) void tick(entry);
@@ -47,9 +55,24 @@ interface SlipProps {
 }
 
 /** An event or a block in the time grid. */
-export function Slip({ me, today, laid: { entry, from, to, column, columns }, calendars, lists, resizedTo }: SlipProps): ReactNode {
-  const { setNodeRef, listeners, isDragging } = useDraggable({ id: `${entry.id}-${entry.start}`, data: { entry, what: 'move' } satisfies Dragged, disabled: entry.fixed });
-  const { setNodeRef: setEdgeRef, listeners: edgeListeners } = useDraggable({ id: `edge-${entry.id}-${entry.start}`, data: { entry, what: 'resize' } satisfies Dragged, disabled: entry.fixed });
+export function Slip({
+  me,
+  today,
+  laid: { entry, from, to, column, columns },
+  calendars,
+  lists,
+  resizedTo,
+}: SlipProps): ReactNode {
+  const { setNodeRef, listeners, isDragging } = useDraggable({
+    id: `${entry.id}-${entry.start}`,
+    data: { entry, what: 'move' } satisfies Dragged,
+    disabled: entry.fixed,
+  });
+  const { setNodeRef: setEdgeRef, listeners: edgeListeners } = useDraggable({
+    id: `edge-${entry.id}-${entry.start}`,
+    data: { entry, what: 'resize' } satisfies Dragged,
+    disabled: entry.fixed,
+  });
   const { moving, onKeyDown, stop } = useEntryKeys(entry, me);
   const calendar = calendars.find((one) => one.id === entry.calendarId);
   const list = lists.find((one) => one.id === entry.listId);
@@ -58,9 +81,18 @@ export function Slip({ me, today, laid: { entry, from, to, column, columns }, ca
   const free = entry.showAs === 'free' && !own;
   const hue = `var(--hue-${calendar?.hue ?? list?.hue ?? 0})`;
   const height = ((resizedTo ?? to - from) / 60) * HOUR;
-  const looks = own ? 'border-[1.4px] border-plum bg-plum-wash text-ink' : tentative ? 'border-[1.4px] bg-card pl-[18px] text-ink' : free ? 'border border-dashed bg-card text-ink' : 'text-[var(--on-hue)]';
+  const looks = own
+    ? 'border-[1.4px] border-plum bg-plum-wash text-ink'
+    : tentative
+      ? 'border-[1.4px] bg-card pl-[18px] text-ink'
+      : free
+        ? 'border border-dashed bg-card text-ink'
+        : 'text-[var(--on-hue)]';
   const style = {
-    top: (from / 60) * HOUR, height: Math.max(16, height - 1), left: `calc(${(column / columns) * 100}% + 3px)`, width: `calc(${100 / columns}% - 9px)`,
+    top: (from / 60) * HOUR,
+    height: Math.max(16, height - 1),
+    left: `calc(${(column / columns) * 100}% + 3px)`,
+    width: `calc(${100 / columns}% - 9px)`,
   };
   const times = `${sayTime(Date.parse(entry.start ?? ''), me.zone)} – ${resizedTo ? sayMinutes(resizedTo) : sayTime(Date.parse(entry.end ?? ''), me.zone)}`;
   const code = own ? list?.code : calendar?.code;
@@ -69,11 +101,21 @@ export function Slip({ me, today, laid: { entry, from, to, column, columns }, ca
     <div className={`absolute z-[2] ${isDragging ? 'opacity-40' : ''}`} style={style} data-entry={entry.id}>
       <EntryMenu entry={entry} me={me} today={today}>
         <button
-          ref={setNodeRef} type="button" {...listeners} onKeyDown={onKeyDown} onBlur={stop}
+          ref={setNodeRef}
+          type="button"
+          {...listeners}
+          onKeyDown={onKeyDown}
+          onBlur={stop}
           className={`relative flex size-full flex-col items-stretch justify-start overflow-hidden rounded-sm px-[7px] py-[2px] text-left text-xs leading-[15px] ${moving ? 'outline-2 outline-dashed outline-teal' : ''} ${looks} ${isDone(entry) ? 'opacity-65' : ''}`}
           style={own ? {} : tentative || free ? { borderColor: hue } : { background: hue }}
         >
-          {tentative && <span className="absolute inset-y-0 left-0 w-3" style={{ background: `repeating-linear-gradient(45deg, ${hue} 0 3px, transparent 3px 6px)` }} aria-hidden="true" />}
+          {tentative && (
+            <span
+              className="absolute inset-y-0 left-0 w-3"
+              style={{ background: `repeating-linear-gradient(45deg, ${hue} 0 3px, transparent 3px 6px)` }}
+              aria-hidden="true"
+            />
+          )}
           <span className="flex items-start gap-1">
             {isDone(entry) && <Check size={13} className="shrink-0" aria-hidden="true" />}
             <b className={`font-semibold ${height < 40 ? 'truncate' : 'line-clamp-2'} ${isDone(entry) ? 'line-through' : ''}`}>
@@ -98,14 +140,32 @@ export function Slip({ me, today, laid: { entry, from, to, column, columns }, ca
           )}
         </button>
       </EntryMenu>
-      {!entry.fixed && <span ref={setEdgeRef} {...edgeListeners} className="absolute inset-x-0 bottom-0 h-[6px] cursor-ns-resize touch-none" data-edge={entry.id} aria-hidden="true" />}
+      {!entry.fixed && (
+        <span
+          ref={setEdgeRef}
+          {...edgeListeners}
+          className="absolute inset-x-0 bottom-0 h-[6px] cursor-ns-resize touch-none"
+          data-edge={entry.id}
+          aria-hidden="true"
+        />
+      )}
     </div>
   );
 }
 
 /** A task with a day and no time, or an all-day event, under the head of its day. */
-export function LooseTask({ me, today, entry, calendars, lists }: Omit<SlipProps, 'laid' | 'resizedTo'> & { entry: AgendaEntry }): ReactNode {
-  const { setNodeRef, listeners, isDragging } = useDraggable({ id: `loose-${entry.kind}-${entry.id}-${entry.day}`, data: { entry, what: 'move' } satisfies Dragged, disabled: entry.fixed || isDone(entry) });
+export function LooseTask({
+  me,
+  today,
+  entry,
+  calendars,
+  lists,
+}: Omit<SlipProps, 'laid' | 'resizedTo'> & { entry: AgendaEntry }): ReactNode {
+  const { setNodeRef, listeners, isDragging } = useDraggable({
+    id: `loose-${entry.kind}-${entry.id}-${entry.day}`,
+    data: { entry, what: 'move' } satisfies Dragged,
+    disabled: entry.fixed || isDone(entry),
+  });
   const { moving, onKeyDown, stop } = useEntryKeys(entry, me);
   const calendar = calendars.find((one) => one.id === entry.calendarId);
   const list = lists.find((one) => one.id === entry.listId);
@@ -114,10 +174,19 @@ export function LooseTask({ me, today, entry, calendars, lists }: Omit<SlipProps
     <li className={`flex items-center gap-[6px] text-xs leading-6 ${isDragging ? 'opacity-40' : ''}`} data-entry={entry.id}>
       {entry.kind === 'task' && <TickBox done={isDone(entry)} title={entry.title} onTick={() => void tick(entry)} />}
       <EntryMenu entry={entry} me={me} today={today}>
-        <button ref={setNodeRef} type="button" {...listeners} onKeyDown={onKeyDown} onBlur={stop} className={`flex min-w-0 flex-1 items-baseline gap-1 text-left ${moving ? 'outline-2 outline-dashed outline-teal' : ''}`}>
+        <button
+          ref={setNodeRef}
+          type="button"
+          {...listeners}
+          onKeyDown={onKeyDown}
+          onBlur={stop}
+          className={`flex min-w-0 flex-1 items-baseline gap-1 text-left ${moving ? 'outline-2 outline-dashed outline-teal' : ''}`}
+        >
           {mark && <Code code={mark.code} hue={mark.hue} />}
           <span className={`truncate ${isDone(entry) ? 'text-soft line-through' : ''}`}>{entry.title}</span>
-          {entry.kind === 'task' && entry.minutes !== null && <span className="ml-auto shrink-0 text-soft">{sayMinutes(entry.minutes)}</span>}
+          {entry.kind === 'task' && entry.minutes !== null && (
+            <span className="ml-auto shrink-0 text-soft">{sayMinutes(entry.minutes)}</span>
+          )}
         </button>
       </EntryMenu>
     </li>
@@ -126,8 +195,19 @@ export function LooseTask({ me, today, entry, calendars, lists }: Omit<SlipProps
 
 export function TickBox({ done, title, onTick }: { done: boolean; title: string; onTick: () => void }): ReactNode {
   return (
-    <button type="button" role="checkbox" aria-checked={done} aria-label={`Done: ${title}`} className="-ml-1 grid size-6 shrink-0 place-items-center" onClick={onTick}>
-      <span className={`grid size-[13px] place-items-center rounded-sm border-[1.4px] border-ink ${done ? 'bg-ink text-paper' : ''}`}>{done && <Check size={10} strokeWidth={3} aria-hidden="true" />}</span>
+    <button
+      type="button"
+      role="checkbox"
+      aria-checked={done}
+      aria-label={`Done: ${title}`}
+      className="-ml-1 grid size-6 shrink-0 place-items-center"
+      onClick={onTick}
+    >
+      <span
+        className={`grid size-[13px] place-items-center rounded-sm border-[1.4px] border-ink ${done ? 'bg-ink text-paper' : ''}`}
+      >
+        {done && <Check size={10} strokeWidth={3} aria-hidden="true" />}
+      </span>
     </button>
   );
 }

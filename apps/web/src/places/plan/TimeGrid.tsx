@@ -38,19 +38,43 @@ export function TimeGrid({ ref, me, now, days, calendars, lists, dragged, target
             <span className="whitespace-nowrap">no time</span>
           </div>
           {days.map((day) => (
-            <section key={day.day} data-head={day.day} aria-label={`${sayDay(day.day, today)}, without a time`} className={`min-w-0 border-l border-rule px-[10px] pt-[6px] pb-1 ${day.load.over > 0 ? 'bg-amber-wash' : ''}`}>
+            <section
+              key={day.day}
+              data-head={day.day}
+              aria-label={`${sayDay(day.day, today)}, without a time`}
+              className={`min-w-0 border-l border-rule px-[10px] pt-[6px] pb-1 ${day.load.over > 0 ? 'bg-amber-wash' : ''}`}
+            >
               <header className="flex items-baseline justify-between gap-2">
-                <h2 className={`truncate font-head text-[16px] font-semibold ${day.day === today ? 'text-teal' : ''}`}>{sayDay(day.day, today)}</h2>
+                <h2 className={`truncate font-head text-[16px] font-semibold ${day.day === today ? 'text-teal' : ''}`}>
+                  {sayDay(day.day, today)}
+                </h2>
                 <span className={`shrink-0 text-xs ${day.load.over ? 'text-amber' : 'text-soft'}`}>
-                  {day.load.over ? `${sayMinutes(day.load.over)} too much` : day.load.capacity ? `${sayMinutes(day.load.left)} left` : ''}
+                  {day.load.over
+                    ? `${sayMinutes(day.load.over)} too much`
+                    : day.load.capacity
+                      ? `${sayMinutes(day.load.left)} left`
+                      : ''}
                 </span>
               </header>
               <LoadBar load={day.load} wide="full" />
-              <ul className={`mt-1 max-h-[98px] overflow-y-auto border-t border-rule pt-1 ${allDay ? 'min-h-[46px]' : 'min-h-[44px]'}`}>
-                {day.entries.filter((entry) => entry.allDay).map((entry) => (
-                  <LooseTask key={entry.kind + entry.id} me={me} today={today} entry={entry} calendars={calendars} lists={lists} />
-                ))}
-                {target && target.day === day.day && target.from === null && target.what === 'move' && <li className="h-[22px] border border-dashed border-teal px-1 text-xs text-teal">no time</li>}
+              <ul
+                className={`mt-1 max-h-[98px] overflow-y-auto border-t border-rule pt-1 ${allDay ? 'min-h-[46px]' : 'min-h-[44px]'}`}
+              >
+                {day.entries
+                  .filter((entry) => entry.allDay)
+                  .map((entry) => (
+                    <LooseTask
+                      key={entry.kind + entry.id}
+                      me={me}
+                      today={today}
+                      entry={entry}
+                      calendars={calendars}
+                      lists={lists}
+                    />
+                  ))}
+                {target && target.day === day.day && target.from === null && target.what === 'move' && (
+                  <li className="h-[22px] border border-dashed border-teal px-1 text-xs text-teal">no time</li>
+                )}
               </ul>
             </section>
           ))}
@@ -64,7 +88,16 @@ export function TimeGrid({ ref, me, now, days, calendars, lists, dragged, target
             ))}
           </div>
           {days.map((day) => (
-            <DayColumn key={day.day} me={me} now={now} day={day} calendars={calendars} lists={lists} dragged={dragged} target={target?.day === day.day ? target : null} />
+            <DayColumn
+              key={day.day}
+              me={me}
+              now={now}
+              day={day}
+              calendars={calendars}
+              lists={lists}
+              dragged={dragged}
+              target={target?.day === day.day ? target : null}
+            />
           ))}
         </div>
       </div>
@@ -72,7 +105,15 @@ export function TimeGrid({ ref, me, now, days, calendars, lists, dragged, target
   );
 }
 
-function DayColumn({ me, now, day, calendars, lists, dragged, target }: Omit<GridProps, 'ref' | 'days'> & { day: DayInfo }): ReactNode {
+function DayColumn({
+  me,
+  now,
+  day,
+  calendars,
+  lists,
+  dragged,
+  target,
+}: Omit<GridProps, 'ref' | 'days'> & { day: DayInfo }): ReactNode {
   const today = dayOf(now, me.zone);
   const off = outsideHours(day, me.zone);
   const at = (minutes: number) => (minutes / 60) * HOUR;
@@ -83,15 +124,33 @@ function DayColumn({ me, now, day, calendars, lists, dragged, target }: Omit<Gri
         <div key={from} className="outside-hours absolute inset-x-0" style={{ top: at(from), height: at(to - from) }} />
       ))}
       {layOut(day.entries, day.day, me.zone).map((laid) => (
-        <Slip key={laid.entry.id + laid.entry.start} me={me} laid={laid} today={today} calendars={calendars} lists={lists} resizedTo={target && dragged?.what === 'resize' && dragged.entry.id === laid.entry.id && dragged.entry.start === laid.entry.start ? target.minutes : null} />
+        <Slip
+          key={laid.entry.id + laid.entry.start}
+          me={me}
+          laid={laid}
+          today={today}
+          calendars={calendars}
+          lists={lists}
+          resizedTo={
+            target && dragged?.what === 'resize' && dragged.entry.id === laid.entry.id && dragged.entry.start === laid.entry.start
+              ? target.minutes
+              : null
+          }
+        />
       ))}
       {target && target.from !== null && (
-        <div className="pointer-events-none absolute right-2 left-1 z-[5] border border-dashed border-teal bg-teal-wash/80 px-1 text-xs text-teal" style={{ top: at(target.from), height: at(target.minutes) }}>
+        <div
+          className="pointer-events-none absolute right-2 left-1 z-[5] border border-dashed border-teal bg-teal-wash/80 px-1 text-xs text-teal"
+          style={{ top: at(target.from), height: at(target.minutes) }}
+        >
           {clockText(target.from)} – {clockText(target.from + target.minutes)}
         </div>
       )}
       {day.day === today && (
-        <div className="pointer-events-none absolute inset-x-0 z-[1] h-[2px] bg-brick" style={{ top: at(minuteOn(new Date(now).toISOString(), day.day, me.zone)) }}>
+        <div
+          className="pointer-events-none absolute inset-x-0 z-[1] h-[2px] bg-brick"
+          style={{ top: at(minuteOn(new Date(now).toISOString(), day.day, me.zone)) }}
+        >
           <span className="sr-only">Now {wallOf(now, me.zone).slice(11)}</span>
         </div>
       )}

@@ -28,7 +28,13 @@ export function minuteOn(iso: string, day: string, zone: string): number {
 export function layOut(entries: readonly AgendaEntry[], day: string, zone: string): Laid[] {
   const laid = entries
     .filter((entry) => entry.start && entry.end && !entry.allDay && entry.kind !== 'task')
-    .map((entry): Laid => ({ entry, from: minuteOn(entry.start ?? '', day, zone), to: minuteOn(entry.end ?? '', day, zone), column: 0, columns: 1 }))
+    .map((entry): Laid => ({
+      entry,
+      from: minuteOn(entry.start ?? '', day, zone),
+      to: minuteOn(entry.end ?? '', day, zone),
+      column: 0,
+      columns: 1,
+    }))
     .sort((a, b) => a.from - b.from || b.to - a.to);
   let group: Laid[] = [];
   let groupEnd = -1;
@@ -53,4 +59,5 @@ export const snap = (minutes: number): number => Math.round(minutes / SNAP) * SN
 /** `HH:MM` of minutes after midnight. */
 export const clockText = (minutes: number): string => `${Math.floor(minutes / 60)}:${String(minutes % 60).padStart(2, '0')}`;
 
-export const minutesOf = (entry: AgendaEntry): number => (entry.start && entry.end && !entry.allDay ? (Date.parse(entry.end) - Date.parse(entry.start)) / MINUTE : (entry.minutes ?? 30));
+export const minutesOf = (entry: AgendaEntry): number =>
+  entry.start && entry.end && !entry.allDay ? (Date.parse(entry.end) - Date.parse(entry.start)) / MINUTE : (entry.minutes ?? 30);

@@ -12,7 +12,8 @@ export interface Target {
   what: 'move' | 'resize';
 }
 
-const wallAt = (day: string, minutes: number) => `${day}T${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`;
+const wallAt = (day: string, minutes: number) =>
+  `${day}T${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`;
 
 /** Puts an entry there: the same for a drag, a key and a menu. */
 export async function place(entry: AgendaEntry, { day, from, minutes, what }: Target, zone: string): Promise<void> {
@@ -58,7 +59,8 @@ export async function step(entry: AgendaEntry, key: string, shift: boolean, zone
     if (days) await place(entry, { day: addDays(entry.day, days), from: null, minutes, what: 'move' }, zone);
     return;
   }
-  if (shift && by) return place(entry, { day: entry.day, from: null, minutes: Math.max(SNAP, minutes + by), what: 'resize' }, zone);
+  if (shift && by)
+    return place(entry, { day: entry.day, from: null, minutes: Math.max(SNAP, minutes + by), what: 'resize' }, zone);
   const wall = wallOf(Date.parse(entry.start ?? '') + by * MINUTE, zone);
   const from = Number(wall.slice(11, 13)) * 60 + Number(wall.slice(14, 16));
   await place(entry, { day: addDays(wall.slice(0, 10), days), from, minutes, what: 'move' }, zone);

@@ -13,8 +13,14 @@ export function AsSent({ html, title }: { html: string; title: string }): ReactN
   return (
     <div className="mx-8 bg-[#FFFDF7] px-3 max-md:mx-4">
       <iframe
-        title={`${title}, as it was sent`} sandbox="allow-same-origin allow-popups allow-popups-to-escape-sandbox" srcDoc={page} className="w-full border-0" style={{ height }}
-        onLoad={(event) => setHeight(Math.min(6000, (event.currentTarget.contentDocument?.documentElement.scrollHeight ?? 240) + 8))}
+        title={`${title}, as it was sent`}
+        sandbox="allow-same-origin allow-popups allow-popups-to-escape-sandbox"
+        srcDoc={page}
+        className="w-full border-0"
+        style={{ height }}
+        onLoad={(event) =>
+          setHeight(Math.min(6000, (event.currentTarget.contentDocument?.documentElement.scrollHeight ?? 240) + 8))
+        }
       />
     </div>
   );

@@ -10,7 +10,9 @@ const TO = 18;
 
 /** The days the strip shows: today, and the next with working time or something on them. */
 export function stripDays(days: DayInfo[], today: string): DayInfo[] {
-  const worth = days.filter((day) => day.day === today || day.working.length > 0 || day.entries.some((entry) => entry.kind !== 'task' && !entry.allDay));
+  const worth = days.filter(
+    (day) => day.day === today || day.working.length > 0 || day.entries.some((entry) => entry.kind !== 'task' && !entry.allDay),
+  );
   return worth.slice(0, STRIP_DAYS);
 }
 
@@ -28,9 +30,22 @@ export function DayStrip({ me, now, days, lit, place }: StripProps): ReactNode {
   const calendars = useCalendars();
   const lists = useLists();
   return (
-    <section aria-label="Day strip" className="grid h-32 shrink-0 grid-cols-[1.7fr_repeat(4,1fr)] border-t border-ink max-md:grid-cols-1 max-md:overflow-hidden">
+    <section
+      aria-label="Day strip"
+      className="grid h-32 shrink-0 grid-cols-[1.7fr_repeat(4,1fr)] border-t border-ink max-md:grid-cols-1 max-md:overflow-hidden"
+    >
       {days.map((day, at) => (
-        <StripDay key={day.day} me={me} now={now} day={day} first={at === 0} lit={lit.filter((gap) => wallOf(gap.start, me.zone).slice(0, 10) === day.day)} place={place} calendars={calendars.data ?? []} lists={lists.data ?? []} />
+        <StripDay
+          key={day.day}
+          me={me}
+          now={now}
+          day={day}
+          first={at === 0}
+          lit={lit.filter((gap) => wallOf(gap.start, me.zone).slice(0, 10) === day.day)}
+          place={place}
+          calendars={calendars.data ?? []}
+          lists={lists.data ?? []}
+        />
       ))}
     </section>
   );
@@ -51,26 +66,51 @@ const minuteOf = (instant: number, me: Me, day: string) => {
 };
 
 function StripDay({ me, now, day, first, lit, place, calendars, lists }: DayProps): ReactNode {
-  const at = (instant: number) => Math.min(100, Math.max(0, ((minuteOf(instant, me, day.day) - FROM * 60) / ((TO - FROM) * 60)) * 100));
-  const inView = (start: string, end: string) => minuteOf(Date.parse(end), me, day.day) > FROM * 60 && minuteOf(Date.parse(start), me, day.day) < TO * 60;
+  const at = (instant: number) =>
+    Math.min(100, Math.max(0, ((minuteOf(instant, me, day.day) - FROM * 60) / ((TO - FROM) * 60)) * 100));
+  const inView = (start: string, end: string) =>
+    minuteOf(Date.parse(end), me, day.day) > FROM * 60 && minuteOf(Date.parse(start), me, day.day) < TO * 60;
   const { left, over } = day.load;
   const free = day.gaps.reduce((sum, gap) => sum + Date.parse(gap.end) - Date.parse(gap.start), 0) / MINUTE;
-  const timed = day.entries.filter((entry) => entry.kind !== 'task' && !entry.allDay && entry.start && entry.end && inView(entry.start, entry.end));
+  const timed = day.entries.filter(
+    (entry) => entry.kind !== 'task' && !entry.allDay && entry.start && entry.end && inView(entry.start, entry.end),
+  );
   const today = wallOf(now, me.zone).slice(0, 10);
   return (
     <div className={`relative min-w-0 border-r border-rule px-[10px] pt-[6px] last:border-r-0 ${first ? '' : 'max-md:hidden'}`}>
       <header className="flex items-baseline justify-between gap-2">
-        <b className="truncate font-head font-semibold">{day.day === today ? `Today, ${sayDay(day.day, today)}` : sayDay(day.day, today)}</b>
-        <span className={`shrink-0 text-xs ${over > 0 ? 'text-amber' : 'text-soft'}`}>{over > 0 ? `${sayMinutes(over)} over` : `${sayMinutes(first ? free : left)} free`}</span>
+        <b className="truncate font-head font-semibold">
+          {day.day === today ? `Today, ${sayDay(day.day, today)}` : sayDay(day.day, today)}
+        </b>
+        <span className={`shrink-0 text-xs ${over > 0 ? 'text-amber' : 'text-soft'}`}>
+          {over > 0 ? `${sayMinutes(over)} over` : `${sayMinutes(first ? free : left)} free`}
+        </span>
       </header>
       <div className="relative mt-1 h-[72px] border-b border-soft bg-[repeating-linear-gradient(90deg,var(--rule)_0_1px,transparent_1px_10%)]">
         {timed.map((entry) => (
-          <Slip key={entry.id + entry.start} entry={entry} style={{ left: `${at(Date.parse(entry.start ?? ''))}%`, width: `${at(Date.parse(entry.end ?? '')) - at(Date.parse(entry.start ?? ''))}%` }} calendars={calendars} lists={lists} />
+          <Slip
+            key={entry.id + entry.start}
+            entry={entry}
+            style={{
+              left: `${at(Date.parse(entry.start ?? ''))}%`,
+              width: `${at(Date.parse(entry.end ?? '')) - at(Date.parse(entry.start ?? ''))}%`,
+            }}
+            calendars={calendars}
+            lists={lists}
+          />
         ))}
         {lit.map((gap) => (
-          <LitGap key={gap.number} gap={gap} me={me} place={place} style={{ left: `${at(gap.slot.start)}%`, width: `${at(gap.end) - at(gap.slot.start)}%` }} />
+          <LitGap
+            key={gap.number}
+            gap={gap}
+            me={me}
+            place={place}
+            style={{ left: `${at(gap.slot.start)}%`, width: `${at(gap.end) - at(gap.slot.start)}%` }}
+          />
         ))}
-        {day.day === today && <span className="absolute inset-y-0 w-[2px] bg-brick" style={{ left: `${at(now)}%` }} aria-hidden="true" />}
+        {day.day === today && (
+          <span className="absolute inset-y-0 w-[2px] bg-brick" style={{ left: `${at(now)}%` }} aria-hidden="true" />
+        )}
       </div>
       <div className="flex justify-between text-xs text-soft" aria-hidden="true">
         {(first ? [8, 10, 12, 14, 16, 18] : [8, 13, 18]).map((hour) => (
@@ -81,7 +121,17 @@ function StripDay({ me, now, day, first, lit, place, calendars, lists }: DayProp
   );
 }
 
-function Slip({ entry, style, calendars, lists }: { entry: AgendaEntry; style: CSSProperties; calendars: CalendarInfo[]; lists: ListInfo[] }): ReactNode {
+function Slip({
+  entry,
+  style,
+  calendars,
+  lists,
+}: {
+  entry: AgendaEntry;
+  style: CSSProperties;
+  calendars: CalendarInfo[];
+  lists: ListInfo[];
+}): ReactNode {
   const calendar = calendars.find((one) => one.id === entry.calendarId);
   const list = lists.find((one) => one.id === entry.listId);
   const own = entry.kind === 'block';
@@ -89,21 +139,57 @@ function Slip({ entry, style, calendars, lists }: { entry: AgendaEntry; style: C
   const hue = `var(--hue-${calendar?.hue ?? 0})`;
   const tentative = entry.showAs === 'tentative';
   const free = entry.showAs === 'free' && !own;
-  const looks = free ? 'border border-b-0 border-dashed text-soft' : own ? 'border border-b-0 border-plum bg-plum-wash text-plum' : tentative ? 'border border-b-0 bg-card text-ink' : 'text-[var(--on-hue)]';
-  const colour = own ? {} : free ? { borderColor: hue } : tentative ? { borderColor: hue, backgroundImage: `repeating-linear-gradient(45deg, ${hue} 0 3px, transparent 3px 6px)`, backgroundSize: '100% 14px', backgroundRepeat: 'no-repeat', backgroundPosition: 'bottom' } : { background: hue };
+  const looks = free
+    ? 'border border-b-0 border-dashed text-soft'
+    : own
+      ? 'border border-b-0 border-plum bg-plum-wash text-plum'
+      : tentative
+        ? 'border border-b-0 bg-card text-ink'
+        : 'text-[var(--on-hue)]';
+  const colour = own
+    ? {}
+    : free
+      ? { borderColor: hue }
+      : tentative
+        ? {
+            borderColor: hue,
+            backgroundImage: `repeating-linear-gradient(45deg, ${hue} 0 3px, transparent 3px 6px)`,
+            backgroundSize: '100% 14px',
+            backgroundRepeat: 'no-repeat',
+            backgroundPosition: 'bottom',
+          }
+        : { background: hue };
   return (
-    <span className={`absolute bottom-0 h-[58px] overflow-hidden rounded-t-sm px-[3px] pt-[2px] text-xs leading-[13px] ${looks} ${entry.status === 'COMPLETED' ? 'opacity-60' : ''}`} style={{ ...style, ...colour }} title={`${entry.title}${tentative ? ', not answered yet' : ''}`}>
+    <span
+      className={`absolute bottom-0 h-[58px] overflow-hidden rounded-t-sm px-[3px] pt-[2px] text-xs leading-[13px] ${looks} ${entry.status === 'COMPLETED' ? 'opacity-60' : ''}`}
+      style={{ ...style, ...colour }}
+      title={`${entry.title}${tentative ? ', not answered yet' : ''}`}
+    >
       <span className={entry.status === 'COMPLETED' ? 'line-through' : ''}>{code}</span>
       <span className="sr-only"> {entry.title}</span>
     </span>
   );
 }
 
-function LitGap({ gap, me, place, style }: { gap: NumberedGap; me: Me; place: (gap: NumberedGap) => void; style: CSSProperties }): ReactNode {
+function LitGap({
+  gap,
+  me,
+  place,
+  style,
+}: {
+  gap: NumberedGap;
+  me: Me;
+  place: (gap: NumberedGap) => void;
+  style: CSSProperties;
+}): ReactNode {
   const { setNodeRef, isOver } = useDroppable({ id: `gap-${gap.number}`, data: { gap } });
   return (
     <button
-      ref={setNodeRef} type="button" style={style} onClick={() => place(gap)} aria-label={`${gap.number}: ${wallOf(gap.slot.start, me.zone).replace('T', ' at ')}`}
+      ref={setNodeRef}
+      type="button"
+      style={style}
+      onClick={() => place(gap)}
+      aria-label={`${gap.number}: ${wallOf(gap.slot.start, me.zone).replace('T', ' at ')}`}
       className={`absolute bottom-0 h-[48px] border border-b-0 border-dashed border-teal font-head font-bold text-teal ${isOver ? 'bg-teal text-on-teal' : 'bg-teal-wash hover:bg-card'}`}
     >
       {gap.number}

@@ -51,7 +51,14 @@ export function DecidePane(props: PaneProps): ReactNode {
   const rows: DestinationRow[] = [
     { key: KEYS.list, name: 'List', hint: proposal.list ?? '', panel: 'list' },
     { key: KEYS.day, name: 'Day', hint: 'or any day of a week', panel: 'day' },
-    { key: KEYS.time, name: 'Time', hint: gaps.length ? `${sayMinutes(proposal.minutes ?? 30)} fits in ${gaps.length === 9 ? '9 gaps or more' : gaps.length === 1 ? '1 gap' : `${gaps.length} gaps`}` : 'no gap is long enough', panel: 'time' },
+    {
+      key: KEYS.time,
+      name: 'Time',
+      hint: gaps.length
+        ? `${sayMinutes(proposal.minutes ?? 30)} fits in ${gaps.length === 9 ? '9 gaps or more' : gaps.length === 1 ? '1 gap' : `${gaps.length} gaps`}`
+        : 'no gap is long enough',
+      panel: 'time',
+    },
     { key: KEYS.event, name: 'Event', hint: 'in the calendar', panel: 'event' },
     { key: KEYS.handOver, name: 'Hand over', hint: 'then wait for it', panel: 'hand-over' },
     { key: KEYS.person, name: 'Person', hint: line.sender.name || line.sender.address, run: () => void decide({ to: 'person' }) },
@@ -61,7 +68,10 @@ export function DecidePane(props: PaneProps): ReactNode {
     { key: KEYS.drop, name: 'Drop', hint: '', run: () => void decide({ to: 'drop' }) },
   ];
   return (
-    <aside aria-label="Decide" className="w-80 shrink-0 overflow-y-auto border-l border-rule px-[18px] py-3 max-lg:w-full max-lg:border-t max-lg:border-l-0 max-md:pb-20">
+    <aside
+      aria-label="Decide"
+      className="w-80 shrink-0 overflow-y-auto border-l border-rule px-[18px] py-3 max-lg:w-full max-lg:border-t max-lg:border-l-0 max-md:pb-20"
+    >
       <Card line={line} today={today} accept={accept}>
         <Fields line={line} today={today} me={me} proposal={proposal} />
       </Card>
@@ -71,7 +81,9 @@ export function DecidePane(props: PaneProps): ReactNode {
           return (
             <li key={row.key} className="border-b border-rule">
               <button
-                type="button" aria-expanded={row.panel ? isOpen : undefined} onClick={() => (row.run ? row.run() : open(isOpen ? null : (row.panel ?? null)))}
+                type="button"
+                aria-expanded={row.panel ? isOpen : undefined}
+                onClick={() => (row.run ? row.run() : open(isOpen ? null : (row.panel ?? null)))}
                 className={`flex h-7 w-full items-center gap-[10px] text-left ${isOpen ? 'bg-teal-wash font-semibold' : 'hover:bg-card'}`}
               >
                 <span className="w-6 shrink-0">
@@ -82,7 +94,9 @@ export function DecidePane(props: PaneProps): ReactNode {
               </button>
               {isOpen && (
                 <div className="bg-teal-wash px-2 pt-1 pb-3" data-keeps-enter>
-                  {row.panel === 'list' && <ListPanel proposed={proposal.list} choose={(list) => void decide({ to: 'list', list })} />}
+                  {row.panel === 'list' && (
+                    <ListPanel proposed={proposal.list} choose={(list) => void decide({ to: 'list', list })} />
+                  )}
                   {row.panel === 'day' && <DayPanel me={me} today={today} days={days} decide={decide} />}
                   {row.panel === 'time' && <TimeHint gaps={gaps} minutes={proposal.minutes} />}
                   {row.panel === 'event' && <EventPanel me={me} line={line} minutes={proposal.minutes} decide={decide} />}
@@ -100,7 +114,12 @@ export function DecidePane(props: PaneProps): ReactNode {
 
 function TimeHint({ gaps, minutes }: { gaps: NumberedGap[]; minutes: number | null }): ReactNode {
   const length = sayMinutes(minutes ?? 30);
-  if (!gaps.length) return <p className="text-xs">No gap in the next days is {length} long. Make it shorter above, or put it on a day without a time.</p>;
+  if (!gaps.length)
+    return (
+      <p className="text-xs">
+        No gap in the next days is {length} long. Make it shorter above, or put it on a day without a time.
+      </p>
+    );
   return (
     <p className="text-xs">
       Press <Key>1</Key>
@@ -110,13 +129,24 @@ function TimeHint({ gaps, minutes }: { gaps: NumberedGap[]; minutes: number | nu
           <Key>{gaps.length}</Key>
         </>
       )}{' '}
-      or click a gap in the strip below. It takes {length}{minutes === null ? ', because nothing is known of how long it takes' : ''}.
+      or click a gap in the strip below. It takes {length}
+      {minutes === null ? ', because nothing is known of how long it takes' : ''}.
     </p>
   );
 }
 
 /** The whole proposed decision; calm when nothing is sure. */
-function Card({ line, today, accept, children }: { line: IncomingLine; today: string; accept: () => void; children: ReactNode }): ReactNode {
+function Card({
+  line,
+  today,
+  accept,
+  children,
+}: {
+  line: IncomingLine;
+  today: string;
+  accept: () => void;
+  children: ReactNode;
+}): ReactNode {
   const { suggestion } = line;
   if (!suggestion?.sure) {
     return (
@@ -140,7 +170,11 @@ function Card({ line, today, accept, children }: { line: IncomingLine; today: st
           </li>
         ))}
       </ul>
-      <button type="button" className="flex w-full items-center justify-between rounded-sm bg-teal px-[11px] py-[5px] font-semibold text-on-teal" onClick={accept}>
+      <button
+        type="button"
+        className="flex w-full items-center justify-between rounded-sm bg-teal px-[11px] py-[5px] font-semibold text-on-teal"
+        onClick={accept}
+      >
         {choosesList ? 'Choose the list' : 'Do this'}
         <kbd className="rounded-sm border border-current px-1 font-sans text-xs" aria-hidden="true">
           Enter
@@ -150,7 +184,14 @@ function Card({ line, today, accept, children }: { line: IncomingLine; today: st
   );
 }
 
-const PLAIN: Partial<Record<Suggestion['to'], string>> = { drop: 'Drop it', reference: 'Keep it for reference', shelf: 'Put it on the shelf', done: 'Done already', 'hand-over': 'Hand it over', person: 'Keep the sender as a person' };
+const PLAIN: Partial<Record<Suggestion['to'], string>> = {
+  drop: 'Drop it',
+  reference: 'Keep it for reference',
+  shelf: 'Put it on the shelf',
+  done: 'Done already',
+  'hand-over': 'Hand it over',
+  person: 'Keep the sender as a person',
+};
 
 function Where({ suggestion, today }: { suggestion: Suggestion; today: string }): ReactNode {
   const lists = useLists();
@@ -160,9 +201,31 @@ function Where({ suggestion, today }: { suggestion: Suggestion; today: string })
   const parts: ReactNode[] = [];
   if (suggestion.to === 'event') {
     parts.push(<span key="e">Event {main && <Code code={main.code} hue={main.hue} />}</span>);
-    if (suggestion.start) parts.push(<span key="s">{sayDay(suggestion.start.slice(0, 10), today)}, {suggestion.start.slice(11)}</span>);
+    if (suggestion.start)
+      parts.push(
+        <span key="s">
+          {sayDay(suggestion.start.slice(0, 10), today)}, {suggestion.start.slice(11)}
+        </span>,
+      );
   } else if (suggestion.to === 'list') {
-    parts.push(list ? <span key="l">Task on <Code code={list.code} hue={list.hue} /> {list.name}</span> : <span key="l">Task</span>);
+    parts.push(
+      list ? (
+        <span key="l">
+          Task on <Code code={list.code} hue={list.hue} /> {list.name}
+        </span>
+      ) : (
+        <span key="l">Task</span>
+      ),
+    );
   } else parts.push(<span key="o">{PLAIN[suggestion.to] ?? suggestion.to}</span>);
-  return parts.flatMap((part, at) => (at ? [<span key={`dot${at}`} className="text-soft">·</span>, part] : [part]));
+  return parts.flatMap((part, at) =>
+    at
+      ? [
+          <span key={`dot${at}`} className="text-soft">
+            ·
+          </span>,
+          part,
+        ]
+      : [part],
+  );
 }

@@ -20,13 +20,21 @@ export function DropTargets({ days, today }: { days: DayInfo[]; today: string })
       {days.slice(0, 7).map((day) => (
         <Target key={day.day} id={`day-${day.day}`} input={{ to: 'day', day: day.day }}>
           {sayDay(day.day, today)}
-          <span className="ml-auto text-xs text-soft">{day.load.over ? `${sayMinutes(day.load.over)} over` : `${sayMinutes(day.load.left)} free`}</span>
+          <span className="ml-auto text-xs text-soft">
+            {day.load.over ? `${sayMinutes(day.load.over)} over` : `${sayMinutes(day.load.left)} free`}
+          </span>
         </Target>
       ))}
       <h3 className="mt-3 mb-1 font-head font-semibold">Or</h3>
-      <Target id="to-shelf" input={{ to: 'shelf' }}>Shelf</Target>
-      <Target id="to-reference" input={{ to: 'reference' }}>Reference</Target>
-      <Target id="to-drop" input={{ to: 'drop' }}>Drop</Target>
+      <Target id="to-shelf" input={{ to: 'shelf' }}>
+        Shelf
+      </Target>
+      <Target id="to-reference" input={{ to: 'reference' }}>
+        Reference
+      </Target>
+      <Target id="to-drop" input={{ to: 'drop' }}>
+        Drop
+      </Target>
     </>
   );
 }
@@ -34,7 +42,11 @@ export function DropTargets({ days, today }: { days: DayInfo[]; today: string })
 function Target({ id, input, children }: { id: string; input: Omit<DecideInput, 'incoming'>; children: ReactNode }): ReactNode {
   const { setNodeRef, isOver } = useDroppable({ id, data: { input } });
   return (
-    <div ref={setNodeRef} data-drop={id} className={`flex h-[27px] items-center gap-2 border-t border-rule px-2 ${isOver ? 'bg-teal text-on-teal' : ''}`}>
+    <div
+      ref={setNodeRef}
+      data-drop={id}
+      className={`flex h-[27px] items-center gap-2 border-t border-rule px-2 ${isOver ? 'bg-teal text-on-teal' : ''}`}
+    >
       {children}
     </div>
   );

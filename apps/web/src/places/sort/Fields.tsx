@@ -7,7 +7,17 @@ import { useDrafts, type Proposal } from './draft';
 const field = 'w-full border-b border-transparent bg-transparent py-[1px] hover:border-soft focus:border-teal';
 
 /** Title, deadline and duration, changeable before anything is decided. */
-export function Fields({ line, today, me, proposal }: { line: IncomingLine; today: string; me: Me; proposal: Proposal }): ReactNode {
+export function Fields({
+  line,
+  today,
+  me,
+  proposal,
+}: {
+  line: IncomingLine;
+  today: string;
+  me: Me;
+  proposal: Proposal;
+}): ReactNode {
   const edit = useDrafts((state) => state.edit);
   const isTask = line.suggestion?.to !== 'event';
   const toSomewhere = !['drop', 'reference'].includes(line.suggestion?.to ?? '');
@@ -18,7 +28,11 @@ export function Fields({ line, today, me, proposal }: { line: IncomingLine; toda
           Title
         </label>
         <textarea
-          id="decide-title" rows={1} className={`${field} field-sizing-content max-h-24 resize-none font-head text-md leading-[21px] font-semibold ${toSomewhere ? '' : 'text-soft'}`} value={proposal.title} maxLength={500}
+          id="decide-title"
+          rows={1}
+          className={`${field} field-sizing-content max-h-24 resize-none font-head text-md leading-[21px] font-semibold ${toSomewhere ? '' : 'text-soft'}`}
+          value={proposal.title}
+          maxLength={500}
           onChange={(event) => edit(line.id, { title: event.target.value.replace(/\n/g, ' ') })}
           onKeyDown={(event) => {
             if (event.key !== 'Enter' && event.key !== 'Escape') return;
@@ -28,20 +42,36 @@ export function Fields({ line, today, me, proposal }: { line: IncomingLine; toda
         />
       </div>
       <ReadField
-        label={proposal.deadline && isTask ? `Deadline, ${proposal.fixed ? 'fixed' : 'flexible'}` : 'Deadline'} id="decide-deadline" shown={proposal.deadline ? `${sayDay(proposal.deadline.slice(0, 10), today)}${proposal.deadline.slice(10).replace('T', ' ')}` : ''} placeholder="none"
+        label={proposal.deadline && isTask ? `Deadline, ${proposal.fixed ? 'fixed' : 'flexible'}` : 'Deadline'}
+        id="decide-deadline"
+        shown={
+          proposal.deadline
+            ? `${sayDay(proposal.deadline.slice(0, 10), today)}${proposal.deadline.slice(10).replace('T', ' ')}`
+            : ''
+        }
+        placeholder="none"
         read={(text) => {
           const date = findDates(text, { now: serverNow(), zone: me.zone, language: 'en' }).find((one) => one.day);
-          return date?.day ? { deadline: date.day + (date.time ? `T${date.time}` : ''), fixed: /\bdue\b|fixed/i.test(text) || proposal.fixed } : null;
+          return date?.day
+            ? { deadline: date.day + (date.time ? `T${date.time}` : ''), fixed: /\bdue\b|fixed/i.test(text) || proposal.fixed }
+            : null;
         }}
-        clear={{ deadline: null }} complaint="Not a date" change={(change) => edit(line.id, change)}
+        clear={{ deadline: null }}
+        complaint="Not a date"
+        change={(change) => edit(line.id, change)}
       />
       <ReadField
-        label="How long" id="decide-minutes" shown={proposal.minutes ? sayMinutes(proposal.minutes) : ''} placeholder="not known"
+        label="How long"
+        id="decide-minutes"
+        shown={proposal.minutes ? sayMinutes(proposal.minutes) : ''}
+        placeholder="not known"
         read={(text) => {
           const minutes = /^\d{1,4}$/.test(text.trim()) ? Number(text) : findDurations(text)[0]?.minutes;
           return minutes && minutes > 0 && minutes <= 6000 ? { minutes } : null;
         }}
-        clear={{ minutes: null }} complaint="Not a duration" change={(change) => edit(line.id, change)}
+        clear={{ minutes: null }}
+        complaint="Not a duration"
+        change={(change) => edit(line.id, change)}
       />
     </div>
   );
@@ -80,8 +110,16 @@ function ReadField({ label, id, shown, placeholder, read, clear, complaint, chan
         {label}
       </label>
       <input
-        id={id} className={field} value={text ?? shown} placeholder={placeholder} autoComplete="off" aria-invalid={wrong} aria-describedby={wrong ? `${id}-wrong` : undefined}
-        onFocus={(event) => event.target.select()} onChange={(event) => setText(event.target.value)} onBlur={leave}
+        id={id}
+        className={field}
+        value={text ?? shown}
+        placeholder={placeholder}
+        autoComplete="off"
+        aria-invalid={wrong}
+        aria-describedby={wrong ? `${id}-wrong` : undefined}
+        onFocus={(event) => event.target.select()}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={leave}
         onKeyDown={(event) => {
           if (event.key === 'Enter') event.currentTarget.blur();
           if (event.key === 'Escape') {

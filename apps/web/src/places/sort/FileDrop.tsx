@@ -24,7 +24,11 @@ export function FileDrop({ take, children }: { take: (files: Iterable<File>) => 
       }}
     >
       {children}
-      {over && <div className="pointer-events-none absolute inset-2 z-30 grid place-items-center border-2 border-dashed border-teal bg-teal-wash/90 font-head text-md font-semibold">Drop .eml or mbox files to take them in</div>}
+      {over && (
+        <div className="pointer-events-none absolute inset-2 z-30 grid place-items-center border-2 border-dashed border-teal bg-teal-wash/90 font-head text-md font-semibold">
+          Drop .eml or mbox files to take them in
+        </div>
+      )}
     </div>
   );
 }

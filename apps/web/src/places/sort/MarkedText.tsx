@@ -19,24 +19,58 @@ interface Mark {
 
 function marksOf({ facts, text, subject }: IncomingFull, today: string): Mark[] {
   const asks = facts.asks.map((ask, at): Mark => ({
-    id: `ask-${at}`, start: ask.start, end: ask.end, style: 'mark-ask', label: facts.asks.length > 1 ? `ask ${at + 1}` : 'ask', says: 'use it as the title', use: { title: titleOf(text, facts, subject, at) },
+    id: `ask-${at}`,
+    start: ask.start,
+    end: ask.end,
+    style: 'mark-ask',
+    label: facts.asks.length > 1 ? `ask ${at + 1}` : 'ask',
+    says: 'use it as the title',
+    use: { title: titleOf(text, facts, subject, at) },
   }));
   // What is only mentioned and over is no evidence for anything.
-  const dates = facts.dates.filter((date) => date.role !== 'mention' || (!date.value.includes('W') && date.value >= today)).map((date, at): Mark => {
-    const day = date.value.slice(0, 10);
-    const deadline = date.role === 'deadline';
-    const said = date.value.includes('W') ? `week ${Number(date.value.slice(6))}` : sayDay(day, today);
-    const label = deadline ? `deadline, ${date.fixed ? 'fixed' : 'flexible'}` : date.role === 'meeting' ? `proposed: ${said}` : said;
-    return { id: `date-${at}`, start: date.start, end: date.end, style: 'mark-date', label, says: 'use it as the deadline', use: date.value.includes('W') ? null : { deadline: date.value, fixed: date.fixed } };
-  });
+  const dates = facts.dates
+    .filter((date) => date.role !== 'mention' || (!date.value.includes('W') && date.value >= today))
+    .map((date, at): Mark => {
+      const day = date.value.slice(0, 10);
+      const deadline = date.role === 'deadline';
+      const said = date.value.includes('W') ? `week ${Number(date.value.slice(6))}` : sayDay(day, today);
+      const label = deadline
+        ? `deadline, ${date.fixed ? 'fixed' : 'flexible'}`
+        : date.role === 'meeting'
+          ? `proposed: ${said}`
+          : said;
+      return {
+        id: `date-${at}`,
+        start: date.start,
+        end: date.end,
+        style: 'mark-date',
+        label,
+        says: 'use it as the deadline',
+        use: date.value.includes('W') ? null : { deadline: date.value, fixed: date.fixed },
+      };
+    });
   const durations = facts.durations.map((duration, at): Mark => ({
-    id: `duration-${at}`, start: duration.start, end: duration.end, style: 'mark-duration', label: sayMinutes(duration.minutes), says: 'use it as the duration', use: { minutes: duration.minutes },
+    id: `duration-${at}`,
+    start: duration.start,
+    end: duration.end,
+    style: 'mark-duration',
+    label: sayMinutes(duration.minutes),
+    says: 'use it as the duration',
+    use: { minutes: duration.minutes },
   }));
   return [...asks, ...dates, ...durations].sort((a, b) => a.start - b.start);
 }
 
 /** The plain text with its evidence marked, and what each mark means in the margin; a click there uses it. */
-export function MarkedText({ incoming, today, use }: { incoming: IncomingFull; today: string; use: ((change: DecisionDraft) => void) | null }): ReactNode {
+export function MarkedText({
+  incoming,
+  today,
+  use,
+}: {
+  incoming: IncomingFull;
+  today: string;
+  use: ((change: DecisionDraft) => void) | null;
+}): ReactNode {
   const frame = useRef<HTMLDivElement>(null);
   const [tops, setTops] = useState<Record<string, number>>({});
   const marks = marksOf(incoming, today);
@@ -61,13 +95,23 @@ export function MarkedText({ incoming, today, use }: { incoming: IncomingFull; t
   }, [incoming.id, key]);
   return (
     <div ref={frame} className="grid flex-1 grid-cols-[minmax(0,1fr)_132px] max-md:grid-cols-1">
-      <div className="max-w-[66ch] pr-5 pl-8 text-[15px] leading-[23px] break-words whitespace-pre-wrap select-text max-md:px-4">{piecesOf(incoming.text, marks)}</div>
+      <div className="max-w-[66ch] pr-5 pl-8 text-[15px] leading-[23px] break-words whitespace-pre-wrap select-text max-md:px-4">
+        {piecesOf(incoming.text, marks)}
+      </div>
       <div className="relative border-l border-rule max-md:mt-4 max-md:border-0 max-md:px-4">
         {marks.map((mark) => {
           const style = { top: tops[mark.id] ?? 0 };
-          const looks = 'absolute right-1 left-0 h-6 truncate pl-3 text-left text-xs leading-6 text-plum before:absolute before:top-3 before:left-0 before:w-2 before:border-t before:border-plum max-md:static max-md:block max-md:pl-0 max-md:before:hidden';
+          const looks =
+            'absolute right-1 left-0 h-6 truncate pl-3 text-left text-xs leading-6 text-plum before:absolute before:top-3 before:left-0 before:w-2 before:border-t before:border-plum max-md:static max-md:block max-md:pl-0 max-md:before:hidden';
           return mark.use && use ? (
-            <button key={mark.id} type="button" className={`${looks} hover:underline`} style={style} title={`${mark.label}: ${mark.says}`} onClick={() => mark.use && use(mark.use)}>
+            <button
+              key={mark.id}
+              type="button"
+              className={`${looks} hover:underline`}
+              style={style}
+              title={`${mark.label}: ${mark.says}`}
+              onClick={() => mark.use && use(mark.use)}
+            >
               {mark.label}
               <span className="sr-only">: {mark.says}</span>
             </button>
@@ -90,7 +134,14 @@ function piecesOf(text: string, marks: Mark[]): ReactNode[] {
     const inside = marks.filter((mark) => mark.start <= from && mark.end >= to);
     if (!inside.length) return text.slice(from, to);
     return (
-      <span key={from} className={[...new Set(inside.map((mark) => mark.style))].join(' ')} data-mark={inside.filter((mark) => mark.start === from).map((mark) => mark.id).join(' ')}>
+      <span
+        key={from}
+        className={[...new Set(inside.map((mark) => mark.style))].join(' ')}
+        data-mark={inside
+          .filter((mark) => mark.start === from)
+          .map((mark) => mark.id)
+          .join(' ')}
+      >
         {text.slice(from, to)}
       </span>
     );

@@ -32,45 +32,97 @@ export function Sheet({ me, today, line, incoming, problem, retry, asSent, setAs
   const at = Date.parse(incoming?.written ?? line.received);
   const sender = line.kind === 'typed' ? 'Typed by you' : line.sender.name || line.sender.address || 'Unknown sender';
   return (
-    <article ref={scroller} aria-label="Sheet" className="flex min-w-0 flex-1 flex-col overflow-y-auto bg-card pb-6 max-lg:min-h-[340px] max-md:flex-none max-md:basis-full max-md:overflow-visible" tabIndex={-1}>
+    <article
+      ref={scroller}
+      aria-label="Sheet"
+      className="flex min-w-0 flex-1 flex-col overflow-y-auto bg-card pb-6 max-lg:min-h-[340px] max-md:flex-none max-md:basis-full max-md:overflow-visible"
+      tabIndex={-1}
+    >
       <header className="flex gap-2 pt-5 pr-5 pb-4 pl-8 max-md:px-4">
         <div className="min-w-0 flex-1">
-          <h2 className="font-head text-lg font-semibold tracking-tight break-words">{plainSubject(line.subject) || 'No subject'}</h2>
+          <h2 className="font-head text-lg font-semibold tracking-tight break-words">
+            {plainSubject(line.subject) || 'No subject'}
+          </h2>
           <p className="mt-1 text-xs text-soft select-text">
             {sender}
-            {line.kind !== 'typed' && line.sender.name && line.sender.address ? ` · ${line.sender.address}` : ''} · {sayDay(dayOf(at, me.zone), today)}, {sayTime(at, me.zone)}
-            {incoming?.to.length ? ` · to ${incoming.to.map((person) => (person.address === me.email ? 'you' : person.name || person.address)).join(', ')}` : ''}
+            {line.kind !== 'typed' && line.sender.name && line.sender.address ? ` · ${line.sender.address}` : ''} ·{' '}
+            {sayDay(dayOf(at, me.zone), today)}, {sayTime(at, me.zone)}
+            {incoming?.to.length
+              ? ` · to ${incoming.to.map((person) => (person.address === me.email ? 'you' : person.name || person.address)).join(', ')}`
+              : ''}
           </p>
         </div>
         <div className="flex shrink-0 items-start gap-1 text-soft">
           {incoming?.html && (
-            <button type="button" className="flex items-center gap-2 border border-rule px-2 py-[3px] text-xs hover:text-ink" aria-pressed={asSent} onClick={() => setAsSent(!asSent)}>
+            <button
+              type="button"
+              className="flex items-center gap-2 border border-rule px-2 py-[3px] text-xs hover:text-ink"
+              aria-pressed={asSent}
+              onClick={() => setAsSent(!asSent)}
+            >
               {asSent ? 'As text' : 'As sent'} <Key>V</Key>
             </button>
           )}
           {line.kind !== 'typed' && (
-            <a className="grid size-7 place-items-center hover:text-ink" href={`/api/incoming/${line.id}/original`} aria-label="Save the original" title="Save the original, byte for byte">
+            <a
+              className="grid size-7 place-items-center hover:text-ink"
+              href={`/api/incoming/${line.id}/original`}
+              aria-label="Save the original"
+              title="Save the original, byte for byte"
+            >
               <Download size={15} aria-hidden="true" />
             </a>
           )}
-          <span ref={setNodeRef} {...listeners} className="grid h-7 w-5 cursor-grab place-items-center max-md:hidden" title="Drag onto a list, a day or a gap" aria-hidden="true">
+          <span
+            ref={setNodeRef}
+            {...listeners}
+            className="grid h-7 w-5 cursor-grab place-items-center max-md:hidden"
+            title="Drag onto a list, a day or a gap"
+            aria-hidden="true"
+          >
             <GripVertical size={15} />
           </span>
         </div>
       </header>
-      {problem && !incoming ? <Failed problem={problem} retry={retry} /> : !incoming ? <Waiting what="Opening the message" /> : <Body today={today} incoming={incoming} asSent={asSent} edit={(change) => edit(line.id, change)} />}
+      {problem && !incoming ? (
+        <Failed problem={problem} retry={retry} />
+      ) : !incoming ? (
+        <Waiting what="Opening the message" />
+      ) : (
+        <Body today={today} incoming={incoming} asSent={asSent} edit={(change) => edit(line.id, change)} />
+      )}
     </article>
   );
 }
 
-function Body({ today, incoming, asSent, edit }: { today: string; incoming: IncomingFull; asSent: boolean; edit: Parameters<typeof MarkedText>[0]['use'] }): ReactNode {
+function Body({
+  today,
+  incoming,
+  asSent,
+  edit,
+}: {
+  today: string;
+  incoming: IncomingFull;
+  asSent: boolean;
+  edit: Parameters<typeof MarkedText>[0]['use'];
+}): ReactNode {
   const notes = [incoming.heldBack, ...incoming.problems].filter(Boolean);
   return (
     <>
-      {asSent && incoming.html ? <AsSent html={incoming.html} title={incoming.subject} /> : <MarkedText incoming={incoming} today={today} use={incoming.state === 'waiting' ? edit : null} />}
+      {asSent && incoming.html ? (
+        <AsSent html={incoming.html} title={incoming.subject} />
+      ) : (
+        <MarkedText incoming={incoming} today={today} use={incoming.state === 'waiting' ? edit : null} />
+      )}
       <div className="mt-4 flex flex-wrap gap-2 pr-5 pl-8 max-md:px-4">
         {incoming.attachmentList.map((part) => (
-          <a key={part.id} href={part.url} target="_blank" rel="noreferrer" className="inline-flex items-center gap-2 border border-rule px-2 py-[5px] text-xs hover:border-ink">
+          <a
+            key={part.id}
+            href={part.url}
+            target="_blank"
+            rel="noreferrer"
+            className="inline-flex items-center gap-2 border border-rule px-2 py-[5px] text-xs hover:border-ink"
+          >
             <FileText size={14} aria-hidden="true" />
             <span className="max-w-[24ch] truncate">{part.name}</span>
             <span className="text-soft">{saySize(part.size)}</span>
@@ -88,7 +140,8 @@ function Body({ today, incoming, asSent, edit }: { today: string; incoming: Inco
           <h3 className="text-soft">Same thread</h3>
           {incoming.thread.map((other) => (
             <Link key={other.id} to={`/sort/${other.id}`} className="block truncate py-[2px] hover:underline">
-              {sayDay(other.received.slice(0, 10), today)} · {other.sender.name || other.sender.address}: {other.subject} {other.state === 'decided' ? '(decided)' : ''}
+              {sayDay(other.received.slice(0, 10), today)} · {other.sender.name || other.sender.address}: {other.subject}{' '}
+              {other.state === 'decided' ? '(decided)' : ''}
             </Link>
           ))}
         </section>
@@ -106,7 +159,17 @@ function Became({ incoming }: { incoming: IncomingFull }): ReactNode {
       <h3 className="text-xs text-soft">{incoming.outcome === 'drop' ? 'It was dropped.' : 'What it became'}</h3>
       {incoming.made.map((thing) => (
         <p key={thing.kind + thing.id}>
-          {KINDS[thing.kind]}: {paths[thing.kind] ? <Link className="underline underline-offset-2" to={thing.kind === 'task' ? `/lists?task=${thing.id}` : paths[thing.kind]}>{thing.title}</Link> : thing.title}
+          {KINDS[thing.kind]}:{' '}
+          {paths[thing.kind] ? (
+            <Link
+              className="underline underline-offset-2"
+              to={thing.kind === 'task' ? `/lists?task=${thing.id}` : paths[thing.kind]}
+            >
+              {thing.title}
+            </Link>
+          ) : (
+            thing.title
+          )}
         </p>
       ))}
     </section>

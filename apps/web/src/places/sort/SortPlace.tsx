@@ -1,6 +1,15 @@
 import type { DecideInput, IncomingLine, Me } from '@corvun/contract';
 import { dayOf, numberedGaps, type NumberedGap } from '@corvun/core';
-import { DndContext, DragOverlay, PointerSensor, pointerWithin, useSensor, useSensors, type DragEndEvent, type DragStartEvent } from '@dnd-kit/core';
+import {
+  DndContext,
+  DragOverlay,
+  PointerSensor,
+  pointerWithin,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+  type DragStartEvent,
+} from '@dnd-kit/core';
 import { useCallback, useEffect, useMemo, useState, type ReactNode } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { decide, importFiles } from '../../data/actions';
@@ -42,37 +51,48 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
   const [dragged, setDragged] = useState<IncomingLine | null>(null);
   const [asSent, setAsSent] = useState(false);
 
-  const select = useCallback((id: string | undefined, replace = false) => {
-    open(null);
-    setAsSent(false);
-    void navigate(id ? `/sort/${id}` : '/sort', { replace });
-  }, [navigate, open]);
+  const select = useCallback(
+    (id: string | undefined, replace = false) => {
+      open(null);
+      setAsSent(false);
+      void navigate(id ? `/sort/${id}` : '/sort', { replace });
+    },
+    [navigate, open],
+  );
 
   const index = lines.findIndex((line) => line.id === current?.id);
   useEffect(() => {
     for (const near of [lines[index + 1], lines[index + 2], lines[index - 1]]) if (near) void prefetchIncoming(near.id);
   }, [index, lines]);
 
-  const decideOn: Decide = useCallback(async (input, of = current) => {
-    if (!of || of.state === 'decided') return;
-    const proposal = proposalOf(of, drafts[of.id]);
-    const at = lines.findIndex((line) => line.id === of.id);
-    if (of.id === current?.id) select((lines[at + 1] ?? lines[at - 1])?.id, true);
-    takeOut([of.id]);
-    const done = await decide({ ...fieldsOf(proposal), ...input, incoming: [of.id] });
-    if (done) forget(of.id);
-    else {
-      await client.invalidateQueries({ queryKey: ['inbox'] });
-      select(of.id, true);
-    }
-  }, [current, drafts, forget, lines, select]);
+  const decideOn: Decide = useCallback(
+    async (input, of = current) => {
+      if (!of || of.state === 'decided') return;
+      const proposal = proposalOf(of, drafts[of.id]);
+      const at = lines.findIndex((line) => line.id === of.id);
+      if (of.id === current?.id) select((lines[at + 1] ?? lines[at - 1])?.id, true);
+      takeOut([of.id]);
+      const done = await decide({ ...fieldsOf(proposal), ...input, incoming: [of.id] });
+      if (done) forget(of.id);
+      else {
+        await client.invalidateQueries({ queryKey: ['inbox'] });
+        select(of.id, true);
+      }
+    },
+    [current, drafts, forget, lines, select],
+  );
 
   const timed = dragged ?? (panel === 'time' ? current : null) ?? null;
   const minutes = timed ? (proposalOf(timed, drafts[timed.id]).minutes ?? DEFAULT_BLOCK) : DEFAULT_BLOCK;
   const shown = stripDays(days.data ?? [], today);
-  const gaps = numberedGaps(shown.flatMap((day) => day.gaps.map((gap) => ({ start: Date.parse(gap.start), end: Date.parse(gap.end) }))), minutes, now);
+  const gaps = numberedGaps(
+    shown.flatMap((day) => day.gaps.map((gap) => ({ start: Date.parse(gap.start), end: Date.parse(gap.end) }))),
+    minutes,
+    now,
+  );
   const lit = timed ? gaps : [];
-  const place = (gap: NumberedGap, of?: IncomingLine) => decideOn({ to: 'time', start: new Date(gap.slot.start).toISOString(), minutes }, of);
+  const place = (gap: NumberedGap, of?: IncomingLine) =>
+    decideOn({ to: 'time', start: new Date(gap.slot.start).toISOString(), minutes }, of);
 
   const accept = () => {
     const suggestion = current?.suggestion;
@@ -87,14 +107,24 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
   };
   const digits = Object.fromEntries(lit.map((gap) => [String(gap.number), () => void place(gap)]));
   useKeys({
-    [KEYS.next]: () => move(1), [KEYS.previous]: () => move(-1),
+    [KEYS.next]: () => move(1),
+    [KEYS.previous]: () => move(-1),
     ...(panel ? {} : { Home: () => select(lines[0]?.id), End: () => select(lines.at(-1)?.id) }),
     Escape: () => open(null),
     ...(current && current.state === 'waiting'
       ? {
-          [KEYS.list]: () => open('list'), [KEYS.day]: () => open('day'), [KEYS.time]: () => open('time'), [KEYS.event]: () => open('event'), [KEYS.handOver]: () => open('hand-over'),
-          [KEYS.shelf]: () => open('shelf'), [KEYS.person]: () => void decideOn({ to: 'person' }), [KEYS.reference]: () => void decideOn({ to: 'reference' }),
-          [KEYS.done]: () => void decideOn({ to: 'done' }), [KEYS.drop]: () => void decideOn({ to: 'drop' }), [KEYS.name]: () => document.getElementById('decide-title')?.focus(), ...digits,
+          [KEYS.list]: () => open('list'),
+          [KEYS.day]: () => open('day'),
+          [KEYS.time]: () => open('time'),
+          [KEYS.event]: () => open('event'),
+          [KEYS.handOver]: () => open('hand-over'),
+          [KEYS.shelf]: () => open('shelf'),
+          [KEYS.person]: () => void decideOn({ to: 'person' }),
+          [KEYS.reference]: () => void decideOn({ to: 'reference' }),
+          [KEYS.done]: () => void decideOn({ to: 'done' }),
+          [KEYS.drop]: () => void decideOn({ to: 'drop' }),
+          [KEYS.name]: () => document.getElementById('decide-title')?.focus(),
+          ...digits,
         }
       : {}),
     [KEYS.turn]: () => setAsSent((turned) => !turned),
@@ -117,7 +147,12 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
     const { say, complain } = useSaid.getState();
     const refused = report.refused.map((one) => `${one.file}${one.at ? `, ${one.at}` : ''}: ${one.reason}`);
     const counted = `${report.taken} taken in${report.known ? `, ${report.known} known already` : ''}`;
-    if (refused.length) complain(new Error(`${counted}. Refused: ${refused.slice(0, 3).join(' ')}${refused.length > 3 ? ` And ${refused.length - 3} more.` : ''}`));
+    if (refused.length)
+      complain(
+        new Error(
+          `${counted}. Refused: ${refused.slice(0, 3).join(' ')}${refused.length > 3 ? ` And ${refused.length - 3} more.` : ''}`,
+        ),
+      );
     else say(counted, 'none');
   };
 
@@ -125,18 +160,56 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
   if (inbox.error && !inbox.data) return <Failed problem={inbox.error} retry={() => void inbox.refetch()} />;
   return (
     <FileDrop take={(files) => void take(files)}>
-      <DndContext sensors={sensors} collisionDetection={pointerWithin} onDragStart={onDragStart} onDragEnd={onDragEnd} onDragCancel={() => setDragged(null)} autoScroll={false}>
+      <DndContext
+        sensors={sensors}
+        collisionDetection={pointerWithin}
+        onDragStart={onDragStart}
+        onDragEnd={onDragEnd}
+        onDragCancel={() => setDragged(null)}
+        autoScroll={false}
+      >
         <div className="flex h-full flex-col max-md:h-auto max-md:min-h-full">
           <h1 className="sr-only">Sort</h1>
           <div className="flex min-h-0 flex-1 max-lg:flex-wrap max-lg:overflow-y-auto max-md:overflow-visible">
             <Stack
-              me={me} now={now} lines={lines} total={total} selectedId={current?.id ?? null} order={order} turn={() => { setOrder(order === 'oldest' ? 'newest' : 'oldest'); select(undefined); }}
-              select={select} take={(files) => void take(files)} more={() => { if (inbox.hasNextPage && !inbox.isFetchingNextPage) void inbox.fetchNextPage(); }}
+              me={me}
+              now={now}
+              lines={lines}
+              total={total}
+              selectedId={current?.id ?? null}
+              order={order}
+              turn={() => {
+                setOrder(order === 'oldest' ? 'newest' : 'oldest');
+                select(undefined);
+              }}
+              select={select}
+              take={(files) => void take(files)}
+              more={() => {
+                if (inbox.hasNextPage && !inbox.isFetchingNextPage) void inbox.fetchNextPage();
+              }}
             />
             {current ? (
               <>
-                <Sheet me={me} today={today} incoming={sheet.data?.id === current.id ? sheet.data : undefined} line={current} problem={sheet.error} retry={() => void sheet.refetch()} asSent={asSent} setAsSent={setAsSent} />
-                <DecidePane me={me} today={today} line={current} days={days.data ?? []} gaps={gaps} dragging={dragged !== null} decide={decideOn} accept={accept} />
+                <Sheet
+                  me={me}
+                  today={today}
+                  incoming={sheet.data?.id === current.id ? sheet.data : undefined}
+                  line={current}
+                  problem={sheet.error}
+                  retry={() => void sheet.refetch()}
+                  asSent={asSent}
+                  setAsSent={setAsSent}
+                />
+                <DecidePane
+                  me={me}
+                  today={today}
+                  line={current}
+                  days={days.data ?? []}
+                  gaps={gaps}
+                  dragging={dragged !== null}
+                  decide={decideOn}
+                  accept={accept}
+                />
               </>
             ) : wanted && sheet.error ? (
               <div className="flex-1 bg-card">
@@ -146,7 +219,8 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
               <div className="flex-1 bg-card">
                 {wanted && sheet.isPending ? null : (
                   <Empty title="Everything is decided">
-                    Mail to <span className="text-ink select-text">{me.captureAddress}</span> arrives here, and so does what you write in the capture line without a date. You can also drop .eml and mbox files anywhere on this page.
+                    Mail to <span className="text-ink select-text">{me.captureAddress}</span> arrives here, and so does what you
+                    write in the capture line without a date. You can also drop .eml and mbox files anywhere on this page.
                   </Empty>
                 )}
               </div>
@@ -155,7 +229,11 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
           <DayStrip me={me} now={now} days={shown} lit={lit} place={(gap) => void place(gap, dragged ?? undefined)} />
         </div>
         <DragOverlay dropAnimation={null}>
-          {dragged && <div className="w-[260px] truncate border border-plum bg-plum-wash px-3 py-2 font-semibold shadow-lg">{proposalOf(dragged, drafts[dragged.id]).title}</div>}
+          {dragged && (
+            <div className="w-[260px] truncate border border-plum bg-plum-wash px-3 py-2 font-semibold shadow-lg">
+              {proposalOf(dragged, drafts[dragged.id]).title}
+            </div>
+          )}
         </DragOverlay>
       </DndContext>
     </FileDrop>

@@ -26,7 +26,13 @@ interface StackProps {
 export function Stack({ me, now, lines, total, selectedId, order, turn, select, take, more }: StackProps): ReactNode {
   const scroller = useRef<HTMLDivElement>(null);
   const picker = useRef<HTMLInputElement>(null);
-  const rows = useVirtualizer({ count: lines.length, getScrollElement: () => scroller.current, estimateSize: () => ROW, overscan: 8, getItemKey: (at) => lines[at]?.id ?? at });
+  const rows = useVirtualizer({
+    count: lines.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW,
+    overscan: 8,
+    getItemKey: (at) => lines[at]?.id ?? at,
+  });
   const items = rows.getVirtualItems();
   const lastShown = items.at(-1)?.index ?? 0;
   useEffect(() => {
@@ -37,20 +43,40 @@ export function Stack({ me, now, lines, total, selectedId, order, turn, select, 
     if (at >= 0) rows.scrollToIndex(at, { align: 'auto' });
   }, [at, rows]);
   return (
-    <section aria-label="Stack" className="flex w-[300px] shrink-0 flex-col border-r border-rule max-lg:w-[260px] max-md:h-[236px] max-md:w-full max-md:border-r-0 max-md:border-b">
+    <section
+      aria-label="Stack"
+      className="flex w-[300px] shrink-0 flex-col border-r border-rule max-lg:w-[260px] max-md:h-[236px] max-md:w-full max-md:border-r-0 max-md:border-b"
+    >
       <header className="flex h-9 shrink-0 items-center justify-between gap-2 pr-2 pl-4 text-xs text-soft">
         <span>
           {total} to decide, {order} first
         </span>
         <span className="flex">
-          <button type="button" className="grid size-7 place-items-center hover:text-ink" aria-label={order === 'oldest' ? 'Show the newest first' : 'Show the oldest first'} title="Turn the order" onClick={turn}>
+          <button
+            type="button"
+            className="grid size-7 place-items-center hover:text-ink"
+            aria-label={order === 'oldest' ? 'Show the newest first' : 'Show the oldest first'}
+            title="Turn the order"
+            onClick={turn}
+          >
             <ArrowDownUp size={14} aria-hidden="true" />
           </button>
-          <button type="button" className="grid size-7 place-items-center hover:text-ink" aria-label="Take in mail files" title="Take in .eml and mbox files" onClick={() => picker.current?.click()}>
+          <button
+            type="button"
+            className="grid size-7 place-items-center hover:text-ink"
+            aria-label="Take in mail files"
+            title="Take in .eml and mbox files"
+            onClick={() => picker.current?.click()}
+          >
             <FileUp size={14} aria-hidden="true" />
           </button>
           <input
-            ref={picker} type="file" multiple accept=".eml,.mbox" className="hidden" aria-label="Mail files"
+            ref={picker}
+            type="file"
+            multiple
+            accept=".eml,.mbox"
+            className="hidden"
+            aria-label="Mail files"
             onChange={(event) => {
               if (event.target.files) take([...event.target.files]);
               event.target.value = '';
@@ -62,7 +88,21 @@ export function Stack({ me, now, lines, total, selectedId, order, turn, select, 
         <ul aria-label="Waiting" className="relative" style={{ height: rows.getTotalSize() }}>
           {items.map((item) => {
             const line = lines[item.index];
-            return line && <Row key={item.key} me={me} now={now} line={line} top={item.start} place={item.index + 1} total={total} selected={line.id === selectedId} select={select} />;
+            return (
+              line && (
+                <Row
+                  key={item.key}
+                  me={me}
+                  now={now}
+                  line={line}
+                  top={item.start}
+                  place={item.index + 1}
+                  total={total}
+                  selected={line.id === selectedId}
+                  select={select}
+                />
+              )
+            );
           })}
         </ul>
       </div>
@@ -88,9 +128,18 @@ function Row({ me, now, line, top, place, total, selected, select }: RowProps): 
   const sender = line.kind === 'typed' ? 'You' : line.sender.name || line.sender.address || 'Unknown sender';
   return (
     <li className="absolute inset-x-0 pl-3" style={{ top, height: ROW }} aria-setsize={total} aria-posinset={place}>
-      {selected && <span className="absolute top-[29px] left-0 z-10 border-y-8 border-l-8 border-y-transparent border-l-ink" aria-hidden="true" />}
+      {selected && (
+        <span
+          className="absolute top-[29px] left-0 z-10 border-y-8 border-l-8 border-y-transparent border-l-ink"
+          aria-hidden="true"
+        />
+      )}
       <button
-        ref={setNodeRef} type="button" {...listeners} aria-current={selected ? 'true' : undefined} onClick={() => select(line.id)}
+        ref={setNodeRef}
+        type="button"
+        {...listeners}
+        aria-current={selected ? 'true' : undefined}
+        onClick={() => select(line.id)}
         className={`block h-full w-full touch-manipulation border-t border-rule px-3 py-2 text-left select-none ${selected ? 'border-l bg-card' : 'border-l border-l-transparent hover:bg-card/60'} ${isDragging ? 'opacity-40' : ''}`}
       >
         <span className="flex items-baseline gap-2">

@@ -36,7 +36,12 @@ function Choices({ label, choices, preferred = 0 }: { label: string; choices: Ch
   return (
     <div ref={frame} role="group" aria-label={label} onKeyDown={onKeyDown}>
       {choices.map((choice, at) => (
-        <button key={choice.id} type="button" className="flex h-[27px] w-full items-center gap-2 px-1 text-left hover:bg-card focus:bg-card" onClick={choice.choose}>
+        <button
+          key={choice.id}
+          type="button"
+          className="flex h-[27px] w-full items-center gap-2 px-1 text-left hover:bg-card focus:bg-card"
+          onClick={choice.choose}
+        >
           <Key>{at < 9 ? at + 1 : ' '}</Key>
           {choice.content}
         </button>
@@ -48,13 +53,31 @@ function Choices({ label, choices, preferred = 0 }: { label: string; choices: Ch
 export function ListPanel({ proposed, choose }: { proposed: string | null; choose: (list: string) => void }): ReactNode {
   const lists = useLists();
   const all = lists.data ?? [];
-  const preferred = Math.max(0, all.findIndex((list) => list.name === proposed));
+  const preferred = Math.max(
+    0,
+    all.findIndex((list) => list.name === proposed),
+  );
   if (!lists.data) return null;
   if (!all.length) return <p className="text-xs">There is no list yet. Make one in Lists.</p>;
-  return <Choices label="Lists" preferred={preferred} choices={all.map((list) => ({ id: list.id, choose: () => choose(list.name), content: <><Code code={list.code} hue={list.hue} /> <span className="truncate">{list.name}</span></> }))} />;
+  return (
+    <Choices
+      label="Lists"
+      preferred={preferred}
+      choices={all.map((list) => ({
+        id: list.id,
+        choose: () => choose(list.name),
+        content: (
+          <>
+            <Code code={list.code} hue={list.hue} /> <span className="truncate">{list.name}</span>
+          </>
+        ),
+      }))}
+    />
+  );
 }
 
-const leftOf = ({ load }: DayInfo) => (load.over ? `${sayMinutes(load.over)} over` : load.capacity ? sayMinutes(load.left) : 'no hours');
+const leftOf = ({ load }: DayInfo) =>
+  load.over ? `${sayMinutes(load.over)} over` : load.capacity ? sayMinutes(load.left) : 'no hours';
 
 export function DayPanel({ me, today, days, decide }: { me: Me; today: string; days: DayInfo[]; decide: Decide }): ReactNode {
   const [text, setText] = useState('');
@@ -62,11 +85,22 @@ export function DayPanel({ me, today, days, decide }: { me: Me; today: string; d
   const nextWeek = weekOf(addDays(today, 7));
   const choices: Choice[] = [
     ...days.slice(0, 7).map((day) => ({
-      id: day.day, choose: () => void decide({ to: 'day', day: day.day }),
-      content: <><span className="w-[74px] shrink-0">{sayDay(day.day, today)}</span><LoadBar load={day.load} /><span className={`ml-auto text-xs whitespace-nowrap ${day.load.over ? 'text-amber' : 'text-soft'}`}>{leftOf(day)}</span></>,
+      id: day.day,
+      choose: () => void decide({ to: 'day', day: day.day }),
+      content: (
+        <>
+          <span className="w-[74px] shrink-0">{sayDay(day.day, today)}</span>
+          <LoadBar load={day.load} />
+          <span className={`ml-auto text-xs whitespace-nowrap ${day.load.over ? 'text-amber' : 'text-soft'}`}>{leftOf(day)}</span>
+        </>
+      ),
     })),
     { id: 'this', choose: () => void decide({ to: 'week', week: weekOf(today) }), content: <span>This week, any day</span> },
-    { id: 'next', choose: () => void decide({ to: 'week', week: nextWeek }), content: <span>Next week, from {sayDay(mondayOf(nextWeek), today)}</span> },
+    {
+      id: 'next',
+      choose: () => void decide({ to: 'week', week: nextWeek }),
+      content: <span>Next week, from {sayDay(mondayOf(nextWeek), today)}</span>,
+    },
   ];
   const submit = (event: FormEvent) => {
     event.preventDefault();
@@ -80,16 +114,39 @@ export function DayPanel({ me, today, days, decide }: { me: Me; today: string; d
         <label htmlFor="day-words" className="text-xs text-soft">
           Or in words: 14 Aug, Friday, week 34
         </label>
-        <input id="day-words" className={input} value={text} autoComplete="off" onChange={(event) => setText(event.target.value)} aria-describedby="day-read" />
+        <input
+          id="day-words"
+          className={input}
+          value={text}
+          autoComplete="off"
+          onChange={(event) => setText(event.target.value)}
+          aria-describedby="day-read"
+        />
         <p id="day-read" className={`h-4 text-xs ${text && !found ? 'text-brick' : 'text-soft'}`}>
-          {found?.day ? `Enter puts it on ${sayDay(found.day, today)}` : found?.week ? `Enter puts it in week ${Number(found.week.slice(6))}` : text ? 'No day or week in these words' : ''}
+          {found?.day
+            ? `Enter puts it on ${sayDay(found.day, today)}`
+            : found?.week
+              ? `Enter puts it in week ${Number(found.week.slice(6))}`
+              : text
+                ? 'No day or week in these words'
+                : ''}
         </p>
       </form>
     </>
   );
 }
 
-export function EventPanel({ me, line, minutes, decide }: { me: Me; line: IncomingLine; minutes: number | null; decide: Decide }): ReactNode {
+export function EventPanel({
+  me,
+  line,
+  minutes,
+  decide,
+}: {
+  me: Me;
+  line: IncomingLine;
+  minutes: number | null;
+  decide: Decide;
+}): ReactNode {
   const proposed = line.suggestion?.start ?? '';
   const [when, setWhen] = useState(proposed.replace('T', ' '));
   const [guest, setGuest] = useState(line.sender.address);
@@ -100,20 +157,58 @@ export function EventPanel({ me, line, minutes, decide }: { me: Me; line: Incomi
     event.preventDefault();
     if (!found?.time || !day) return;
     const length = found.endTime ? Math.max(5, clock(found.endTime) - clock(found.time)) : (minutes ?? 60);
-    void decide({ to: 'event', start: `${day}T${found.time}`, minutes: length, ...(guest.trim() ? { with: guest.trim() } : {}), ...(place.trim() ? { location: place.trim() } : {}) });
+    void decide({
+      to: 'event',
+      start: `${day}T${found.time}`,
+      minutes: length,
+      ...(guest.trim() ? { with: guest.trim() } : {}),
+      ...(place.trim() ? { location: place.trim() } : {}),
+    });
   };
   return (
     <form onSubmit={submit} className="px-1">
-      <label htmlFor="event-when" className="text-xs text-soft">When: Thursday 14:00, or 14:00-15:30</label>
-      <input id="event-when" className={input} value={when} autoFocus autoComplete="off" onChange={(event) => setWhen(event.target.value)} aria-describedby="event-read" />
+      <label htmlFor="event-when" className="text-xs text-soft">
+        When: Thursday 14:00, or 14:00-15:30
+      </label>
+      <input
+        id="event-when"
+        className={input}
+        value={when}
+        autoFocus
+        autoComplete="off"
+        onChange={(event) => setWhen(event.target.value)}
+        aria-describedby="event-read"
+      />
       <p id="event-read" className="h-4 text-xs text-soft">
-        {found?.time && day ? `${sayDay(day, wallToday(me))}, ${found.time}${found.endTime ? ` to ${found.endTime}` : `, ${sayMinutes(minutes ?? 60)}`}` : when ? 'Add a day and a time' : ''}
+        {found?.time && day
+          ? `${sayDay(day, wallToday(me))}, ${found.time}${found.endTime ? ` to ${found.endTime}` : `, ${sayMinutes(minutes ?? 60)}`}`
+          : when
+            ? 'Add a day and a time'
+            : ''}
       </p>
-      <label htmlFor="event-guest" className="text-xs text-soft">With</label>
-      <input id="event-guest" className={input} value={guest} autoComplete="off" onChange={(event) => setGuest(event.target.value)} />
-      <label htmlFor="event-place" className="text-xs text-soft">Place</label>
-      <input id="event-place" className={input} value={place} autoComplete="off" onChange={(event) => setPlace(event.target.value)} />
-      <button type="submit" className={go}>Put it in the calendar</button>
+      <label htmlFor="event-guest" className="text-xs text-soft">
+        With
+      </label>
+      <input
+        id="event-guest"
+        className={input}
+        value={guest}
+        autoComplete="off"
+        onChange={(event) => setGuest(event.target.value)}
+      />
+      <label htmlFor="event-place" className="text-xs text-soft">
+        Place
+      </label>
+      <input
+        id="event-place"
+        className={input}
+        value={place}
+        autoComplete="off"
+        onChange={(event) => setPlace(event.target.value)}
+      />
+      <button type="submit" className={go}>
+        Put it in the calendar
+      </button>
     </form>
   );
 }
@@ -131,22 +226,45 @@ export function HandOverPanel({ decide }: { decide: Decide }): ReactNode {
         if (who.trim()) void decide({ to: 'hand-over', with: who.trim() });
       }}
     >
-      <label htmlFor="hand-to" className="text-xs text-soft">To whom</label>
-      <input id="hand-to" className={input} value={who} autoFocus autoComplete="off" onChange={(event) => setWho(event.target.value)} />
-      <button type="submit" className={go}>Hand over and wait for it</button>
+      <label htmlFor="hand-to" className="text-xs text-soft">
+        To whom
+      </label>
+      <input
+        id="hand-to"
+        className={input}
+        value={who}
+        autoFocus
+        autoComplete="off"
+        onChange={(event) => setWho(event.target.value)}
+      />
+      <button type="submit" className={go}>
+        Hand over and wait for it
+      </button>
     </form>
   );
 }
 
 export function ShelfPanel({ today, decide }: { today: string; decide: Decide }): ReactNode {
   const monday = mondayOf(weekOf(addDays(today, 7)));
-  const days: [string, string | null][] = [['without a day', null], ['tomorrow', addDays(today, 1)], ['next week', monday], ['in two weeks', addDays(today, 14)], ['in a month', addDays(today, 30)]];
+  const days: [string, string | null][] = [
+    ['without a day', null],
+    ['tomorrow', addDays(today, 1)],
+    ['next week', monday],
+    ['in two weeks', addDays(today, 14)],
+    ['in a month', addDays(today, 30)],
+  ];
   return (
     <Choices
       label="When to look again"
       choices={days.map(([name, day]) => ({
-        id: name, choose: () => void decide({ to: 'shelf', ...(day ? { lookAgain: day } : {}) }),
-        content: <><span>{day ? `Look again ${name}` : 'Shelf, without a day'}</span>{day && <span className="ml-auto text-xs text-soft">{sayDay(day, today)}</span>}</>,
+        id: name,
+        choose: () => void decide({ to: 'shelf', ...(day ? { lookAgain: day } : {}) }),
+        content: (
+          <>
+            <span>{day ? `Look again ${name}` : 'Shelf, without a day'}</span>
+            {day && <span className="ml-auto text-xs text-soft">{sayDay(day, today)}</span>}
+          </>
+        ),
       }))}
     />
   );

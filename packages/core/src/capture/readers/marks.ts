@@ -41,7 +41,11 @@ export const listReader: LineReader = (line, { lists }) => {
   for (const match of line.rest.matchAll(new RegExp(`${BEFORE}>(?:${QUOTED}|(?=[\\p{L}\\d]))`, 'gu'))) {
     const after = match.index + 1;
     const quoted = match[1];
-    const name = quoted ? nameOf(quoted, lists) : lists ? longestName(line.rest.slice(after), lists) : openName(line.rest.slice(after));
+    const name = quoted
+      ? nameOf(quoted, lists)
+      : lists
+        ? longestName(line.rest.slice(after), lists)
+        : openName(line.rest.slice(after));
     const length = quoted ? match[0].length : 1 + (name?.length ?? 0);
     if (name && !line.draft.list) {
       line.draft.list = lists?.find((list) => same(list, name)) ?? name;

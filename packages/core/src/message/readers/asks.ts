@@ -44,12 +44,17 @@ const WITHIN = 420;
 
 /** Whether a sentence is addressed to one of the names and goes on like an order: `Maren: call the school`. */
 function ordersByName(text: string, names: readonly string[]): boolean {
-  return names.some((name) => text.toLowerCase().startsWith(`${name.toLowerCase()}: `) || text.toLowerCase().startsWith(`@${name.toLowerCase()} `));
+  return names.some(
+    (name) =>
+      text.toLowerCase().startsWith(`${name.toLowerCase()}: `) || text.toLowerCase().startsWith(`@${name.toLowerCase()} `),
+  );
 }
 
 /** Whether a sentence asks something of the reader. Very long ones are judged by their beginning. */
 export function asksReader(sentence: string, names: readonly string[] = []): boolean {
   const text = sentence.replace(/\s+/g, ' ').slice(0, WITHIN);
   if (NOT_ASKS.some((pattern) => pattern.test(text))) return false;
-  return ordersByName(text, names) || ENGLISH.some((pattern) => pattern.test(text)) || GERMAN.some((pattern) => pattern.test(text));
+  return (
+    ordersByName(text, names) || ENGLISH.some((pattern) => pattern.test(text)) || GERMAN.some((pattern) => pattern.test(text))
+  );
 }

@@ -11,7 +11,8 @@ export interface LinkFound {
 }
 
 const NOT_A_NAME = /^(?:ask|tell|call|write|contact|mail|dear|hello|hi|from|to|and|liebe|lieber|an|frag)\s+/i;
-const ADDRESS = /(?:([\p{Lu}][\p{L}'-]+(?: [\p{Lu}][\p{L}'-]+){1,3})\s*[<(]\s*)?([\p{L}\d._%+-]{1,64}@[\p{L}\d-]+(?:\.[\p{L}\d-]+)+)/gu;
+const ADDRESS =
+  /(?:([\p{Lu}][\p{L}'-]+(?: [\p{Lu}][\p{L}'-]+){1,3})\s*[<(]\s*)?([\p{L}\d._%+-]{1,64}@[\p{L}\d-]+(?:\.[\p{L}\d-]+)+)/gu;
 
 /** Addresses written in a text, each once, with the name before them when there is one. */
 export function peopleIn(text: string): PersonFound[] {
@@ -25,10 +26,14 @@ export function peopleIn(text: string): PersonFound[] {
 
 const URL_FORM = /\bhttps?:\/\/[^\s<>"'“”]+[^\s<>"'“”.,;:!?)\]]/gi;
 const MEETING_URL = /^https?:\/\/[^/]*\b(?:meet|call|conference|video|room|join)\b|\/(?:meet|join|call|room|conference)s?\//i;
-const DOCUMENT_URL = /\.(?:pdf|docx?|odt|ods|xlsx?|pptx?|odp|csv|md|txt)(?:[?#]|$)|^https?:\/\/(?:docs?|files?|drive|share|cloud)\.|\/(?:docs?|files?|documents?|share)\//i;
+const DOCUMENT_URL =
+  /\.(?:pdf|docx?|odt|ods|xlsx?|pptx?|odp|csv|md|txt)(?:[?#]|$)|^https?:\/\/(?:docs?|files?|drive|share|cloud)\.|\/(?:docs?|files?|documents?|share)\//i;
 
 /** Links in a text, each once. */
 export function linksIn(text: string): LinkFound[] {
   const urls = new Set([...text.slice(0, 200_000).matchAll(URL_FORM)].map((match) => match[0]));
-  return [...urls].map((url) => ({ url, kind: MEETING_URL.test(url) ? 'meeting' : DOCUMENT_URL.test(url) ? 'document' : 'other' }));
+  return [...urls].map((url) => ({
+    url,
+    kind: MEETING_URL.test(url) ? 'meeting' : DOCUMENT_URL.test(url) ? 'document' : 'other',
+  }));
 }
