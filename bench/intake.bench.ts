@@ -1,7 +1,11 @@
+import 'reflect-metadata';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { simpleParser } from 'mailparser';
+import { createApp } from '../apps/server/dist/app';
+import { AccountsService } from '../apps/server/dist/accounts/accounts.service';
+import { Intake } from '../apps/server/dist/incoming/intake.service';
 import { ratio, timed } from './report';
 
 const COUNT = 400;
@@ -18,11 +22,6 @@ const letter = (at: number) =>
 async function main(): Promise<void> {
   const data = mkdtempSync(join(tmpdir(), 'corvun-bench-'));
   Object.assign(process.env, { CORVUN_DATA: data, CORVUN_DEMO: '', PORT: '0', SMTP_PORT: '0' });
-  const { createApp } = require('../apps/server/dist/app.js') as typeof import('../apps/server/src/app');
-  const { AccountsService } =
-    require('../apps/server/dist/accounts/accounts.service.js') as typeof import('../apps/server/src/accounts/accounts.service');
-  const { Intake } =
-    require('../apps/server/dist/incoming/intake.service.js') as typeof import('../apps/server/src/incoming/intake.service');
   const app = await createApp(['error']);
   const user = await app
     .get(AccountsService)

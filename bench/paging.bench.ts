@@ -1,6 +1,12 @@
+import 'reflect-metadata';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { createApp } from '../apps/server/dist/app';
+import { DemoService } from '../apps/server/dist/demo/demo.service';
+import { AccountsService } from '../apps/server/dist/accounts/accounts.service';
+import { IncomingService } from '../apps/server/dist/incoming/incoming.service';
+import { DataSource } from 'typeorm';
 import { median, ratio, timed } from './report';
 
 const PAGE = 100;
@@ -17,14 +23,6 @@ async function main(): Promise<void> {
     PORT: '0',
     SMTP_PORT: '0',
   });
-  const { createApp } = require('../apps/server/dist/app.js') as typeof import('../apps/server/src/app');
-  const { DemoService } =
-    require('../apps/server/dist/demo/demo.service.js') as typeof import('../apps/server/src/demo/demo.service');
-  const { AccountsService } =
-    require('../apps/server/dist/accounts/accounts.service.js') as typeof import('../apps/server/src/accounts/accounts.service');
-  const { IncomingService } =
-    require('../apps/server/dist/incoming/incoming.service.js') as typeof import('../apps/server/src/incoming/incoming.service');
-  const { DataSource } = require('typeorm') as typeof import('typeorm');
   const app = await createApp(['error']);
   const made = await timed(() => app.get(DemoService).prepare());
   const user = await app.get(AccountsService).byEmail('maren.holt@alderfen.example');
