@@ -1,0 +1,61 @@
+import type { DecideInput, DecisionAnswer, ImportReport, TaskChange, UndoAnswer } from '@corvun/contract';
+import { useSaid } from '../state/said';
+import { patch, post, remove } from './api';
+import { client } from './queries';
+
+const refresh = (...keys: string[]) => Promise.all(keys.map((key) => client.invalidateQueries({ queryKey: [key] })));
+
+/** Runs a change, says what was done, and says what went wrong; null when it was refused. */
+async function doing<T extends { sentence: string }>(work: () => Promise<T>, keys: string[]): Promise<T | null> {
+  try {
+    const answer = await work();
+    useSaid.getState().say(answer.sentence);
+    void refresh(...keys);
+    return answer;
+  } catch (problem) {
+    useSaid.getState().complain(problem);
+    void refresh(...keys);
+    return null;
+  }
+}
+
+type Done = { decision: string; sentence: string };
+
+export const decide = (input: DecideInput) => doing(() => post<DecisionAnswer>('/decisions', input), ['lists', 'tasks', 'days']);
+export const changeTask = (id: string, change: TaskChange) => doing(() => patch<Done>(`/tasks/${id}`, change), ['tasks', 'lists', 'days']);
+export const addBlock = (taskId: string, start: string, minutes: number) => doing(() => post<Done>('/blocks', { taskId, start, minutes }), ['days', 'tasks']);
+export const removeBlock = (id: string) => doing(() => remove<Done>(`/blocks/${id}`), ['days', 'tasks']);
+export const removeEvent = (id: string) => doing(() => remove<Done>(`/events/${id}`), ['days']);
+export const changeCalendar = (id: string, change: { shown?: boolean; busy?: boolean }) => doing(() => patch<Done>(`/calendars/${id}`, change), ['calendars', 'days']);
+export const capture = (text: string) => doing(() => post<Done & { kind: string; id: string }>('/captures', { text }), ['tasks', 'lists', 'days', 'tags']);
+
+export const move = (kind: 'block' | 'event', id: string, times: { start: string; minutes: number; version?: number; occurrence?: string }) =>
+  doing(() => patch<Done>(`/${kind}s/${id}`, times), ['days', 'tasks']);
+
+async function turn(path: 'undo' | 'redo', lead: string): Promise<UndoAnswer | null> {
+  try {
+    const answer = await post<UndoAnswer>(`/decisions/${path}`);
+    useSaid.getState().say(`${lead}: ${answer.sentence}`, path === 'undo' ? 'none' : 'undo');
+    await refresh('tasks', 'lists', 'days', 'calendars', 'incoming');
+    return answer;
+  } catch (problem) {
+    useSaid.getState().complain(problem);
+    return null;
+  }
+}
+
+export const undo = () => turn('undo', 'Taken back');
+export const redo = () => turn('redo', 'Done again');
+
+/** Sends files in; the report says what was taken and what was refused. */
+export async function importFiles(files: Iterable<File>): Promise<ImportReport | null> {
+  const form = new FormData();
+  for (const file of files) form.append('files', file, file.name);
+  try {
+    const report = await post<ImportReport>('/import', form);
+    return report;
+  } catch (problem) {
+    useSaid.getState().complain(problem);
+    return null;
+  }
+}

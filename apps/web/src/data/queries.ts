@@ -1,0 +1,44 @@
+import type { CalendarInfo, DayInfo, IncomingFull, IncomingLine, ListInfo, Me, TaskInfo } from '@corvun/contract';
+import { QueryClient, keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query';
+import { get } from './api';
+
+export const client = new QueryClient({
+  defaultOptions: { queries: { staleTime: 60_000, retry: 1, refetchOnWindowFocus: false, networkMode: 'always' }, mutations: { networkMode: 'always' } },
+});
+
+export interface InboxPage {
+  total: number;
+  items: IncomingLine[];
+  next: string | null;
+}
+
+const PAGE = 100;
+
+export const useMe = () => useQuery({ queryKey: ['me'], queryFn: () => get<Me>('/me'), staleTime: Infinity, retry: false });
+export const useLists = () => useQuery({ queryKey: ['lists'], queryFn: () => get<ListInfo[]>('/lists') });
+export const useTags = () => useQuery({ queryKey: ['tags'], queryFn: () => get<{ name: string; hue: number }[]>('/tags') });
+export const useCalendars = () => useQuery({ queryKey: ['calendars'], queryFn: () => get<CalendarInfo[]>('/calendars') });
+export const useTasks = () => useQuery({ queryKey: ['tasks'], queryFn: () => get<TaskInfo[]>('/tasks') });
+
+export const useIncoming = (id: string | null) =>
+  useQuery({ queryKey: ['incoming', id], queryFn: () => get<IncomingFull>(`/incoming/${id}`), enabled: id !== null, staleTime: 300_000 });
+
+export const prefetchIncoming = (id: string): Promise<void> =>
+  client.prefetchQuery({ queryKey: ['incoming', id], queryFn: () => get<IncomingFull>(`/incoming/${id}`), staleTime: 300_000 });
+
+export const useDays = (from: string, days: number) =>
+  useQuery({
+    queryKey: ['days', from, days], queryFn: async () => (await get<{ days: DayInfo[] }>(`/days?from=${from}&days=${days}`)).days,
+    placeholderData: keepPreviousData, enabled: from !== '',
+  });
+
+export type Order = 'oldest' | 'newest';
+
+/** The inbox, page by page. `filter`: `state=waiting`, or one of the kept outcomes. */
+export const useInbox = (order: Order, filter = 'state=waiting') =>
+  useInfiniteQuery({
+    queryKey: ['inbox', filter, order],
+    queryFn: ({ pageParam }) => get<InboxPage>(`/incoming?${filter}&order=${order}&limit=${PAGE}${pageParam ? `&cursor=${pageParam}` : ''}`),
+    initialPageParam: '',
+    getNextPageParam: (last) => last.next ?? undefined,
+  });
