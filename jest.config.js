@@ -12,7 +12,13 @@ const swc = [
 ];
 module.exports = {
   testEnvironment: 'node',
-  roots: ['<rootDir>/packages', '<rootDir>/apps/server', '<rootDir>/apps/cli', '<rootDir>/apps/outside'],
+  roots: [
+    '<rootDir>/packages',
+    '<rootDir>/apps/server',
+    '<rootDir>/apps/cli',
+    '<rootDir>/apps/outside',
+    '<rootDir>/apps/web/test',
+  ],
   testMatch: ['**/*.spec.ts'],
   modulePathIgnorePatterns: ['/dist/'],
   transform: { '^.+\\.ts$': swc },

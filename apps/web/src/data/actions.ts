@@ -22,15 +22,22 @@ async function doing<T extends { sentence: string }>(work: () => Promise<T>, key
 type Done = { decision: string; sentence: string };
 
 export const decide = (input: DecideInput) => doing(() => post<DecisionAnswer>('/decisions', input), ['lists', 'tasks', 'days']);
-export const changeTask = (id: string, change: TaskChange) => doing(() => patch<Done>(`/tasks/${id}`, change), ['tasks', 'lists', 'days']);
-export const addBlock = (taskId: string, start: string, minutes: number) => doing(() => post<Done>('/blocks', { taskId, start, minutes }), ['days', 'tasks']);
+export const changeTask = (id: string, change: TaskChange) =>
+  doing(() => patch<Done>(`/tasks/${id}`, change), ['tasks', 'lists', 'days']);
+export const addBlock = (taskId: string, start: string, minutes: number) =>
+  doing(() => post<Done>('/blocks', { taskId, start, minutes }), ['days', 'tasks']);
 export const removeBlock = (id: string) => doing(() => remove<Done>(`/blocks/${id}`), ['days', 'tasks']);
 export const removeEvent = (id: string) => doing(() => remove<Done>(`/events/${id}`), ['days']);
-export const changeCalendar = (id: string, change: { shown?: boolean; busy?: boolean }) => doing(() => patch<Done>(`/calendars/${id}`, change), ['calendars', 'days']);
-export const capture = (text: string) => doing(() => post<Done & { kind: string; id: string }>('/captures', { text }), ['tasks', 'lists', 'days', 'tags']);
+export const changeCalendar = (id: string, change: { shown?: boolean; busy?: boolean }) =>
+  doing(() => patch<Done>(`/calendars/${id}`, change), ['calendars', 'days']);
+export const capture = (text: string) =>
+  doing(() => post<Done & { kind: string; id: string }>('/captures', { text }), ['tasks', 'lists', 'days', 'tags']);
 
-export const move = (kind: 'block' | 'event', id: string, times: { start: string; minutes: number; version?: number; occurrence?: string }) =>
-  doing(() => patch<Done>(`/${kind}s/${id}`, times), ['days', 'tasks']);
+export const move = (
+  kind: 'block' | 'event',
+  id: string,
+  times: { start: string; minutes: number; version?: number; occurrence?: string },
+) => doing(() => patch<Done>(`/${kind}s/${id}`, times), ['days', 'tasks']);
 
 async function turn(path: 'undo' | 'redo', lead: string): Promise<UndoAnswer | null> {
   try {

@@ -2,7 +2,12 @@ import type { ApiError } from '@corvun/contract';
 
 /** A refused or failed request; `message` is a sentence for the user. */
 export class RequestError extends Error {
-  constructor(readonly status: number, readonly code: string, message: string, readonly fields: Record<string, string> = {}) {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    message: string,
+    readonly fields: Record<string, string> = {},
+  ) {
     super(message);
   }
 }
@@ -27,7 +32,12 @@ export async function request<T>(method: string, path: string, body?: unknown): 
   const answer = (await response.json().catch(() => null)) as unknown;
   if (response.ok) return answer as T;
   const error = (answer as ApiError | null)?.error;
-  throw new RequestError(response.status, error?.code ?? 'failed', error?.message ?? 'The server answered with an error. Nothing was changed.', error?.fields);
+  throw new RequestError(
+    response.status,
+    error?.code ?? 'failed',
+    error?.message ?? 'The server answered with an error. Nothing was changed.',
+    error?.fields,
+  );
 }
 
 export const get = <T>(path: string): Promise<T> => request<T>('GET', path);

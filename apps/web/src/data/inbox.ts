@@ -31,7 +31,8 @@ function merge(old: Pages, ids: string[], items: IncomingLine[], total: number, 
   const gone = new Set(ids);
   const pages = old.pages.map((page) => ({ ...page, total, items: page.items.filter((line) => !gone.has(line.id)) }));
   const sign = order === 'oldest' ? 1 : -1;
-  const before = (a: IncomingLine, b: IncomingLine) => sign * (Date.parse(a.received) - Date.parse(b.received) || (a.id < b.id ? -1 : 1));
+  const before = (a: IncomingLine, b: IncomingLine) =>
+    sign * (Date.parse(a.received) - Date.parse(b.received) || (a.id < b.id ? -1 : 1));
   const lastPage = pages.at(-1);
   const loadedTo = lastPage?.next ? lastPage.items.at(-1) : undefined;
   for (const line of items.filter((one) => one.state === 'waiting')) {

@@ -3,7 +3,10 @@ import { QueryClient, keepPreviousData, useInfiniteQuery, useQuery } from '@tans
 import { get } from './api';
 
 export const client = new QueryClient({
-  defaultOptions: { queries: { staleTime: 60_000, retry: 1, refetchOnWindowFocus: false, networkMode: 'always' }, mutations: { networkMode: 'always' } },
+  defaultOptions: {
+    queries: { staleTime: 60_000, retry: 1, refetchOnWindowFocus: false, networkMode: 'always' },
+    mutations: { networkMode: 'always' },
+  },
 });
 
 export interface InboxPage {
@@ -21,15 +24,22 @@ export const useCalendars = () => useQuery({ queryKey: ['calendars'], queryFn: (
 export const useTasks = () => useQuery({ queryKey: ['tasks'], queryFn: () => get<TaskInfo[]>('/tasks') });
 
 export const useIncoming = (id: string | null) =>
-  useQuery({ queryKey: ['incoming', id], queryFn: () => get<IncomingFull>(`/incoming/${id}`), enabled: id !== null, staleTime: 300_000 });
+  useQuery({
+    queryKey: ['incoming', id],
+    queryFn: () => get<IncomingFull>(`/incoming/${id}`),
+    enabled: id !== null,
+    staleTime: 300_000,
+  });
 
 export const prefetchIncoming = (id: string): Promise<void> =>
   client.prefetchQuery({ queryKey: ['incoming', id], queryFn: () => get<IncomingFull>(`/incoming/${id}`), staleTime: 300_000 });
 
 export const useDays = (from: string, days: number) =>
   useQuery({
-    queryKey: ['days', from, days], queryFn: async () => (await get<{ days: DayInfo[] }>(`/days?from=${from}&days=${days}`)).days,
-    placeholderData: keepPreviousData, enabled: from !== '',
+    queryKey: ['days', from, days],
+    queryFn: async () => (await get<{ days: DayInfo[] }>(`/days?from=${from}&days=${days}`)).days,
+    placeholderData: keepPreviousData,
+    enabled: from !== '',
   });
 
 export type Order = 'oldest' | 'newest';
@@ -38,7 +48,8 @@ export type Order = 'oldest' | 'newest';
 export const useInbox = (order: Order, filter = 'state=waiting') =>
   useInfiniteQuery({
     queryKey: ['inbox', filter, order],
-    queryFn: ({ pageParam }) => get<InboxPage>(`/incoming?${filter}&order=${order}&limit=${PAGE}${pageParam ? `&cursor=${pageParam}` : ''}`),
+    queryFn: ({ pageParam }) =>
+      get<InboxPage>(`/incoming?${filter}&order=${order}&limit=${PAGE}${pageParam ? `&cursor=${pageParam}` : ''}`),
     initialPageParam: '',
     getNextPageParam: (last) => last.next ?? undefined,
   });

@@ -5,8 +5,15 @@ import { applyIncoming } from './inbox';
 import { client } from './queries';
 
 const KEYS: Record<StreamChange['kind'], string[][]> = {
-  incoming: [], task: [['tasks'], ['lists'], ['days']], list: [['lists']], tag: [['tags']], calendar: [['calendars'], ['days']],
-  event: [['days']], block: [['days'], ['tasks']], decision: [], person: [],
+  incoming: [],
+  task: [['tasks'], ['lists'], ['days']],
+  list: [['lists']],
+  tag: [['tags']],
+  calendar: [['calendars'], ['days']],
+  event: [['days']],
+  block: [['days'], ['tasks']],
+  decision: [],
+  person: [],
 };
 
 /** Keeps this window in step with every other: what changed is fetched again as soon as the server tells. */

@@ -259,12 +259,15 @@ function sum(scores: Score[]): { precision: number; recall: number } {
   return { precision: total.right / total.found, recall: total.right / total.wanted };
 }
 
-const facts = CORPUS.map(
-  ({ text }): MessageFacts => readMessage({ text, written: instantOf('2026-08-02T18:20', 'Europe/Vienna'), zone: 'Europe/Vienna', names: ['Maren'] }),
+const facts = CORPUS.map(({ text }): MessageFacts =>
+  readMessage({ text, written: instantOf('2026-08-02T18:20', 'Europe/Vienna'), zone: 'Europe/Vienna', names: ['Maren'] }),
 );
 
 const askScores = CORPUS.map(({ asks }, at) =>
-  score((facts[at]?.asks ?? []).map((ask) => asks.find((begin) => ask.text.startsWith(begin)) ?? `not asked: ${ask.text}`), asks),
+  score(
+    (facts[at]?.asks ?? []).map((ask) => asks.find((begin) => ask.text.startsWith(begin)) ?? `not asked: ${ask.text}`),
+    asks,
+  ),
 );
 const dateScores = CORPUS.map(({ dates }, at) =>
   score(
@@ -283,8 +286,13 @@ describe('the readers on a marked corpus', () => {
     ['durations', durationScores, 0.95, 0.95],
   ])('%s', (_name, scores, leastPrecision, leastRecall) => {
     const { precision, recall } = sum(scores);
-    const missed = scores.flatMap((one, at) => (one.right < Math.max(one.found, one.wanted) ? [CORPUS[at]?.text.slice(0, 60)] : []));
-    expect({ precision: precision >= leastPrecision, recall: recall >= leastRecall, missed }).toEqual({ precision: true, recall: true, missed: expect.any(Array) as string[] });
+    const missed = scores.flatMap((one, at) =>
+      one.right < Math.max(one.found, one.wanted) ? [CORPUS[at]?.text.slice(0, 60)] : [],
+    );
+    expect({ precision: precision >= leastPrecision, recall: recall >= leastRecall, missed }).toEqual({
+      precision: true,
+      recall: true,
+      missed: expect.any(Array) as string[],
+    });
   });
-
 });

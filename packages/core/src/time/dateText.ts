@@ -205,6 +205,9 @@ const weeks: Reader = (text, today) => [
 /** Words the date library reads as dates, but which are common words when they stand alone in lower case. */
 const COMMON_WORDS = /^(?:sun|sat|wed|mar|march|may|now|so|mi|do|fr|second)$/;
 
+/** Words of time that name no day: "the minutes", "in the next days". */
+const NO_DAY = /^(?:in )?(?:the )?(?:(?:next|coming|last|past|few) ?)*(?:minutes?|seconds?|hours?|days)$/i;
+
 /** Everything the date library finds that names a day or a clock time for certain. */
 const libraryDates: Reader = (text, today, language, clock) => {
   const [year, month, day] = today.split('-').map(Number) as [number, number, number];
@@ -215,7 +218,7 @@ const libraryDates: Reader = (text, today, language, clock) => {
     const { start, end } = result;
     const named = start.isCertain('day') || start.isCertain('weekday');
     const timed = start.isCertain('hour');
-    if ((!named && !timed) || COMMON_WORDS.test(result.text) || /^\d+$/.test(result.text)) return [];
+    if ((!named && !timed) || COMMON_WORDS.test(result.text) || NO_DAY.test(result.text) || /^\d+$/.test(result.text)) return [];
     const dayOfPart = (part: chrono.ParsedComponents) =>
       [part.get('year'), part.get('month'), part.get('day')].map((n) => String(n).padStart(2, '0')).join('-');
     const timeOfPart = (part: chrono.ParsedComponents) =>
@@ -224,8 +227,9 @@ const libraryDates: Reader = (text, today, language, clock) => {
         : null;
     let first = named ? dayOfPart(start) : null;
     // Said on a Monday, "Monday" is the coming one: today would be called today.
-    if (first === today && start.isCertain('weekday') && !start.isCertain('day')) first = addDays(today, 7);
-    const lastDay = end && named && dayOfPart(end) !== dayOfPart(start) ? dayOfPart(end) : null;
+    const comes = first === today && start.isCertain('weekday') && !start.isCertain('day') ? 7 : 0;
+    if (first) first = addDays(first, comes);
+    const lastDay = end && named && dayOfPart(end) !== dayOfPart(start) ? addDays(dayOfPart(end), comes) : null;
     return [
       {
         start: result.index,
@@ -246,7 +250,7 @@ const READERS: Reader[] = [weekdayInWeeks, endOfStretch, endOfDayWords, dottedDa
 
 /** Every date names a number or one of these; most sentences hold neither, and the library is slow to find nothing. */
 const MAY_NAME_A_DATE =
-  /\d|\b(?:mon|tue|wed|thu|fri|sat|sun|jan|feb|mar|apr|may|jun|jul|aug|sep|o[ck]t|nov|de[cz]|mär|mai|montag|dienstag|mittwoch|donners|freitag|samstag|sonn|today|toni|tomo|now|yester|noon|mid|morning|after|even|night|week|month|year|quarter|day|hour|minute|moment|ago|last|next|this|eod|cob|close|end|heut|morg|über|gest|woche|monat|jahr|tag|stunde|mittag|abend|nacht|jetzt|übermorgen|vorgestern|nächst|letzt)|(?:day|tag|abend|mittag)\b/i;
+  /\d|über|nächst|\b(?:mon|tue|wed|thu|fri|sat|sun|jan|feb|mar|apr|may|jun|jul|aug|sep|o[ck]t|nov|de[cz]|mär|mai|montag|dienstag|mittwoch|donners|freitag|samstag|sonn|today|toni|tomo|now|yester|noon|mid|morning|after|even|night|week|month|year|quarter|day|hour|minute|moment|ago|last|next|this|eod|cob|close|end|heut|morg|über|gest|woche|monat|jahr|tag|stunde|mittag|abend|nacht|jetzt|übermorgen|vorgestern|nächst|letzt)|(?:day|tag|abend|mittag)\b/i;
 
 /** Spans that look like a calendar date or a clock time but are none. */
 export function findNotDates(text: string): NotADate[] {

@@ -4,17 +4,8 @@ import { useDroppable } from '@dnd-kit/core';
 import type { CSSProperties, ReactNode } from 'react';
 import { useCalendars, useLists } from '../../data/queries';
 
-const STRIP_DAYS = 5;
 const FROM = 8;
 const TO = 18;
-
-/** The days the strip shows: today, and the next with working time or something on them. */
-export function stripDays(days: DayInfo[], today: string): DayInfo[] {
-  const worth = days.filter(
-    (day) => day.day === today || day.working.length > 0 || day.entries.some((entry) => entry.kind !== 'task' && !entry.allDay),
-  );
-  return worth.slice(0, STRIP_DAYS);
-}
 
 interface StripProps {
   me: Me;

@@ -7,7 +7,8 @@ import { Code, Key } from '../../parts/marks';
 import { DropTargets } from './DropTargets';
 import { Fields } from './Fields';
 import { DayPanel, EventPanel, HandOverPanel, ListPanel, ShelfPanel } from './panels';
-import { proposalOf, useDrafts, type Panel } from './draft';
+import { useDrafts, type Panel } from './draft';
+import { proposalOf } from './proposal';
 import type { Decide } from './SortPlace';
 
 interface PaneProps {

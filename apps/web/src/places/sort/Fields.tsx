@@ -2,7 +2,8 @@ import type { IncomingLine, Me } from '@corvun/contract';
 import { findDates, findDurations, sayDay, sayMinutes } from '@corvun/core';
 import { useState, type ReactNode } from 'react';
 import { serverNow } from '../../parts/useNow';
-import { useDrafts, type Proposal } from './draft';
+import { useDrafts } from './draft';
+import { type Proposal } from './proposal';
 
 const field = 'w-full border-b border-transparent bg-transparent py-[1px] hover:border-soft focus:border-teal';
 

@@ -1,7 +1,7 @@
 import type { IncomingFull } from '@corvun/contract';
 import { sayDay, sayMinutes, titleOf } from '@corvun/core';
 import { useLayoutEffect, useRef, useState, type ReactNode } from 'react';
-import type { DecisionDraft } from './draft';
+import type { DecisionDraft } from './proposal';
 
 /** Height of a label in the margin, in pixels: large enough to hit. */
 const LABEL = 24;

@@ -22,6 +22,8 @@ const GERMAN: RegExp[] = [
   /\bbitte\b(?! (?:beachten sie, dass|wenden))/i,
   /\b(?:könnten|können|würden|kannst|könntest|würdest|könnt|könntet) (?:sie|du|ihr)\b/i,
   /\b(?:wir|ich) (?:brauchen?|benötigen?|bitten?) (?:sie|dich|euch|von|noch|den|die|das|um|bis|ihre|deine)\b/i,
+  /\b(?:könnten|können|wollen) wir\b.*\?$/i,
+  /\b(?:ich|wir) (?:brauche|brauchen|benötigen?)\b.*\bbis\b/i,
   /\b(?:sie|du) (?:müssen|musst|sollten|solltest)\b/i,
   /\b(?:haben|hast|sind|bist|wissen|weißt|ist|gibt|passt|geht) (?:sie|du|es|ihnen|dir|das)\b.*\?$/i,
   /\b(?:wer|was|wann|wo|welche[rsn]?|wie|warum)\b.*\?$/i,
@@ -42,12 +44,18 @@ const NOT_ASKS: RegExp[] = [
 
 const WITHIN = 420;
 
+/** Orders that follow a name and a comma; "Maren, looks good" is none. */
+const ORDER =
+  /^(?:ask|bring|book|buy|call|check|confirm|fetch|find|get|look|make|move|order|print|put|read|send|sign|take|tell|write|ruf|schick|bring|bestell|schau|schreib)\b/i;
+
 /** Whether a sentence is addressed to one of the names and goes on like an order: `Maren: call the school`. */
 function ordersByName(text: string, names: readonly string[]): boolean {
-  return names.some(
-    (name) =>
-      text.toLowerCase().startsWith(`${name.toLowerCase()}: `) || text.toLowerCase().startsWith(`@${name.toLowerCase()} `),
-  );
+  const lower = text.toLowerCase();
+  return names.some((name) => {
+    const start = name.toLowerCase();
+    if (lower.startsWith(`${start}: `) || lower.startsWith(`@${start} `)) return true;
+    return lower.startsWith(`${start}, `) && ORDER.test(text.slice(start.length + 2));
+  });
 }
 
 /** Whether a sentence asks something of the reader. Very long ones are judged by their beginning. */

@@ -1,13 +1,13 @@
 export type DateRole = 'deadline' | 'meeting' | 'mention';
 
 const DEADLINE_BEFORE =
-  /\b(?:by|due|before|until|till|no later than|not later than|latest by|at the latest(?: by| on)?|deadline(?: is| of)?:?|closes?(?: on)?|ends? on|expires? on|payable (?:by|until)|bis(?: spätestens)?(?: zum)?|spätestens|vor(?: dem)?|frist(?: ist)?:?|fällig(?: am)?|within)\s+(?:the\s+|am\s+|zum\s+|dem\s+|den\s+|on\s+)?$/i;
+  /\b(?:by|due|before|until|till|no later than|not later than|latest by|at the latest(?: by| on)?|deadline(?: is| of)?:?|closes?(?: on)?|ends? on|expires? on|payable (?:by|until)|bis(?: spätestens)?(?: zum)?|spätestens|vor(?: dem)?|frist(?: ist)?:?|fällig(?: am)?|within)\s+(?:the\s+|am\s+|zum\s+|dem\s+|den\s+|der\s+|on\s+)?$/i;
 const DEADLINE_AFTER =
   /^,?\s*(?:at the latest|latest|is the (?:deadline|last day|closing)|is when (?:we|they) close|spätestens|is the cut-?off)/i;
 const DEADLINE_SENTENCE =
   /\b(?:deadline|closing date|last day|cut-?off|stichtag|abgabe(?:termin|schluss)?|due date|is due|are due|fällig)\b/i;
 const MEETING_SENTENCE =
-  /\b(?:meet(?:ing)?|call with|see you|come (?:by|over|to)|join|site (?:walk|visit)|walk|visit|appointment|lunch|coffee|workshop|rehearsal|stand-?up|invite|invitation|suit(?:s)? you|work(?:s)? for you|available|free (?:on|at)|move (?:it|the|our)|reschedule|postpone|treffen|termin|besprechung|begehung|besuch|passt|kommen sie|kommst du|telefonieren|vorbei(?:kommen|schauen))\b/i;
+  /\b(?:meet(?:s|ing)?|talk|call with|see you|come (?:by|over|to)|join|site (?:walk|visit)|walk|visit|appointment|lunch|coffee|workshop|rehearsal|stand-?up|invite|invitation|suit(?:s)? you|work(?:s)? for you|available|free (?:on|at)|move (?:it|the|our)|reschedule|postpone|treffen|termin|besprechung|begehung|besuch|passt|kommen sie|kommst du|telefonieren|vorbei(?:kommen|schauen))\b/i;
 const FIXED =
   /\b(?:cannot|can't|can not|will not|won't|must not|not) (?:be )?(?:move[d]?|extend(?:ed)?|wait|shift(?:ed)?|accept(?:ed)? later|later)\b|\bfixed\b|\b(?:no|without) (?:extension|exception)s?\b|\bhard deadline\b|\bby law\b|\bstatutory\b|\bnot later than\b|\bno later than\b|\bat the latest\b|\bspätestens\b|\bverbindlich\b|\bkeine verlängerung\b|\bnicht (?:verschieben|verschiebbar|verlängern)\b|\bclose[sd]? (?:the books|on|that)\b/i;
 

@@ -1,0 +1,43 @@
+import type { DecideInput, IncomingLine } from '@corvun/contract';
+import type { Priority } from '@corvun/core';
+
+/** What the user changed of a proposal before deciding. Absent: as proposed. */
+export interface DecisionDraft {
+  title?: string;
+  deadline?: string | null;
+  fixed?: boolean;
+  minutes?: number | null;
+  tags?: string[];
+  priority?: Priority;
+}
+
+export interface Proposal {
+  title: string;
+  deadline: string | null;
+  fixed: boolean;
+  minutes: number | null;
+  tags: string[];
+  priority: Priority;
+  list: string | null;
+}
+
+/** The proposal with the user's changes. */
+export function proposalOf(
+  { suggestion, subject }: Pick<IncomingLine, 'suggestion' | 'subject'>,
+  draft: DecisionDraft = {},
+): Proposal {
+  return {
+    title: draft.title ?? suggestion?.title ?? subject,
+    deadline: draft.deadline === undefined ? (suggestion?.deadline ?? null) : draft.deadline,
+    fixed: draft.fixed ?? suggestion?.deadlineFixed ?? false,
+    minutes: draft.minutes === undefined ? (suggestion?.minutes ?? null) : draft.minutes,
+    tags: draft.tags ?? suggestion?.tags ?? [],
+    priority: draft.priority ?? suggestion?.priority ?? 'normal',
+    list: suggestion?.list ?? null,
+  };
+}
+
+/** The fields every destination takes from the proposal. */
+export function fieldsOf({ title, deadline, fixed, minutes, tags, priority, list }: Proposal): Partial<DecideInput> {
+  return { ...(title.trim() ? { title: title.trim() } : {}), deadline, fixed, minutes, tags, priority, list };
+}
