@@ -30,6 +30,7 @@ const parts = [
 if (!serve) parts.push(start('apps/outside/dist/main.js', {}));
 
 let ending = false;
+let left = parts.length;
 function end(code) {
   if (ending) return;
   ending = true;
@@ -40,10 +41,16 @@ function end(code) {
 }
 process.on('SIGINT', () => end(0));
 process.on('SIGTERM', () => end(0));
-for (const part of parts) part.on('exit', (code) => end(code ?? 1));
+for (const part of parts) {
+  part.on('exit', (code) => {
+    end(code ?? 1);
+    left -= 1;
+    if (left === 0) process.exit();
+  });
+}
 
 async function answers(url) {
-  return fetch(url).then(
+  return fetch(url, { signal: AbortSignal.timeout(2000) }).then(
     (response) => response.ok,
     () => false,
   );

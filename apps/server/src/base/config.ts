@@ -13,18 +13,21 @@ export interface Config {
   webRoot: string | null;
 }
 
-/** @throws Error with a sentence when a variable holds nonsense */
+/** A variable that holds nonsense; the message is a sentence for whoever started Corvun. */
+export class ConfigError extends Error {}
+
+/** @throws ConfigError */
 export function readConfig(env: NodeJS.ProcessEnv): Config {
   const port = (name: string, fallback: number) => {
     const value = env[name] ? Number(env[name]) : fallback;
     if (!Number.isInteger(value) || value < 0 || value > 65535)
-      throw new Error(`${name} is "${env[name]}", which is not a port number.`);
+      throw new ConfigError(`${name} is "${env[name]}", which is not a port number.`);
     return value;
   };
   const fixedNow = env['CORVUN_NOW'] ? Date.parse(env['CORVUN_NOW']) : null;
-  if (Number.isNaN(fixedNow)) throw new Error(`CORVUN_NOW is "${env['CORVUN_NOW']}", which is not an ISO 8601 time.`);
+  if (Number.isNaN(fixedNow)) throw new ConfigError(`CORVUN_NOW is "${env['CORVUN_NOW']}", which is not an ISO 8601 time.`);
   const size = env['CORVUN_SIZE'] ?? 'demo';
-  if (size !== 'demo' && size !== 'large') throw new Error(`CORVUN_SIZE is "${size}"; it can be demo or large.`);
+  if (size !== 'demo' && size !== 'large') throw new ConfigError(`CORVUN_SIZE is "${size}"; it can be demo or large.`);
   return {
     host: env['HOST'] ?? '127.0.0.1',
     port: port('PORT', 4600),
