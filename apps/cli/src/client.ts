@@ -15,8 +15,9 @@ export class Client {
 
   constructor({ server, token }: ServerOptions) {
     const { CORVUN_URL, CORVUN_TOKEN, PORT } = process.env;
-    this.base = (server ?? CORVUN_URL ?? `http://127.0.0.1:${PORT ?? 4600}`).replace(/\/+$/, '');
-    this.token = token ?? CORVUN_TOKEN ?? demoToken();
+    this.base = (server || CORVUN_URL || `http://127.0.0.1:${PORT ?? 4600}`).replace(/\/+$/, '');
+    // An empty variable means that none is set.
+    this.token = token || CORVUN_TOKEN || demoToken();
   }
 
   /** @throws Refused with the server's own sentence */

@@ -1,5 +1,6 @@
 import type { Command } from 'commander';
 import { openAsBlob } from 'node:fs';
+import { stat } from 'node:fs/promises';
 import { basename } from 'node:path';
 import { Client, type ServerOptions } from './client';
 import { Refused, WrongUse, minutesOption, print } from './usage';
@@ -174,7 +175,7 @@ export function serverCommands(program: Command): void {
       for (const [at, path] of paths.entries()) {
         process.stderr.write(`${at + 1} of ${paths.length}: ${path}\n`);
         const form = new FormData();
-        const blob = await openAsBlob(path).catch(() => null);
+        const blob = await openFile(path);
         if (!blob) {
           total.refused.push({ file: path, at: '', reason: 'There is no such file.' });
           continue;
@@ -193,6 +194,14 @@ export function serverCommands(program: Command): void {
       if (total.refused.length && total.taken + total.updated + total.known === 0)
         throw new Refused('Nothing could be taken in.');
     });
+}
+
+/** The file as it is sent, streamed from the disk; null when there is none. */
+async function openFile(path: string): Promise<Blob | null> {
+  const found = await stat(path).catch(() => null);
+  if (!found?.isFile()) return null;
+  // A file-backed blob of no bytes cannot be read.
+  return found.size ? openAsBlob(path) : new Blob([]);
 }
 
 async function inbox(client: Client, limit: number, source?: string): Promise<{ total: number; items: Line[] }> {

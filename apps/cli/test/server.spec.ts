@@ -1,0 +1,206 @@
+import { spawn } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { createServer, type AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+
+const root = join(__dirname, '../../..');
+const data = mkdtempSync(join(tmpdir(), 'corvun-cli-server-'));
+let url = '';
+let stop: () => void = () => undefined;
+
+async function freePort(): Promise<number> {
+  const server = createServer();
+  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+  const { port } = server.address() as AddressInfo;
+  await new Promise((resolve) => server.close(resolve));
+  return port;
+}
+
+beforeAll(async () => {
+  const [port, smtpPort] = [await freePort(), await freePort()];
+  url = `http://127.0.0.1:${port}`;
+  const child = spawn(process.execPath, [join(root, 'apps/server/dist/main.js')], {
+    env: {
+      ...process.env,
+      CORVUN_DATA: data,
+      PORT: String(port),
+      SMTP_PORT: String(smtpPort),
+      CORVUN_DEMO: '1',
+      CORVUN_NOW: '2026-08-03T10:50:00+02:00',
+    },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  stop = () => child.kill('SIGKILL');
+  await new Promise<void>((resolve) => child.stdout.on('data', (text: Buffer) => text.includes('listening') && resolve()));
+}, 30_000);
+
+afterAll(() => {
+  stop();
+  rmSync(data, { recursive: true, force: true });
+});
+
+interface Ended {
+  code: number | null;
+  out: string;
+  err: string;
+}
+
+/** Runs the command with the demo's own token, found in its data folder. */
+async function corvun(...args: string[]): Promise<Ended> {
+  const child = spawn(process.execPath, [join(root, 'apps/cli/dist/main.js'), ...args, '--json'], {
+    env: { ...process.env, CORVUN_DATA: data, CORVUN_URL: url, CORVUN_TOKEN: '' },
+  });
+  let [out, err] = ['', ''];
+  child.stdout.on('data', (text: Buffer) => (out += text.toString()));
+  child.stderr.on('data', (text: Buffer) => (err += text.toString()));
+  const code = await new Promise<number | null>((resolve) => child.on('close', resolve));
+  return { code, out, err };
+}
+
+async function json<T>(...args: string[]): Promise<T> {
+  const { code, out, err } = await corvun(...args);
+  if (code !== 0) throw new Error(err);
+  return JSON.parse(out) as T;
+}
+
+interface Inbox {
+  total: number;
+  items: {
+    id: string;
+    source: string;
+    kind: string;
+    sender: { address: string };
+    subject: string;
+    received: string;
+    suggestion: { to: string } | null;
+  }[];
+}
+
+describe('corvun against a server', () => {
+  it('lists the inbox, as much as is asked for and from where', async () => {
+    const { total, items } = await json<Inbox>('inbox', '--limit', '3');
+    expect([total, items.length]).toEqual([38, 3]);
+    expect(Object.keys(items[0] ?? {})).toEqual(['id', 'source', 'kind', 'sender', 'subject', 'received', 'suggestion']);
+    expect((await json<Inbox>('inbox', '--limit', '1000')).items).toHaveLength(38);
+    expect((await json<Inbox>('inbox', '--source', 'typed')).total).toBe(4);
+  });
+
+  it('shows one whole, with facts, attachments and thread', async () => {
+    const { items } = await json<Inbox>('inbox');
+    const gauge = items.find((one) => one.subject.startsWith('Gauge 14'));
+    const shown = await json<{
+      text: string;
+      facts: { asks: unknown[] };
+      attachments: { name: string }[];
+      thread: unknown[];
+      made: unknown[];
+    }>('show', gauge?.id ?? '');
+    expect(shown.text).toContain('raw readings');
+    expect([shown.facts.asks.length, shown.attachments[0]?.name, shown.made, shown.thread]).toEqual([
+      2,
+      'gauge-14-form.pdf',
+      [],
+      [],
+    ]);
+  });
+
+  it('captures, decides, shows the agenda, takes back and does again', async () => {
+    expect(await json('capture', 'Walk', 'tomorrow', '8:00')).toMatchObject({ kind: 'block', title: 'Walk' });
+    const { items } = await json<Inbox>('inbox');
+    const made = await json<{ decision: string; made: { kind: string; id: string }[] }>(
+      'decide',
+      items[0]?.id ?? '',
+      '--to',
+      'time',
+      '--start',
+      '2026-08-04T17:00',
+      '--minutes',
+      '20',
+      '--title',
+      'Look at the gate',
+      '--list',
+      'Permits',
+      '--tag',
+      'site',
+      'call',
+      '--deadline',
+      '2026-08-12',
+      '--fixed',
+      '--priority',
+      'high',
+    );
+    expect(made.made.map((thing) => thing.kind)).toEqual(['task', 'block']);
+    const { entries } = await json<{
+      entries: {
+        kind: string;
+        title: string;
+        start: string;
+        end: string;
+        status: string;
+        showAs: string;
+        allDay: boolean;
+        calendar: string | null;
+      }[];
+    }>('agenda', '2026-08-04');
+    expect(entries.find((one) => one.title === 'Look at the gate')).toEqual({
+      kind: 'block',
+      id: made.made[1]?.id,
+      title: 'Look at the gate',
+      start: '2026-08-04T17:00:00+02:00',
+      end: '2026-08-04T17:20:00+02:00',
+      allDay: false,
+      calendar: null,
+      status: 'NEEDS-ACTION',
+      showAs: 'busy',
+    });
+    expect(await json('undo')).toEqual({ decision: made.decision, undone: true });
+    expect((await json<Inbox>('inbox')).items[0]?.id).toBe(items[0]?.id);
+    expect(await json('redo')).toMatchObject({ decision: made.decision });
+    await json('undo');
+    await json('undo');
+  });
+
+  it('spans several days on request', async () => {
+    const one = await json<{ entries: unknown[] }>('agenda', '2026-08-03');
+    const five = await json<{ entries: unknown[] }>('agenda', '2026-08-03', '--days', '5');
+    expect(five.entries.length).toBeGreaterThan(one.entries.length);
+  });
+
+  it('brings files in and reports of each', async () => {
+    const message = (id: string) => `From: a@b.example\nMessage-ID: <${id}@b.example>\nSubject: ${id}\n\nCould you call?\n`;
+    const file = (name: string, text: string) => {
+      writeFileSync(join(data, name), text);
+      return join(data, name);
+    };
+    const paths = [
+      file('one.eml', message('one')),
+      file('two.mbox', `From x\n${message('two')}\nFrom y\n${message('one')}\n`),
+      file('empty.eml', ''),
+      join(data, 'none.eml'),
+    ];
+    const report = await json<{ taken: number; updated: number; known: number; refused: { file: string; reason: string }[] }>(
+      'import',
+      ...paths,
+    );
+    expect(report).toMatchObject({ taken: 2, updated: 0, known: 1 });
+    expect(report.refused.map((one) => one.reason)).toEqual([
+      'The file is empty: there is no message in it.',
+      'There is no such file.',
+    ]);
+    const { code, err } = await corvun('import', join(data, 'empty.eml'));
+    expect([code, err]).toEqual([1, expect.stringContaining('Nothing could be taken in.') as string]);
+  });
+
+  it.each<[string[], string]>([
+    [['show', 'nosuchthing'], 'There is no incoming thing with this id here.'],
+    [['decide', 'nosuchthing', '--to', 'drop'], 'There is no incoming thing with this id here.'],
+    [['capture', '#tag'], 'The line says when or where, but not what.'],
+    [['agenda', '2026-02-30'], '2026-02-30 is not a day in the calendar'],
+    [['inbox', '--token', 'wrong'], 'The token is not valid.'],
+  ])('refuses %j with the server’s sentence and exit code 1', async (args, sentence) => {
+    const { code, out, err } = await corvun(...args);
+    expect([code, out]).toEqual([1, '']);
+    expect(err).toContain(sentence);
+  });
+});
