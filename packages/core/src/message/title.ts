@@ -29,6 +29,8 @@ const FOR_ME =
   /^(\p{L}+)\s+(?:us|me)\s+(?=(?:the|a|an|your|our|all|who|what|when|how|whether|which|if|about|know|one|two|some|any)\b)/iu;
 /** Says only "it": what it is stands in the subject. */
 const POINTS_BACK = /^\w+ (?:it|them|this|that|these|those)(?: \w+)?$/i;
+const QUESTION =
+  /^(?:who|what|when|where|which|how|why|is|are|do|does|did|(?:have|has|will) (?:you|they|we|the|it)|wer|was|wann|wo|wie|haben|ist|gibt|passt|shall|should|may|any chance)\b/i;
 const MAX_TITLE = 90;
 
 /** A subject without reply and forward marks. */
@@ -48,23 +50,24 @@ export function titleOf(text: string, facts: MessageFacts, subject: string, ask 
   return shorten(title.length >= 8 ? title : plain || firstLine(text) || 'Message without a subject');
 }
 
-function titleFromAsk(text: string, start: number, end: number, facts: MessageFacts): string {
+/** An ask without its dates, and without what led to them. */
+function withoutDates(text: string, start: number, end: number, facts: MessageFacts): string {
   let said = text.slice(start, end);
+  let cut = false;
   for (const date of facts.dates.filter((one) => one.start >= start && one.end <= end).reverse()) {
     const atEnd = /^[\s?.!,;:]*$/.test(text.slice(date.end, end));
     if (date.role !== 'deadline' && !atEnd) continue;
-    const before = said
-      .slice(0, date.start - start)
-      .replace(/\n/g, ' ')
-      .replace(DATE_LEAD, '');
-    said = before + said.slice(date.end - start);
+    const before = said.slice(0, date.start - start).replace(/\n/g, ' ');
+    said = before.replace(DATE_LEAD, '') + said.slice(date.end - start);
+    cut = true;
   }
-  said = said
-    .replace(/\s+/g, ' ')
-    .replace(/;.*$/, '')
-    .replace(/[\s?.!,;:]+$/, '')
-    .replace(/\s(?:for|on|at|by|of|until|before|from)$/i, '')
-    .trim();
+  said = said.replace(/\s+/g, ' ').replace(/;.*$/, '');
+  said = said.replace(/[\s?.!,;:]+$/, '').trim();
+  return cut ? said.replace(/\s(?:for|on|at|by|of|until|before|from)$/i, '') : said;
+}
+
+function titleFromAsk(text: string, start: number, end: number, facts: MessageFacts): string {
+  let said = withoutDates(text, start, end, facts);
   for (const lead of LEADS) said = said.replace(lead, '');
   const need = NEED.exec(said);
   if (need) said = `send ${need[1] ?? ''}`;
@@ -79,12 +82,7 @@ function titleFromAsk(text: string, start: number, end: number, facts: MessageFa
     .replace(FOR_ME, '$1 ')
     .replace(/,?\s*(?:please|thanks|thank you|bitte)$/i, '')
     .replace(/[\s,;:–-]+$/, '');
-  if (
-    /^(?:who|what|when|where|which|how|why|is|are|do|does|did|(?:have|has|will) (?:you|they|we|the|it)|wer|was|wann|wo|wie|haben|ist|gibt|passt|shall|should|may|any chance)\b/i.test(
-      said,
-    )
-  )
-    said = `answer: ${said}`;
+  if (QUESTION.test(said)) said = `answer: ${said}`;
   return said.charAt(0).toUpperCase() + said.slice(1);
 }
 

@@ -53,6 +53,8 @@ function TaskRow({ me, today, task, lists, showList }: RowsProps & { task: TaskI
   const list = lists.find((one) => one.id === task.listId);
   const block = task.blocks[0];
   const onKeyDown = (event: KeyboardEvent) => {
+    // The menu's trigger would open on an arrow key; here arrows walk through the rows.
+    if (event.key === KEYS.next || event.key === KEYS.previous) return event.preventDefault();
     if (event.key === KEYS.tick) void tick(task);
     else if (event.key === KEYS.original && task.incomingId) void navigate(`/sort/${task.incomingId}`);
     else return;

@@ -1,0 +1,141 @@
+import { expect, openLine, pane, said, sheet, stack, test, waitingCount } from './corvun';
+
+test('Lists: tick, move, shelve and drop by keyboard and menu, and back to the message', async ({ sort: page }) => {
+  await page.keyboard.press('Shift+L');
+  await page.getByRole('link', { name: /Boardwalk repair/ }).click();
+  const rows = page.getByRole('region', { name: 'Boardwalk repair' }).locator('[data-task]');
+  const first = (await rows.first().locator('span').first().textContent()) ?? '';
+  const before = await rows.count();
+
+  await rows.first().focus();
+  await page.keyboard.press('ArrowDown');
+  await expect(rows.nth(1)).toBeFocused();
+  await page.keyboard.press('ArrowUp');
+  await page.keyboard.press('x');
+  await expect(said(page)).toContainText(`“${first}” is done`);
+  await page.keyboard.press('u');
+  await expect(said(page)).toContainText('Taken back');
+
+  const row = rows.filter({ hasText: first }).first();
+  await row.focus();
+  await page.keyboard.press('Enter');
+  await page.getByRole('menuitem', { name: 'Put on the shelf' }).press('Enter');
+  await expect(said(page)).toContainText(`“${first}” is on the shelf`);
+  await expect(rows).toHaveCount(before - 1);
+  await page.getByRole('link', { name: /^Shelf/ }).click();
+  await page.getByRole('region', { name: 'Shelf' }).getByRole('button', { name: first, exact: false }).first().click();
+  await page.getByRole('menuitem', { name: 'Put on a day' }).hover();
+  await page.getByRole('menuitem', { name: 'Thu 6 Aug' }).click();
+  await expect(said(page)).toContainText(`“${first}” is on Thu 6 Aug`);
+
+  await page.getByRole('link', { name: /Boardwalk repair/ }).click();
+  await rows.filter({ hasText: first }).first().focus();
+  await page.keyboard.press('o');
+  await expect(sheet(page).getByRole('region', { name: 'What it became' })).toContainText(first);
+  await page.getByRole('link', { name: first }).click();
+  await expect(rows.filter({ hasText: first }).first()).toBeFocused();
+});
+
+test('Lists: a new list is made, refused twice, and used at once', async ({ sort: page }) => {
+  await page.getByRole('link', { name: 'Lists', exact: true }).click();
+  const field = page.getByLabel('New list');
+  await field.fill('Orchids');
+  await field.press('Enter');
+  await expect(page.getByRole('link', { name: /Orchids/ })).toBeVisible();
+  await field.fill('orchids');
+  await field.press('Enter');
+  await expect(page.getByText('There is a list “orchids” already.')).toBeVisible();
+  await page.getByRole('link', { name: /Orchids/ }).click();
+  await expect(page.getByText('Nothing is on this list.')).toBeVisible();
+  await page.getByLabel('Capture line').fill('Count them >Orchids');
+  await page.getByLabel('Capture line').press('Enter');
+  await expect(page.getByRole('region', { name: 'Orchids' }).getByRole('button', { name: /^Count them/ })).toBeVisible();
+});
+
+test('Plan: layers hide and show, days turn, and the menu moves without dragging', async ({ sort: page }) => {
+  await page.keyboard.press('Shift+P');
+  const choir = page.getByRole('button', { name: /^Event: Choir board/ });
+  await expect(choir).toBeVisible();
+  await page.getByRole('button', { name: 'Layers' }).click();
+  await page.getByRole('menuitemcheckbox', { name: /Choir board/ }).click();
+  await page.keyboard.press('Escape');
+  await expect(choir).toBeHidden();
+  await expect(page.getByRole('button', { name: 'Layers · 1 hidden' })).toBeVisible();
+  await page.keyboard.press('u');
+  await expect(choir).toBeVisible();
+
+  await page.keyboard.press('ArrowRight');
+  await expect(page).toHaveURL(/\/plan\/2026-08-10/);
+  await expect(page.getByRole('heading', { name: /10 Aug – 14 Aug/ })).toBeVisible();
+  await page.goBack();
+  await page.getByRole('radio', { name: '3', exact: true }).click();
+  await expect(page.getByRole('heading', { name: /3 Aug – 5 Aug/ })).toBeVisible();
+  await page.reload();
+  await expect(page.getByRole('radio', { name: '3', exact: true })).toBeChecked();
+
+  const block = page.getByRole('button', { name: /^Block: Grant figures, section 2/ });
+  await block.click();
+  await page.getByRole('menuitem', { name: '15 min later' }).click();
+  await expect(page.getByRole('button', { name: /^Block: Grant figures, section 2 10:30 – 12:00/ })).toBeVisible();
+  await block.click();
+  await page.getByRole('menuitem', { name: '15 min shorter' }).click();
+  await expect(page.getByRole('button', { name: /^Block: Grant figures, section 2 10:30 – 11:45/ })).toBeVisible();
+  await block.click();
+  await page.getByRole('menuitem', { name: 'Put on another day' }).hover();
+  await page.getByRole('menuitem', { name: 'Tue 4 Aug' }).click();
+  await expect(
+    page
+      .getByRole('region', { name: 'Tue 4 Aug', exact: true })
+      .getByRole('button', { name: /^Block: Grant figures, section 2 10:30 – 11:45/ }),
+  ).toBeVisible();
+  await block.click();
+  await page.getByRole('menuitem', { name: 'Give the time back' }).click();
+  await expect(block).toBeHidden();
+  await expect(page.locator('[data-head="2026-08-04"]').getByRole('button', { name: /Grant figures/ })).toBeVisible();
+
+  const standUp = page.getByRole('button', { name: /^Event: Stand-up at the hut/ });
+  await standUp.focus();
+  await page.keyboard.press('m');
+  await page.keyboard.press('ArrowDown');
+  await expect(
+    page.getByRole('button', { name: /^Event: Stand-up at the hut 09:15|^Event: Stand-up at the hut 9:15/ }),
+  ).toBeVisible();
+});
+
+test('Sort: evidence in the margin is used with a click, and the theme is kept', async ({ sort: page }) => {
+  await openLine(page, 'Gauge 14: readings for the county');
+  await sheet(page)
+    .getByRole('button', { name: /^ask 2/ })
+    .click();
+  await expect(pane(page).getByLabel('Title')).toHaveValue('Say who will have the key to the hut from September on');
+  await expect(stack(page).getByRole('button', { name: /Gauge 14/ })).toContainText('changed');
+  await page.getByRole('button', { name: 'Settings' }).click();
+  await page.getByRole('menuitemradio', { name: 'Dark' }).click();
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'dark');
+  await page.reload();
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'dark');
+  await expect(pane(page).getByLabel('Title')).toHaveValue('Say who will have the key to the hut from September on');
+});
+
+test('Sort: what is not right stays open and nothing is lost', async ({ sort: page, corvun }) => {
+  const before = await waitingCount(page);
+  await openLine(page, 'Field crew, yesterday evening');
+  await page.keyboard.press('e');
+  await pane(page).getByLabel(/^When/).fill('sometime');
+  await pane(page).getByRole('button', { name: 'Put it in the calendar' }).click();
+  await expect(pane(page).getByText('Add a day and a time')).toBeVisible();
+  await pane(page).getByLabel(/^When/).fill('Thursday 16:00-16:45');
+  await pane(page).getByLabel(/^With/).fill('Jonas Brandl');
+  await pane(page).getByRole('button', { name: 'Put it in the calendar' }).click();
+  await expect(said(page)).toContainText('is an event on Thu 6 Aug at 16:00');
+  await expect(stack(page).getByText(`${before - 1} to decide`)).toBeVisible();
+  const { entries } = await corvun.api<{ entries: { kind: string; start: string; end: string }[] }>('/agenda?from=2026-08-06');
+  expect(entries.some((entry) => entry.kind === 'event' && entry.start.includes('T16:00') && entry.end.includes('T16:45'))).toBe(
+    true,
+  );
+
+  await page.route('**/api/decisions', (route) => route.abort());
+  await page.keyboard.press('r');
+  await expect(page.getByRole('alert')).toContainText('Corvun’s server does not answer. Nothing is lost');
+  await expect(stack(page).getByText(`${before - 1} to decide`)).toBeVisible();
+});
