@@ -3,7 +3,6 @@ import { MINUTE, dayOf, sayMinutes, sayTime } from '@corvun/core';
 import { CalendarRange, Inbox, ListChecks } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { NavLink, Outlet, useNavigate } from 'react-router';
-import { redo, undo } from './data/actions';
 import { useDays, useInbox } from './data/queries';
 import { useStream } from './data/stream';
 import { KEYS } from './keys';
@@ -14,6 +13,7 @@ import { SaidLine } from './parts/SaidLine';
 import { SettingsMenu } from './parts/SettingsMenu';
 import { useKeys } from './parts/useKeys';
 import { useNow } from './parts/useNow';
+import { useTurn } from './parts/useTurn';
 import { useSession } from './state/session';
 import { useSettings } from './state/settings';
 
@@ -27,14 +27,15 @@ const PLACES = [
 export function Frame({ me }: { me: Me }): ReactNode {
   useStream();
   const navigate = useNavigate();
+  const turn = useTurn();
   const [help, setHelp] = useState(false);
   const online = useSession((state) => state.online);
   const order = useSettings((state) => state.order);
   const inbox = useInbox(order);
   const waiting = inbox.data?.pages[0]?.total ?? 0;
   useKeys({
-    [KEYS.undo]: () => void undo(),
-    [KEYS.redo]: () => void redo(),
+    [KEYS.undo]: turn.back,
+    [KEYS.redo]: turn.again,
     [KEYS.help]: () => setHelp(true),
     [KEYS.capture]: () => document.getElementById('capture-line')?.focus(),
     ...Object.fromEntries(PLACES.map((place) => [place.key, () => void navigate(place.path)])),

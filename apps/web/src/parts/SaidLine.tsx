@@ -1,14 +1,15 @@
 import { X } from 'lucide-react';
 import { useEffect, type ReactNode } from 'react';
-import { undo } from '../data/actions';
 import { useSaid } from '../state/said';
 import { Key } from './marks';
+import { useTurn } from './useTurn';
 
 const SHOWN_FOR = 12_000;
 
 /** The line at the bottom that says what was done, with undo, or what went wrong. */
 export function SaidLine(): ReactNode {
   const { line, hush } = useSaid();
+  const { back } = useTurn();
   useEffect(() => {
     if (!line || line.tone === 'wrong') return undefined;
     const timer = window.setTimeout(hush, SHOWN_FOR);
@@ -30,7 +31,7 @@ export function SaidLine(): ReactNode {
             <button
               type="button"
               className="flex items-center gap-1 whitespace-nowrap underline underline-offset-2"
-              onClick={() => void undo()}
+              onClick={back}
             >
               Undo <Key>U</Key>
             </button>
