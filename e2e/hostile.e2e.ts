@@ -46,7 +46,7 @@ test('attachments open, and the original comes back byte for byte', async ({ sor
 test('a thing that is not there is said so, with a way back', async ({ page, corvun }) => {
   await page.goto(`${corvun.url}/sort/nosuchthing`);
   await expect(page.getByRole('alert')).toContainText('There is no incoming thing with this id here.');
-  await page.getByRole('button', { name: 'Try again' }).click();
+  await page.getByRole('button', { name: 'Back to the stack' }).click();
   await openLine(page, 'Gatter am Nordweg');
   await expect(stack(page)).toBeVisible();
 });

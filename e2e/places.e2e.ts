@@ -29,6 +29,7 @@ test('Lists: tick, move, shelve and drop by keyboard and menu, and back to the m
   await expect(said(page)).toContainText(`“${first}” is on Thu 6 Aug`);
 
   await page.getByRole('link', { name: /Boardwalk repair/ }).click();
+  await expect(rows.filter({ hasText: first }).first()).toContainText('Thu 6 Aug');
   await rows.filter({ hasText: first }).first().focus();
   await page.keyboard.press('o');
   await expect(sheet(page).getByRole('region', { name: 'What it became' })).toContainText(first);
@@ -138,4 +139,29 @@ test('Sort: what is not right stays open and nothing is lost', async ({ sort: pa
   await page.keyboard.press('r');
   await expect(page.getByRole('alert')).toContainText('Corvun’s server does not answer. Nothing is lost');
   await expect(stack(page).getByText(`${before - 1} to decide`)).toBeVisible();
+});
+
+test('on a telephone the contents and a list are pages of their own', async ({ sort: page, corvun }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto(`${corvun.url}/lists`);
+  const contents = page.getByRole('navigation', { name: 'Table of contents' });
+  await contents.getByRole('link', { name: /Permits/ }).click();
+  await expect(page.getByRole('heading', { name: /Permits/ })).toBeVisible();
+  await expect(contents).toBeHidden();
+  await page.getByRole('link', { name: 'All lists' }).click();
+  await expect(contents).toBeVisible();
+  await page.getByRole('link', { name: 'Plan' }).click();
+  await expect(page.getByRole('heading', { name: /Mon 3 Aug/ }).first()).toBeVisible();
+  await page.getByRole('button', { name: 'Later' }).click();
+  await expect(page).toHaveURL(/\/plan\/2026-08-04/);
+});
+
+test('undo on Sort opens what came back', async ({ sort: page }) => {
+  await openLine(page, 'Board papers');
+  await page.keyboard.press('r');
+  await expect(sheet(page).getByRole('heading', { name: 'Board papers' })).toBeHidden();
+  await page.keyboard.press('u');
+  await expect(sheet(page).getByRole('heading', { name: 'Board papers' })).toBeVisible();
+  await page.keyboard.press('Shift+U');
+  await expect(said(page)).toContainText('Done again');
 });

@@ -15,14 +15,14 @@ export function Waiting({ what }: { what: string }): ReactNode {
 }
 
 /** What went wrong, what is safe, and what to do next. */
-export function Failed({ problem, retry }: { problem: Error; retry: () => void }): ReactNode {
+export function Failed({ problem, retry, next = 'Try again' }: { problem: Error; retry: () => void; next?: string }): ReactNode {
   return (
     <div className="grid h-full place-items-center p-6" role="alert">
       <div className="max-w-[46ch] border-l-2 border-brick pl-4">
         <p className="font-head text-md font-semibold">This could not be shown</p>
         <p className="mt-1 text-soft">{problem.message}</p>
         <button type="button" className="mt-3 border border-ink px-3 py-1 hover:bg-card" onClick={retry}>
-          Try again
+          {next}
         </button>
       </div>
     </div>

@@ -1,11 +1,12 @@
 import type { ListInfo, Me, TaskInfo } from '@corvun/contract';
 import { dayOf } from '@corvun/core';
 import { useMemo, useState, type FormEvent, type ReactNode } from 'react';
-import { NavLink, useParams, useSearchParams } from 'react-router';
+import { Link, NavLink, useParams, useSearchParams } from 'react-router';
 import { post, RequestError } from '../../data/api';
 import { client, useLists, useTasks } from '../../data/queries';
 import { Code } from '../../parts/marks';
 import { Empty, Failed, Waiting } from '../../parts/states';
+import { useNarrow } from '../../parts/useNarrow';
 import { useNow } from '../../parts/useNow';
 import { KeptIncoming } from './KeptIncoming';
 import { TaskRows } from './TaskRows';
@@ -62,6 +63,7 @@ export function ListsPlace({ me }: { me: Me }): ReactNode {
   const today = dayOf(useNow(), me.zone);
   const sections = useMemo(() => sectionsOf(lists.data ?? []), [lists.data]);
   const task = search.get('task');
+  const narrow = useNarrow();
   if (lists.isPending || tasks.isPending) return <Waiting what="Opening the lists" />;
   const problem = lists.error ?? tasks.error;
   if (problem || !lists.data || !tasks.data) {
@@ -78,11 +80,14 @@ export function ListsPlace({ me }: { me: Me }): ReactNode {
     all.find((section) => section.path === wanted) ?? (found && all.find((section) => section.holds(found))) ?? all[0];
   const openIn = (section: Section) => tasks.data.filter((one) => one.status !== 'COMPLETED' && section.holds(one)).length;
   const kept = wanted === 'reference' || wanted === 'dropped';
+  // On a telephone the contents and a list are pages of their own.
+  const onPage = wanted !== undefined || task !== null;
   return (
     <div className="grid h-full grid-cols-[minmax(240px,30%)_1fr] max-md:h-auto max-md:grid-cols-1">
       <nav
         aria-label="Table of contents"
-        className="overflow-y-auto border-r border-rule px-4 py-4 max-md:border-r-0 max-md:border-b"
+        hidden={narrow && onPage}
+        className="overflow-y-auto border-r border-rule px-4 py-4 max-md:border-r-0"
       >
         <h1 className="sr-only">Lists</h1>
         {groupsOf(lists.data).map(([group, members]) => (
@@ -115,7 +120,12 @@ export function ListsPlace({ me }: { me: Me }): ReactNode {
           ))}
         </ul>
       </nav>
-      <div className="min-w-0 overflow-y-auto bg-card">
+      <div hidden={narrow && !onPage} className="min-w-0 overflow-y-auto bg-card max-md:min-h-full">
+        {narrow && (
+          <Link to="/lists" className="flex h-9 items-center px-4 text-soft underline underline-offset-2">
+            All lists
+          </Link>
+        )}
         {kept ? (
           <KeptIncoming key={wanted} today={today} outcome={wanted === 'reference' ? 'reference' : 'drop'} />
         ) : chosen ? (

@@ -215,7 +215,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
               </>
             ) : wanted && sheet.error ? (
               <div className="flex-1 bg-card">
-                <Failed problem={sheet.error} retry={() => select(undefined)} />
+                <Failed problem={sheet.error} retry={() => select(undefined)} next="Back to the stack" />
               </div>
             ) : (
               <div className="flex-1 bg-card">
