@@ -5,10 +5,19 @@ import { client } from './queries';
 
 const refresh = (...keys: string[]) => Promise.all(keys.map((key) => client.invalidateQueries({ queryKey: [key] })));
 
+let last: Promise<unknown> = Promise.resolve();
+
+/** Sends doings one after the other: an undo pressed at once must not overtake what it is meant to take back. */
+function inOrder<T>(work: () => Promise<T>): Promise<T> {
+  const run = last.then(work);
+  last = run.catch(() => undefined);
+  return run;
+}
+
 /** Runs a change, says what was done, and says what went wrong; null when it was refused. */
 async function doing<T extends { sentence: string }>(work: () => Promise<T>, keys: string[]): Promise<T | null> {
   try {
-    const answer = await work();
+    const answer = await inOrder(work);
     useSaid.getState().say(answer.sentence);
     void refresh(...keys);
     return answer;
@@ -41,7 +50,7 @@ export const move = (
 
 async function turn(path: 'undo' | 'redo', lead: string): Promise<UndoAnswer | null> {
   try {
-    const answer = await post<UndoAnswer>(`/decisions/${path}`);
+    const answer = await inOrder(() => post<UndoAnswer>(`/decisions/${path}`));
     useSaid.getState().say(`${lead}: ${answer.sentence}`, path === 'undo' ? 'none' : 'undo');
     await refresh('tasks', 'lists', 'days', 'calendars', 'incoming');
     return answer;

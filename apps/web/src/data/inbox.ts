@@ -14,6 +14,9 @@ export async function applyIncoming(ids: string[]): Promise<void> {
   for (const order of ['oldest', 'newest'] as const) {
     client.setQueryData<Pages>(['inbox', 'state=waiting', order], (old) => (old ? merge(old, ids, items, total, order) : old));
   }
+  // A page still on its way was read before this change and would bring the old state back.
+  if (client.isFetching({ queryKey: ['inbox', 'state=waiting'] }))
+    void client.invalidateQueries({ queryKey: ['inbox', 'state=waiting'] });
   await client.invalidateQueries({ queryKey: ['inbox'], predicate: ({ queryKey }) => queryKey[1] !== 'state=waiting' });
 }
 

@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { useEffect, useLayoutEffect, useRef } from 'react';
 import { isTyping } from '../keys';
 
 type Bindings = Record<string, (event: KeyboardEvent) => void>;
@@ -6,7 +6,8 @@ type Bindings = Record<string, (event: KeyboardEvent) => void>;
 /** Binds keys while the component is shown; never while typing in a field. */
 export function useKeys(bindings: Bindings): void {
   const latest = useRef(bindings);
-  useEffect(() => {
+  // Before painting: a key pressed at once must act on what is shown, not on what was shown before.
+  useLayoutEffect(() => {
     latest.current = bindings;
   });
   useEffect(() => {

@@ -10,7 +10,7 @@ import {
   type DragEndEvent,
   type DragStartEvent,
 } from '@dnd-kit/core';
-import { useCallback, useEffect, useMemo, useState, type ReactNode } from 'react';
+import { useCallback, useEffect, useLayoutEffect, useMemo, useState, type ReactNode } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { decide, importFiles } from '../../data/actions';
 import { takeOut } from '../../data/inbox';
@@ -244,7 +244,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
 
 /** Enter does what is proposed, unless it belongs to a focused control. */
 function useAcceptKey(accept: () => void): void {
-  useEffect(() => {
+  useLayoutEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const target = event.target instanceof HTMLElement ? event.target : null;
       if (event.key !== KEYS.accept || event.defaultPrevented || event.repeat || isOnControl(event)) return;
