@@ -6,7 +6,7 @@ export default defineConfig({
   testMatch: '**/*.e2e.ts',
   workers: 2,
   retries: 0,
-  timeout: 60_000,
+  timeout: 150_000,
   expect: { timeout: 8000 },
   reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
   use: {
