@@ -1,4 +1,4 @@
-import { dayOf, sayDay, type Priority } from '@corvun/core';
+import { sayDay, type Priority } from '@corvun/core';
 import type { ReactNode } from 'react';
 
 /** Two-letter code on its hue: colour never stands alone. */
@@ -42,5 +42,3 @@ export function Key({ children }: { children: ReactNode }): ReactNode {
     </kbd>
   );
 }
-
-export const todayIn = (now: number, zone: string): string => dayOf(now, zone);
