@@ -8,12 +8,14 @@ import { followTheme } from './state/settings';
 import './styles/main.css';
 
 followTheme();
+// Not as a transition: a key pressed before a delayed navigation is through would act on what was shown before.
+const USE_TRANSITIONS = false;
 const root = document.getElementById('root');
 if (!root) throw new Error('The page has no place for the application.');
 createRoot(root).render(
   <StrictMode>
     <QueryClientProvider client={client}>
-      <BrowserRouter>
+      <BrowserRouter useTransitions={USE_TRANSITIONS}>
         <App />
       </BrowserRouter>
     </QueryClientProvider>
