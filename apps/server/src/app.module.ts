@@ -13,6 +13,7 @@ import { DemoModule } from './demo/demo.module';
 import { EventsModule } from './events/events.module';
 import { IncomingModule } from './incoming/incoming.module';
 import { ListsModule } from './lists/lists.module';
+import { SourcesModule } from './sources/sources.module';
 import { StreamModule } from './stream/stream.module';
 import { TasksModule } from './tasks/tasks.module';
 
@@ -30,6 +31,7 @@ import { TasksModule } from './tasks/tasks.module';
     BlocksModule,
     AgendaModule,
     CaptureModule,
+    SourcesModule,
     DemoModule,
   ],
   providers: [

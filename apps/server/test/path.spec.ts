@@ -215,7 +215,7 @@ describe('deciding', () => {
     [{ to: 'day', day: '2026-02-30' }, '2026-02-30 is not a day in the calendar.'],
     [{ to: 'nowhere' }, 'The destination is one of'],
     [{ to: 'time', start: 'soon' }, 'Write the time as'],
-    [{ to: 'answer' }, 'Invitations cannot be answered here yet'],
+    [{ to: 'answer' }, 'This is no invitation that can be answered'],
     [{ to: 'drop', colour: 'red' }, 'There is no field called "colour".'],
   ])('refuses %j with a sentence, and changes nothing', async (fields, sentence) => {
     const { items, total } = await inbox();

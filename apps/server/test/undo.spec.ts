@@ -145,14 +145,31 @@ describe('undo', () => {
     expect(await everything()).toBe(before);
   });
 
-  it('refuses, and changes nothing, when a thing was changed by something else since', async () => {
+  it('what a source changed since is not overwritten, and does not stand in the way of what was done before', async () => {
     const { body } = await maren.post<{ id: string }>('/captures', { text: 'Mow the bank tomorrow' });
-    await server.app.get(DataSource).query('UPDATE task SET title = ? WHERE id = ?', ['Changed from outside', body.id]);
+    const outside = (title: string) =>
+      server.app.get(DataSource).query('UPDATE task SET title = ? WHERE id = ?', [title, body.id]);
+    await maren.patch(`/tasks/${body.id}`, { title: 'Mow the north bank' });
+    await outside('Changed from outside');
     const before = await everything();
     const { status, body: refused } = await maren.post<{ error: { code: string; message: string } }>('/decisions/undo');
     expect([status, refused.error.code]).toEqual([409, 'changed-since']);
-    expect(refused.error.message).toContain('Nothing was changed');
+    expect(refused.error.message).toContain('stays as it is');
     expect(await everything()).toBe(before);
+    expect((await maren.post('/decisions/undo')).status).toBe(200);
+    expect((await tasks()).some((task) => task.id === body.id)).toBe(false);
+  });
+
+  it('takes back only what was done: another column that a source changed meanwhile stays', async () => {
+    const { body } = await maren.post<{ id: string }>('/captures', { text: 'Mow the south bank tomorrow' });
+    await maren.patch(`/tasks/${body.id}`, { priority: 'high' });
+    await server.app.get(DataSource).query('UPDATE task SET title = ? WHERE id = ?', ['Mow it all', body.id]);
+    expect((await maren.post('/decisions/undo')).status).toBe(200);
+    const [row] = await server.app
+      .get(DataSource)
+      .query<{ title: string; priority: string }[]>('SELECT * FROM task WHERE id = ?', [body.id]);
+    expect([row?.title, row?.priority]).toEqual(['Mow it all', 'normal']);
+    await maren.post('/decisions/undo');
   });
 
   it('lists the latest doings with what was undone marked', async () => {

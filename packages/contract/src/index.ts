@@ -1,2 +1,4 @@
 export * from './things';
 export * from './inputs';
+export * from './sources';
+export * from './source-inputs';

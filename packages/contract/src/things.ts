@@ -30,6 +30,10 @@ export interface IncomingLine {
   attachments: number;
   bulk: boolean;
   suggestion: Suggestion | null;
+  /** What a connected source is called; empty for mail sent to the capture address and typed lines. */
+  sourceName: string;
+  /** What is special about it, in a few words: what an update changed. */
+  note: string;
   version: number;
 }
 
@@ -39,6 +43,50 @@ export interface AttachmentInfo {
   type: string;
   size: number;
   url: string;
+}
+
+/** A message beside the one that came in, for context. */
+export interface ContextLine {
+  who: string;
+  at: IsoTime;
+  text: string;
+  /** The message that came in itself. */
+  itself: boolean;
+}
+
+/** What an invitation asks, and how things stand (RFC 5546). */
+export interface InvitationInfo {
+  method: 'REQUEST' | 'CANCEL' | 'REPLY' | 'COUNTER' | 'DECLINECOUNTER' | 'ADD' | 'REFRESH' | 'PUBLISH';
+  uid: string;
+  sequence: number;
+  /** The occurrence it is about, as wall-clock time or day; null for the whole event. */
+  recurrenceId: string | null;
+  title: string;
+  /** ISO 8601 in the user's zone, or a day. */
+  start: string;
+  end: string;
+  allDay: boolean;
+  repeats: boolean;
+  location: string;
+  organizer: Person;
+  guests: { name: string; address: string; partstat: string }[];
+  comment: string;
+  /** The event in the calendar it is about; null when there is none (any more). */
+  eventId: string | null;
+  /** What the message changed: "moved from Tue 4 Aug 10:00 to Wed 5 Aug 14:00". */
+  changes: string[];
+  /** Whether a decision can answer it. */
+  answerable: boolean;
+  /** The answer given, if one was. */
+  answered: 'yes' | 'maybe' | 'no' | null;
+  /** What else stands in the calendar at that time. */
+  overlaps: string[];
+}
+
+/** One field that was changed differently here and in the source. */
+export interface ConflictInfo {
+  taskId: string;
+  fields: { field: string; here: string | number | boolean | null; there: string | number | boolean | null }[];
 }
 
 export interface MadeThing {
@@ -56,7 +104,18 @@ export interface IncomingFull extends IncomingLine {
   problems: string[];
   facts: MessageFacts;
   attachmentList: AttachmentInfo[];
-  thread: { id: string; subject: string; received: IsoTime; sender: Person; state: 'waiting' | 'decided' }[];
+  thread: { id: string; subject: string; received: IsoTime; sender: Person; state: 'waiting' | 'decided'; made: MadeThing[] }[];
+  /** The same matter from other places, each with its own original. */
+  joined: { id: string; kind: IncomingKind; source: string; subject: string; sender: Person; received: IsoTime; text: string }[];
+  /** This one was joined to another, which stands for both. */
+  joinedTo: string | null;
+  /** Address of the original in its source, if it has one. */
+  link: string;
+  context: ContextLine[];
+  invitation: InvitationInfo | null;
+  conflict: ConflictInfo | null;
+  /** The source takes a reply, or a mark, when this is decided. */
+  canReply: boolean;
   originalSize: number;
   outcome: Destination | null;
   made: MadeThing[];
@@ -194,6 +253,18 @@ export interface ApiError {
 
 /** One change, as the stream tells it: fetch the thing again, or forget it. */
 export interface StreamChange {
-  kind: 'incoming' | 'task' | 'list' | 'tag' | 'calendar' | 'event' | 'block' | 'decision' | 'person';
+  kind:
+    | 'incoming'
+    | 'task'
+    | 'list'
+    | 'tag'
+    | 'calendar'
+    | 'event'
+    | 'block'
+    | 'decision'
+    | 'person'
+    | 'source'
+    | 'outbox'
+    | 'import';
   ids: string[];
 }

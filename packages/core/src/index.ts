@@ -16,3 +16,7 @@ export { suggest } from './suggest/suggest';
 export type { Destination, Habit, Suggestion } from './suggest/suggest';
 export { occurrences, MAX_OCCURRENCES } from './calendar/recur';
 export type { Occurrence, Recurring } from './calendar/recur';
+export { merge } from './merge/merge';
+export type { Conflict, Fields, Merged, Value } from './merge/merge';
+export { sayEventChanges, sayWhen } from './calendar/changes';
+export type { Noticed } from './calendar/changes';

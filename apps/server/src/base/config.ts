@@ -1,4 +1,5 @@
-import { resolve } from 'node:path';
+import { homedir } from 'node:os';
+import { delimiter, resolve } from 'node:path';
 
 /** Everything that is set from outside, read once. */
 export interface Config {
@@ -11,6 +12,14 @@ export interface Config {
   demoSize: 'demo' | 'large';
   fixedNow: number | null;
   webRoot: string | null;
+  /** Sources may lie at private addresses: the demo's stand-ins do. */
+  allowPrivate: boolean;
+  /** Folders below which a notes folder may lie. */
+  folders: string[];
+  /** Where outgoing mail is handed over: `smtp://[user:password@]host:port`; null when nothing can be sent. */
+  mailOut: string | null;
+  /** Where the stand-ins of the demo are; null without them. */
+  outside: string | null;
 }
 
 /** A variable that holds nonsense; the message is a sentence for whoever started Corvun. */
@@ -37,6 +46,13 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     demoSize: size,
     fixedNow,
     webRoot: env['CORVUN_WEB'] ? resolve(env['CORVUN_WEB']) : null,
+    allowPrivate: env['CORVUN_ALLOW_PRIVATE'] === '1',
+    folders: (env['CORVUN_FOLDERS'] ?? homedir())
+      .split(delimiter)
+      .filter(Boolean)
+      .map((one) => resolve(one)),
+    mailOut: env['CORVUN_MAIL_OUT'] || null,
+    outside: env['CORVUN_OUTSIDE'] || null,
   };
 }
 

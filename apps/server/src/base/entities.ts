@@ -6,6 +6,9 @@ import { EventRow } from '../events/event.entity';
 import { Incoming, StoredAttachment } from '../incoming/incoming.entity';
 import { List } from '../lists/list.entity';
 import { PersonRow } from '../people/person.entity';
+import { ImportRun } from '../imports/import.entity';
+import { OutboxEntry } from '../sources/outbox.entity';
+import { Counterpart, Source } from '../sources/source.entity';
 import { Tag } from '../tags/tag.entity';
 import { Task } from '../tasks/task.entity';
 
@@ -23,4 +26,8 @@ export const ENTITIES = [
   EventRow,
   Block,
   Decision,
+  Source,
+  Counterpart,
+  OutboxEntry,
+  ImportRun,
 ];

@@ -12,4 +12,6 @@ export class Calendar extends Row {
   @Column('boolean') main: boolean;
   @Column('boolean') shown: boolean;
   @Column('boolean') busy: boolean;
+  /** The source that fills it. */
+  @Column('text', { nullable: true }) sourceId: string | null;
 }

@@ -7,8 +7,8 @@ import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
 import { badField } from '../base/errors';
 import { newId } from '../base/ids';
-import { blankEvent, blankTask } from '../decisions/blanks';
-import { mainCalendar } from '../decisions/decide.service';
+import { blankEvent, blankTask, noSource } from '../decisions/blanks';
+import { mainCalendar } from '../calendars/main-calendar';
 import { Journal, type Work } from '../decisions/journal.service';
 import { readIncoming } from '../incoming/reading';
 import { List } from '../lists/list.entity';
@@ -126,6 +126,7 @@ export class CaptureService {
     const text = notes ? `${line}\n\n${notes}` : line;
     const read = readIncoming(text, draft.title, null, work.now, user.zone, { bulk: false, invitation: false });
     const row = await work.insert('incoming', {
+      ...noSource(),
       source: 'typed',
       externalId: newId(),
       kind: 'typed',

@@ -1,4 +1,5 @@
 import type { Row } from '../base/row';
+import type { Incoming } from '../incoming/incoming.entity';
 import type { EventRow } from '../events/event.entity';
 import type { Task } from '../tasks/task.entity';
 
@@ -55,5 +56,13 @@ export function blankEvent(
     rdates: [],
     exdates: [],
     incomingId: null,
+    partstat: null,
+    stamp: 0,
+    link: '',
   };
+}
+
+/** What only things from connected sources have. */
+export function noSource(): Pick<Incoming, 'sourceId' | 'link' | 'note' | 'invitation' | 'context' | 'conflict' | 'joinedTo'> {
+  return { sourceId: null, link: '', note: '', invitation: null, context: null, conflict: null, joinedTo: null };
 }

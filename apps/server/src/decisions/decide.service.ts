@@ -6,11 +6,13 @@ import { In, Repository } from 'typeorm';
 import { Refusal, badField, notFound } from '../base/errors';
 import { newId } from '../base/ids';
 import type { User } from '../accounts/user.entity';
-import { Calendar } from '../calendars/calendar.entity';
+import { mainCalendar } from '../calendars/main-calendar';
 import { Incoming } from '../incoming/incoming.entity';
 import { IncomingService } from '../incoming/incoming.service';
 import { List } from '../lists/list.entity';
 import { PersonRow } from '../people/person.entity';
+import { attachTask, cardDefaults } from '../sources/attach';
+import { answerInvitation } from './answer.route';
 import { blankEvent, blankTask } from './blanks';
 import { Journal, type Work } from './journal.service';
 import { keepTags } from '../tags/keep-tags';
@@ -143,8 +145,7 @@ export class DecideService {
     reference: (_work, { incoming, title }) =>
       Promise.resolve({ made: [{ kind: 'reference', id: incoming.id, title }], where: 'is kept for reference' }),
     drop: () => Promise.resolve({ made: [], where: 'was dropped' }),
-    answer: () =>
-      Promise.reject(new Refusal(422, 'no-invitation', 'Invitations cannot be answered here yet; make it an event instead.')),
+    answer: (work, { user, incoming, input }) => answerInvitation(work, user, incoming, input),
   };
 
   /**
@@ -184,7 +185,8 @@ export class DecideService {
             now: work.now,
           };
           const outcome = await this.routes[input.to](work, plan);
-          await work.update('incoming', incoming, {
+          const present = await work.find('incoming', row.id, 'incoming thing with this id');
+          await work.update('incoming', present, {
             state: 'decided',
             outcome: input.to,
             outcomeListId: plan.list?.id ?? null,
@@ -206,7 +208,8 @@ export class DecideService {
   }
 
   private async makeTask(work: Work, plan: Plan, fields: Partial<ReturnType<typeof blankTask>>): Promise<MadeThing> {
-    const { input, suggestion, incoming } = plan;
+    const { suggestion, incoming } = plan;
+    const input = { ...(await cardDefaults(work, incoming)), ...said(plan.input) };
     const deadline = input.deadline === undefined ? (suggestion?.deadline ?? null) : input.deadline;
     if (deadline && !isDay(deadline.slice(0, 10))) throw badField('deadline', `${deadline} is not a date.`);
     const tags = input.tags ?? suggestion?.tags ?? [];
@@ -226,6 +229,7 @@ export class DecideService {
       position: work.now,
       ...fields,
     });
+    await attachTask(work, incoming, task);
     return { kind: 'task', id: task.id, title: task.title };
   }
 
@@ -243,6 +247,9 @@ export class DecideService {
     return `${this.say(dayOf(start, plan.user.zone), plan)} at ${sayTime(start, plan.user.zone)}`;
   }
 }
+
+const said = (input: DecideInput) =>
+  Object.fromEntries(Object.entries(input).filter(([, value]) => value !== undefined)) as unknown as DecideInput;
 
 function titleFor(input: DecideInput, suggestion: Suggestion | null, incoming: Incoming): string {
   const chosen = input.incoming.length === 1 ? input.title?.trim() : undefined;
@@ -266,16 +273,4 @@ function dayField(field: string, day: string | undefined, sentence: string): str
 function nameAndAddress(text: string): { name: string; address: string } {
   const match = /^(.*?)\s*<?([^\s<>]+@[^\s<>]+)>?$/.exec(text.trim());
   return match ? { name: match[1] ?? '', address: (match[2] ?? '').toLowerCase() } : { name: text.trim(), address: '' };
-}
-
-/** The calendar that new events go to. */
-export async function mainCalendar(work: Work): Promise<Calendar> {
-  const calendar = await work.manager.findOne(Calendar, {
-    where: { ownerId: work.ownerId, origin: 'own' },
-    order: { main: 'DESC', position: 'ASC' },
-  });
-  return (
-    calendar ??
-    work.insert('calendar', { name: 'Mine', code: 'MI', hue: 0, origin: 'own', position: 0, main: true, shown: true, busy: true })
-  );
 }

@@ -13,10 +13,12 @@ import { EventRow } from '../events/event.entity';
 import { Incoming } from '../incoming/incoming.entity';
 import { List } from '../lists/list.entity';
 import { PersonRow } from '../people/person.entity';
+import { OutboxEntry } from '../sources/outbox.entity';
+import { Counterpart } from '../sources/source.entity';
 import { StreamService } from '../stream/stream.service';
 import { Tag } from '../tags/tag.entity';
 import { Task } from '../tasks/task.entity';
-import { Decision, type RowChange } from './decision.entity';
+import { Decision, type Content, type RowChange } from './decision.entity';
 
 /** What can be written with undo, under the names the stream uses. */
 export const JOURNALED = {
@@ -28,6 +30,8 @@ export const JOURNALED = {
   tag: Tag,
   calendar: Calendar,
   person: PersonRow,
+  counterpart: Counterpart,
+  outbox: OutboxEntry,
 } as const;
 export type Kind = keyof typeof JOURNALED;
 type RowOf<K extends Kind> = InstanceType<(typeof JOURNALED)[K]>;
@@ -88,14 +92,34 @@ export interface Doing {
   incomingIds?: string[];
 }
 
+/** Sees what a user's doing, undo or redo changed, in the same transaction: what has to go back to a source is noted there. */
+export type Follower = (work: Work, changes: readonly RowChange[]) => Promise<void>;
+
 /** Runs what users do: one transaction each, remembered for undo, told to the open windows. */
 @Injectable()
 export class Journal {
+  private readonly followers: Follower[] = [];
+
   constructor(
     private readonly writes: Writes,
     private readonly clock: Clock,
     private readonly stream: StreamService,
   ) {}
+
+  /** Adds someone who sees every change that users make. */
+  follow(follower: Follower): void {
+    this.followers.push(follower);
+  }
+
+  /** Writes what a source brings or took: one transaction, told to the open windows, not a doing of the user's. */
+  async quietly<T>(ownerId: string, work: (work: Work) => Promise<T>, more: StreamChange[] = []): Promise<T> {
+    const { result, changes } = await this.writes.write(async (manager) => {
+      const unit = new Work(manager, ownerId, this.clock.now());
+      return { result: await work(unit), changes: unit.changes };
+    });
+    if (changes.length || more.length) this.tell(ownerId, changes, more);
+    return result;
+  }
 
   /**
    * @param work gives the sentence that says what was done, and what the caller wants back
@@ -110,6 +134,8 @@ export class Journal {
     const done = await this.writes.write(async (manager) => {
       const unit = new Work(manager, ownerId, at);
       const { sentence, result } = await work(unit);
+      const own = [...unit.changes];
+      for (const follower of this.followers) await follower(unit, own);
       const id = newId();
       await manager.update(Decision, { ownerId, state: 'undone' }, { state: 'lost' });
       const seq = ((await manager.maximum(Decision, 'seq', { ownerId })) ?? 0) + 1;
@@ -145,67 +171,104 @@ export class Journal {
   }
 
   private async turn(ownerId: string, to: 'undone' | 'done'): Promise<UndoAnswer> {
-    const turned = await this.writes.write(async (manager) => {
-      const from = to === 'undone' ? 'done' : 'undone';
-      const decision = await manager.findOne(Decision, {
-        where: { ownerId, state: from },
-        order: { seq: to === 'undone' ? 'DESC' : 'ASC' },
-      });
-      if (!decision)
-        throw new Refusal(
-          409,
-          to === 'undone' ? 'nothing-to-undo' : 'nothing-to-redo',
-          to === 'undone' ? 'There is nothing left to take back.' : 'There is nothing to do again.',
-        );
-      const steps = decision.changes.map((step) =>
-        to === 'undone' ? { ...step, before: step.after, after: step.before } : step,
-      );
-      if (to === 'undone') steps.reverse();
-      for (const step of steps) await this.apply(manager, ownerId, step);
-      await manager.update(
-        Decision,
-        { id: decision.id },
-        { state: to, version: decision.version + 1, changed: this.clock.now() },
-      );
-      return decision;
-    });
-    this.tell(ownerId, turned.changes);
-    return { decision: turned.id, sentence: turned.sentence, undone: to === 'undone', incoming: turned.incomingIds };
+    try {
+      const { decision, changes } = await this.writes.write((manager) => this.turnOne(manager, ownerId, to));
+      this.tell(ownerId, changes);
+      const { id, sentence, incomingIds } = decision;
+      return { decision: id, sentence, undone: to === 'undone', incoming: incomingIds };
+    } catch (problem) {
+      if (!(problem instanceof Stuck)) throw problem;
+      // A doing that can no longer be turned must not stand in the way of those before it.
+      await this.writes.write((manager) => manager.update(Decision, { id: problem.decision.id }, { state: 'lost' }));
+      throw changedSince(problem.decision.sentence, to);
+    }
   }
 
-  private async apply(manager: EntityManager, ownerId: string, { kind, id, before, after }: RowChange): Promise<void> {
-    const present = await manager.findOneBy(target(kind), { id, ownerId });
-    if (!sameContent(present, before)) {
+  private async turnOne(
+    manager: EntityManager,
+    ownerId: string,
+    to: 'undone' | 'done',
+  ): Promise<{ decision: Decision; changes: RowChange[] }> {
+    const decision = await manager.findOne(Decision, {
+      where: { ownerId, state: to === 'undone' ? 'done' : 'undone' },
+      order: { seq: to === 'undone' ? 'DESC' : 'ASC' },
+    });
+    if (!decision)
       throw new Refusal(
         409,
-        'changed-since',
-        'This was changed since by something else, so it cannot be taken back. Nothing was changed.',
+        to === 'undone' ? 'nothing-to-undo' : 'nothing-to-redo',
+        to === 'undone' ? 'There is nothing left to take back.' : 'There is nothing to do again.',
       );
+    const steps = decision.changes.map((step) => (to === 'undone' ? { ...step, before: step.after, after: step.before } : step));
+    if (to === 'undone') steps.reverse();
+    for (const step of steps) {
+      const present = await manager.findOneBy(target(step.kind), { id: step.id, ownerId });
+      if (step.kind === 'outbox' && (!present || present['state'] !== 'waiting' || step.before === null)) {
+        // What went out cannot be called back, and what goes out again is noted anew by the followers.
+        if (present === null && step.after) await manager.insert(OutboxEntry, step.after);
+        continue;
+      }
+      if (!fits(present, step)) throw new Stuck(decision);
+      await this.apply(manager, ownerId, present, step);
     }
+    const work = new Work(manager, ownerId, this.clock.now());
+    for (const follower of this.followers) await follower(work, steps);
+    const changed = { state: to, version: decision.version + 1, changed: this.clock.now() };
+    await manager.update(Decision, { id: decision.id }, changed);
+    return { decision, changes: [...steps, ...work.changes] };
+  }
+
+  private async apply(
+    manager: EntityManager,
+    ownerId: string,
+    present: ObjectLiteral | null,
+    { kind, id, before, after }: RowChange,
+  ): Promise<void> {
     if (!after) await manager.delete(target(kind), { id, ownerId });
     else if (!present) await manager.insert(target(kind), after);
     else
       await manager.update(
         target(kind),
         { id, ownerId },
-        { ...after, version: (present['version'] as number) + 1, changed: this.clock.now() },
+        { ...onlyChanged(before, after), version: (present['version'] as number) + 1, changed: this.clock.now() },
       );
   }
 
-  private tell(ownerId: string, changes: RowChange[]): void {
+  private tell(ownerId: string, changes: readonly RowChange[], more: StreamChange[] = [{ kind: 'decision', ids: [] }]): void {
     const byKind = new Map<string, Set<string>>();
     for (const { kind, id } of changes) byKind.set(kind, (byKind.get(kind) ?? new Set()).add(id));
+    byKind.delete('counterpart');
     const told = [...byKind].map(([kind, ids]) => ({ kind, ids: [...ids] }) as StreamChange);
-    this.stream.tell(ownerId, [...told, { kind: 'decision', ids: [] }]);
+    this.stream.tell(ownerId, [...told, ...more]);
   }
 }
 
-/** Whether two rows say the same, apart from the counters that every write moves. */
-function sameContent(a: ObjectLiteral | null, b: Record<string, unknown> | null): boolean {
-  const content = (row: ObjectLiteral | null) => {
-    if (!row) return 'null';
-    const { version: _version, changed: _changed, ...rest } = row;
-    return JSON.stringify(Object.entries(rest).sort(([x], [y]) => (x < y ? -1 : 1)));
-  };
-  return content(a) === content(b);
+const changedSince = (sentence: string, to: 'undone' | 'done') =>
+  new Refusal(
+    409,
+    'changed-since',
+    `${sentence}: this was changed since by something else, so it cannot be ${to === 'undone' ? 'taken back' : 'done again'} and stays as it is. Once more goes on to the one before.`,
+  );
+
+const COUNTERS = new Set(['version', 'changed']);
+const same = (a: unknown, b: unknown) => JSON.stringify(a ?? null) === JSON.stringify(b ?? null);
+
+/** The columns that a step changes: a source may have changed others since, and they stay. */
+function onlyChanged(before: Content | null, after: Content): Content {
+  return Object.fromEntries(
+    Object.entries(after).filter(([column, value]) => !COUNTERS.has(column) && !(before && same(before[column], value))),
+  );
+}
+
+/** Whether a step can be done: the columns it changes are still as they were. A row that it takes out may have changed. */
+function fits(present: ObjectLiteral | null, { before, after }: RowChange): boolean {
+  if (!before || !present) return before === null && present === null;
+  return !after || Object.keys(onlyChanged(before, after)).every((column) => same(present[column], before[column]));
+}
+
+/** A doing that was changed since by something else. */
+class Stuck extends Error {
+  constructor(readonly decision: Decision) {
+    super('changed since');
+  }
 }

@@ -3,12 +3,14 @@ import type { Row } from '../base/row';
 import { blankEvent } from '../decisions/blanks';
 import type { EventRow } from '../events/event.entity';
 import type { Random } from './random';
-import { ZONE, type Around } from './world';
+import { FUND_CALL, SECTION_C } from './invitations';
+import { MAREN } from './letter';
+import { PEOPLE, ZONE, type Around, type Who } from './world';
 
 type EventDraft = Omit<EventRow, keyof Row | 'calendarId'> & { calendar: 'Fen' | 'Home' | 'Choir board' };
 
-/** Eight more come of decisions on mail. */
-const EVENTS = 82;
+/** Eight more come of decisions on mail, and one of an invitation. */
+const EVENTS = 81;
 const WORK: [string, number, string][] = [
   ['Site walk, north bank', 120, 'Gate 3'],
   ['Call with the fund', 30, ''],
@@ -69,7 +71,7 @@ export function demoEvents(around: Around, random: Random): EventDraft[] {
     note(taken, start, minutes);
     events.push(single(around, calendar, title, start, minutes, place));
   }
-  return events.map((event, at) => ({ ...event, uid: `demo-event-${at}@alderfen.example` }));
+  return events.map((event, at) => ({ ...event, uid: event.uid || `demo-event-${at}@alderfen.example` }));
 }
 
 /** What stands in the coming days is chosen by hand, so that Plan shows a believable week. */
@@ -80,14 +82,25 @@ function coming(around: Around): EventDraft[] {
     single(around, 'Fen', 'Site walk, north bank', on(1, '10:00'), 120, 'Gate 3'),
     single(around, 'Home', 'Dentist', on(1, '16:30'), 60, 'Market street'),
     single(around, 'Fen', 'Boardwalk: contractor on site', on(2, '09:00'), 150, 'Section C'),
-    { ...single(around, 'Fen', 'Boardwalk section C on site', on(2, '14:00'), 60, 'Section C'), status: 'TENTATIVE' },
+    {
+      ...single(around, 'Fen', 'Boardwalk section C on site', on(2, '13:00'), 60, 'Section C'),
+      ...invited('contractor', SECTION_C),
+    },
     single(around, 'Fen', 'Reed zone survey', on(3, '09:30'), 150, 'Reed zone'),
     single(around, 'Choir board', 'Choir board', on(4, '15:00'), 60, 'Old school'),
     single(around, 'Choir board', 'Rehearsal', on(4, '19:30'), 120, 'Old school'),
-    single(around, 'Fen', 'Call with the fund', on(4, '10:30'), 30, ''),
+    { ...single(around, 'Fen', 'Call with the fund', on(4, '10:30'), 30, ''), ...invited('funder', FUND_CALL) },
     { ...single(around, 'Fen', 'Office closed for cleaning', on(3, '16:00'), 60, 'Office'), transparent: true },
   ];
 }
+
+/** What an event has that came of an invitation and was accepted. */
+const invited = (from: Who, uid: string): Pick<EventDraft, 'uid' | 'organizer' | 'attendees' | 'partstat'> => ({
+  uid,
+  organizer: PEOPLE[from].address,
+  attendees: [{ ...MAREN, partstat: 'ACCEPTED' }],
+  partstat: 'ACCEPTED',
+});
 
 function base(
   calendar: EventDraft['calendar'],

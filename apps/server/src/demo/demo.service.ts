@@ -13,7 +13,7 @@ import { newId, withIdSource } from '../base/ids';
 import { Writes } from '../base/writes';
 import { Block } from '../blocks/block.entity';
 import { Calendar } from '../calendars/calendar.entity';
-import { blankTask } from '../decisions/blanks';
+import { blankTask, noSource } from '../decisions/blanks';
 import { DecideService } from '../decisions/decide.service';
 import { EventRow } from '../events/event.entity';
 import { Incoming } from '../incoming/incoming.entity';
@@ -124,7 +124,7 @@ export class DemoService {
           .slice(0, 13)
           .map(({ name, address }) => ({ ...row(), name, address, organisation: '', phone: '', note: '' })),
       );
-      const calendars = CALENDARS.map((calendar, position) => ({ ...row(), ...calendar, position, shown: true }));
+      const calendars = CALENDARS.map((calendar, position) => ({ ...row(), ...calendar, position, shown: true, sourceId: null }));
       await manager.insert(Calendar, calendars);
       for (const { calendar, ...event } of demoEvents(around, random)) {
         await manager.insert(EventRow, {
@@ -165,7 +165,7 @@ export class DemoService {
 
   private async makePast(user: User, around: Around, random: Random, now: number): Promise<void> {
     const letters = pastLetters(around, random, now);
-    const bytes = await Promise.all(letters.map((one, at) => letterBytes(one.letter, `past-${at}`)));
+    const bytes = await Promise.all(letters.map((one, at) => letterBytes(one.letter, `past-${at}`, around)));
     const taken = await this.intake.takeMails(user, bytes, 'mail', false);
     for (const [at, { decide, decidedAt, finished }] of letters.entries()) {
       const one = taken[at];
@@ -182,13 +182,14 @@ export class DemoService {
 
   private async makeWaiting(user: User, around: Around, now: number): Promise<void> {
     const letters = waitingLetters(around, now);
-    const bytes = await Promise.all(letters.map((letter, at) => letterBytes(letter, `waiting-${at}`)));
+    const bytes = await Promise.all(letters.map((letter, at) => letterBytes(letter, `waiting-${at}`, around)));
     await this.intake.takeMails(user, bytes, 'mail', false);
     await this.writes.write(async (manager) => {
       for (const { text, hours } of TYPED_THOUGHTS) {
         const at = now - hours * 60 * MINUTE;
         const title = text.replace(/\s#\w+/g, '');
         await manager.insert(Incoming, {
+          ...noSource(),
           id: newId(),
           ownerId: user.id,
           version: 1,

@@ -1,5 +1,6 @@
 import MailComposer from 'nodemailer/lib/mail-composer';
-import { PEOPLE, type Who } from './world';
+import { invitationText, type DemoInvitation } from './invitations';
+import { PEOPLE, type Around, type Who } from './world';
 
 /** A message of the demo world, before it is bytes. */
 export interface Letter {
@@ -11,14 +12,14 @@ export interface Letter {
   at: number;
   newsletter?: boolean;
   files?: { name: string; type: string; content: string | Buffer }[];
-  invitation?: string;
+  invitation?: DemoInvitation;
   inReplyTo?: string;
 }
 
 export const MAREN = { name: 'Maren Holt', address: 'maren.holt@alderfen.example' };
 
 /** The message as it travels (RFC 5322), the same bytes for the same letter. */
-export function letterBytes(letter: Letter, key: string): Promise<Buffer> {
+export function letterBytes(letter: Letter, key: string, around: Around): Promise<Buffer> {
   const composer = new MailComposer({
     from: PEOPLE[letter.from],
     to: MAREN,
@@ -31,7 +32,9 @@ export function letterBytes(letter: Letter, key: string): Promise<Buffer> {
     ...(letter.newsletter
       ? { headers: { 'List-Unsubscribe': `<mailto:leave@${PEOPLE[letter.from].address.split('@')[1]}>`, Precedence: 'bulk' } }
       : {}),
-    ...(letter.invitation ? { icalEvent: { method: 'REQUEST', content: letter.invitation } } : {}),
+    ...(letter.invitation
+      ? { icalEvent: { method: letter.invitation.method, content: invitationText(around, letter.invitation) } }
+      : {}),
     attachments: (letter.files ?? []).map(({ name, type, content }) => ({ filename: name, contentType: type, content })),
   });
   const node = composer.compile();

@@ -1,30 +1,8 @@
-import { wallOf } from '@corvun/core';
 import { smallPdf, type Letter } from './letter';
-import { ZONE, type Around } from './world';
+import { FUND_CALL, SECTION_C } from './invitations';
+import type { Around } from './world';
 
 const HOUR = 3_600_000;
-
-/** An invitation as it comes by mail (RFC 5546, 3.2.2). */
-function invitation(around: Around, title: string, day: number, from: string, to: string): string {
-  const stamp = (time: string) => wallOf(around.at(around.workday(day), time), ZONE).replace(/[-:]/g, '');
-  return [
-    'BEGIN:VCALENDAR',
-    'VERSION:2.0',
-    'PRODID:-//Aalto Timber//Office//EN',
-    'METHOD:REQUEST',
-    'BEGIN:VEVENT',
-    `UID:${title.replace(/\W+/g, '-').toLowerCase()}@aalto-timber.example`,
-    `DTSTAMP:${stamp(from)}00Z`,
-    `DTSTART;TZID=${ZONE}:${stamp(from)}00`,
-    `DTEND;TZID=${ZONE}:${stamp(to)}00`,
-    `SUMMARY:${title}`,
-    'ORGANIZER:mailto:ines@aalto-timber.example',
-    'ATTENDEE;PARTSTAT=NEEDS-ACTION:mailto:maren.holt@alderfen.example',
-    'END:VEVENT',
-    'END:VCALENDAR',
-    '',
-  ].join('\r\n');
-}
 
 const HOSTILE = `<html><head><style>body{background:url(https://spade-and-sons.example/t.gif)} *{position:fixed;top:0}</style><script>window.top.location='https://spade-and-sons.example'</script></head>
 <body onload="alert(1)"><div style="position:fixed;inset:0;z-index:9999"><h2>Your tool account</h2><p>Please confirm your address within 24 hours or lose your points.</p>
@@ -71,7 +49,17 @@ export function waitingLetters(around: Around, now: number): Letter[] {
       from: 'contractor',
       at: ago(27),
       subject: 'Boardwalk section C: we would like to move the site meeting',
-      invitation: invitation(around, 'Boardwalk section C on site', 2, '14:00', '15:00'),
+      invitation: {
+        method: 'REQUEST',
+        uid: SECTION_C,
+        sequence: 1,
+        title: 'Boardwalk section C on site',
+        place: 'Section C',
+        from: 'contractor',
+        day: 2,
+        start: '14:00',
+        end: '15:00',
+      },
       text: `Hello Maren,\n\nour crane is late, so can we meet on ${long(2)} at 14:00 at section C instead? It takes an hour at most.\n\nRegards\nInes Aalto`,
     },
     {
@@ -158,10 +146,22 @@ export function waitingLetters(around: Around, now: number): Letter[] {
     },
     { from: 'offers', at: ago(18), newsletter: true, subject: 'Confirm your tool account', text: '', html: HOSTILE },
     {
-      from: 'insurer',
+      from: 'lead',
       at: ago(17.5),
-      subject: 'Policy for volunteer days',
-      text: `Dear Ms Holt,\n\nyour policy for volunteer days ends soon. To renew it you need to return the signed form by ${long(11)}. Please also state the number of volunteers.\n\nLowland Mutual`,
+      subject: 'Site walk, reed zone, every two weeks',
+      invitation: {
+        method: 'REQUEST',
+        uid: 'site-walk-reed-zone@alderfen.example',
+        sequence: 0,
+        title: 'Site walk, reed zone',
+        place: 'Gate 5',
+        from: 'lead',
+        day: 6,
+        start: '13:00',
+        end: '14:00',
+        rrule: 'FREQ=WEEKLY;INTERVAL=2',
+      },
+      text: `Maren, I would like us to walk the reed zone together every two weeks until the autumn, first on ${long(6)} at 13:00. Does that work for you?\n\nJonas`,
     },
     {
       from: 'choir',
@@ -220,10 +220,21 @@ export function waitingLetters(around: Around, now: number): Letter[] {
       text: `Extra issue: what peat keeps, in twelve pictures.\n\nUnsubscribe: https://fen-field-letter.example/leave`,
     },
     {
-      from: 'volunteers',
+      from: 'funder',
       at: ago(5.5),
-      subject: 'Thank-you cards',
-      text: `Hi Maren,\n\nwould you write a few lines for the thank-you cards? By end of next week would be great. I print them then.\n\nPia`,
+      subject: 'Cancelled: call with the fund',
+      invitation: {
+        method: 'CANCEL',
+        uid: FUND_CALL,
+        sequence: 1,
+        title: 'Call with the fund',
+        place: '',
+        from: 'funder',
+        day: 4,
+        start: '10:30',
+        end: '11:00',
+      },
+      text: `Dear Maren,\n\nI have to cancel our call on ${long(4)}. The outline is all I need for now.\n\nKind regards\nRuth Okafor`,
     },
     {
       from: 'funder',

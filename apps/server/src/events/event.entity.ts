@@ -40,4 +40,10 @@ export class EventRow extends Row {
   @Column('simple-json') exdates: string[];
   /** The incoming it came from. */
   @Index() @Column('text', { nullable: true }) incomingId: string | null;
+  /** The owner's own answer to an invitation; null where none was asked for. */
+  @Column('text', { nullable: true }) partstat: Attendee['partstat'] | null;
+  /** DTSTAMP of the message it was last changed by (RFC 5546, 2.1.5). */
+  @Column('integer', { default: 0 }) stamp: number;
+  /** Address of the event in its source. */
+  @Column('text', { default: '' }) link: string;
 }

@@ -1,4 +1,5 @@
-import type { Destination, MessageFacts, Priority } from '@corvun/core';
+import type { Conflict, Destination, MessageFacts, Priority } from '@corvun/core';
+import type { Method } from '@corvun/formats';
 import type { IncomingKind, Person } from '@corvun/contract';
 import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
 import { Row } from '../base/row';
@@ -9,6 +10,8 @@ import { Row } from '../base/row';
 @Index('incoming_inbox', ['ownerId', 'state', 'received', 'id'])
 @Index('incoming_sender', ['ownerId', 'senderAddress', 'state'])
 @Index('incoming_thread', ['ownerId', 'threadKey'])
+@Index('incoming_message', ['ownerId', 'externalId'])
+@Index('incoming_link', ['ownerId', 'link'])
 export class Incoming extends Row {
   @Column('text') source: string;
   /** Unique within its source: the Message-ID, or the hash of the bytes. */
@@ -36,9 +39,51 @@ export class Incoming extends Row {
   @Column('text') readTitle: string;
   @Column('simple-json') hints: { tags?: string[]; priority?: Priority };
   @Column('text') state: 'waiting' | 'decided';
-  @Column('text', { nullable: true }) outcome: Destination | null;
+  /** `joined`: another one stands for the same matter. */
+  @Column('text', { nullable: true }) outcome: Destination | 'joined' | null;
   @Column('text', { nullable: true }) outcomeListId: string | null;
   @Column('integer', { nullable: true }) decided: number | null;
+  /** The connected source it came from. */
+  @Index('incoming_source') @Column('text', { nullable: true }) sourceId: string | null;
+  /** Address of the original in its source. */
+  @Column('text', { default: '' }) link: string;
+  /** What is special about it, in a few words. */
+  @Column('text', { default: '' }) note: string;
+  @Column('simple-json', { nullable: true }) invitation: KeptInvitation | null;
+  @Column('simple-json', { nullable: true }) context: { who: string; at: number; text: string; itself: boolean }[] | null;
+  @Column('simple-json', { nullable: true }) conflict: KeptConflict | null;
+  /** The incoming that stands for the same matter. */
+  @Index('incoming_joined') @Column('text', { nullable: true }) joinedTo: string | null;
+}
+
+/** What of an invitation is kept beside its text; the calendar part itself is kept to answer it. */
+export interface KeptInvitation {
+  method: Method;
+  uid: string;
+  sequence: number;
+  recurrenceId: string | null;
+  eventId: string | null;
+  calendar: string;
+  changes: string[];
+  answerable: boolean;
+  answered: 'yes' | 'maybe' | 'no' | null;
+  comment: string;
+  /** Wall-clock times of the event's zone as the message gave them. */
+  title: string;
+  start: string;
+  end: string;
+  allDay: boolean;
+  zone: string | null;
+  repeats: boolean;
+  location: string;
+  organizer: Person;
+  guests: { name: string; address: string; partstat: string }[];
+}
+
+export interface KeptConflict {
+  counterpartId: string;
+  taskId: string;
+  fields: Conflict[];
 }
 
 @Entity('attachment')

@@ -3,6 +3,7 @@ import { MulterModule } from '@nestjs/platform-express';
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { diskStorage } from 'multer';
+import { AgendaModule } from '../agenda/agenda.module';
 import { AccountsModule } from '../accounts/accounts.module';
 import { CONFIG, type Config } from '../base/config';
 import { newId } from '../base/ids';
@@ -10,6 +11,8 @@ import { ImportService } from './import.service';
 import { IncomingController } from './incoming.controller';
 import { IncomingService } from './incoming.service';
 import { Intake } from './intake.service';
+import { InvitationService } from './invitation.service';
+import { JoinService } from './join.service';
 import { SmtpService } from './smtp.service';
 
 const MAX_UPLOAD = 4 * 1024 ** 3;
@@ -18,6 +21,7 @@ const MAX_FILES = 500;
 @Module({
   imports: [
     AccountsModule,
+    AgendaModule,
     MulterModule.registerAsync({
       inject: [CONFIG],
       useFactory: ({ data }: Config) => {
@@ -30,8 +34,8 @@ const MAX_FILES = 500;
       },
     }),
   ],
-  providers: [Intake, SmtpService, ImportService, IncomingService],
+  providers: [Intake, SmtpService, ImportService, IncomingService, InvitationService, JoinService],
   controllers: [IncomingController],
-  exports: [IncomingService, Intake, SmtpService],
+  exports: [IncomingService, Intake, SmtpService, InvitationService, JoinService],
 })
 export class IncomingModule {}

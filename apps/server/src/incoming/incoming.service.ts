@@ -1,8 +1,10 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import type { AttachmentInfo, IncomingFull, IncomingLine, MadeThing } from '@corvun/contract';
-import { dayOf, isoInZone, plainSubject, suggest, type Habit } from '@corvun/core';
+import type { AttachmentInfo, IncomingFull, IncomingLine, InvitationInfo, MadeThing } from '@corvun/contract';
+import { dayOf, instantOf, isoInZone, plainSubject, sayTime, suggest, type Habit } from '@corvun/core';
 import { In, Not, Repository } from 'typeorm';
+import { AgendaService } from '../agenda/agenda.service';
+import { Source } from '../sources/source.entity';
 import { Clock } from '../base/clock';
 import { Refusal, notFound } from '../base/errors';
 import type { User } from '../accounts/user.entity';
@@ -10,7 +12,7 @@ import { Block } from '../blocks/block.entity';
 import { EventRow } from '../events/event.entity';
 import { List } from '../lists/list.entity';
 import { Task } from '../tasks/task.entity';
-import { Incoming, StoredAttachment } from './incoming.entity';
+import { Incoming, StoredAttachment, type KeptInvitation } from './incoming.entity';
 
 export interface Page {
   state: 'waiting' | 'decided';
@@ -33,6 +35,8 @@ export class IncomingService {
     @InjectRepository(Task) private readonly tasks: Repository<Task>,
     @InjectRepository(Block) private readonly blocks: Repository<Block>,
     @InjectRepository(EventRow) private readonly events: Repository<EventRow>,
+    @InjectRepository(Source) private readonly sources: Repository<Source>,
+    private readonly agenda: AgendaService,
     private readonly clock: Clock,
   ) {}
 
@@ -75,7 +79,11 @@ export class IncomingService {
       rows.map((row) => row.senderAddress),
     );
     const today = dayOf(this.clock.now(), user.zone);
-    return rows.map((row) => lineOf(row, user, habits, today));
+    const ids = [...new Set(rows.flatMap((row) => row.sourceId ?? []))];
+    const names = new Map(
+      ids.length ? (await this.sources.findBy({ ownerId: user.id, id: In(ids) })).map((one) => [one.id, one.name]) : [],
+    );
+    return rows.map((row) => ({ ...lineOf(row, user, habits, today), sourceName: names.get(row.sourceId ?? '') ?? '' }));
   }
 
   async one(user: User, id: string): Promise<Incoming> {
@@ -96,6 +104,12 @@ export class IncomingService {
       order: { received: 'ASC' },
       take: 50,
     });
+    const joined = await this.incoming.find({
+      where: [{ ownerId: user.id, joinedTo: id }, ...(row.joinedTo ? [{ ownerId: user.id, id: row.joinedTo }] : [])],
+      order: { received: 'ASC' },
+      take: 20,
+    });
+    const source = row.sourceId ? await this.sources.findOneBy({ id: row.sourceId, ownerId: user.id }) : null;
     return {
       ...line,
       to: row.recipients,
@@ -106,21 +120,62 @@ export class IncomingService {
       problems: row.problems,
       facts: row.facts,
       attachmentList,
-      thread: thread.map((one) => ({
+      thread: await Promise.all(
+        thread.map(async (one) => ({
+          id: one.id,
+          subject: one.subject,
+          received: isoInZone(one.received, user.zone),
+          sender: { name: one.senderName, address: one.senderAddress },
+          state: one.state,
+          made: one.state === 'decided' ? await this.madeOf(user, one) : [],
+        })),
+      ),
+      joined: joined.map((one) => ({
         id: one.id,
+        kind: one.kind,
+        source: one.sourceId ?? one.source,
         subject: one.subject,
-        received: isoInZone(one.received, user.zone),
         sender: { name: one.senderName, address: one.senderAddress },
-        state: one.state,
+        received: isoInZone(one.received, user.zone),
+        text: one.text.slice(0, 4000),
       })),
+      joinedTo: row.joinedTo,
+      link: row.link,
+      context: (row.context ?? []).map((one) => ({ ...one, at: isoInZone(one.at, user.zone) })),
+      invitation: row.invitation ? await this.invitationOf(user, row, row.invitation) : null,
+      conflict: row.conflict ? { taskId: row.conflict.taskId, fields: row.conflict.fields } : null,
+      canReply: source?.kind === 'chat',
       originalSize: row.originalSize,
-      outcome: row.outcome,
+      outcome: row.outcome === 'joined' ? null : row.outcome,
       made: await this.madeOf(user, row),
     };
   }
 
+  private async invitationOf(user: User, row: Incoming, kept: KeptInvitation): Promise<InvitationInfo> {
+    const { calendar: _calendar, zone, ...shown } = kept;
+    const event = kept.eventId ? await this.events.findOneBy({ id: kept.eventId, ownerId: user.id }) : null;
+    const instant = (wall: string) => instantOf(wall, zone ?? user.zone);
+    const [start, end] = kept.allDay
+      ? [kept.start, kept.end]
+      : [isoInZone(instant(kept.start), user.zone), isoInZone(instant(kept.end), user.zone)];
+    const overlaps =
+      row.state === 'waiting' && !kept.allDay && kept.answerable
+        ? await this.overlapsOf(user, instant(kept.start), instant(kept.end), kept.eventId)
+        : [];
+    return { ...shown, start, end, eventId: event?.id ?? null, overlaps };
+  }
+
+  private async overlapsOf(user: User, start: number, end: number, eventId: string | null): Promise<string[]> {
+    const entries = await this.agenda.entries(user, dayOf(start, user.zone), 1);
+    return entries
+      .filter((one) => !one.allDay && one.showAs !== 'free' && one.status !== 'CANCELLED' && one.id !== eventId)
+      .filter((one) => Date.parse(one.start ?? '') < end && Date.parse(one.end ?? '') > start)
+      .map((one) => `${one.title}, ${sayTime(Date.parse(one.start ?? ''), user.zone)}`);
+  }
+
   /** What came of an incoming. */
   async madeOf(user: User, row: Incoming): Promise<MadeThing[]> {
+    if (row.state === 'waiting') return [];
     const tasks = await this.tasks.find({ where: { ownerId: user.id, incomingId: row.id }, order: { created: 'ASC' } });
     const blocks = tasks.length
       ? await this.blocks.find({
@@ -160,6 +215,7 @@ export class IncomingService {
         state: 'decided',
         wanted,
       })
+      .andWhere("i.outcome != 'joined'")
       .groupBy('i.senderAddress')
       .addGroupBy('i.outcome')
       .addGroupBy('i.outcomeListId')
@@ -172,7 +228,7 @@ export class IncomingService {
   }
 }
 
-function lineOf(row: Incoming, user: User, habits: Habits, today: string): IncomingLine {
+function lineOf(row: Incoming, user: User, habits: Habits, today: string): Omit<IncomingLine, 'sourceName'> {
   const deadline = row.facts.dates.find((date) => date.role === 'deadline' && date.value >= today) ?? null;
   return {
     id: row.id,
@@ -184,6 +240,7 @@ function lineOf(row: Incoming, user: User, habits: Habits, today: string): Incom
     state: row.state,
     attachments: row.attachmentCount,
     bulk: row.bulk,
+    note: row.note,
     version: row.version,
     summary: {
       asks: row.facts.asks.length,

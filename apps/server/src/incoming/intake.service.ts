@@ -1,19 +1,23 @@
 import { Injectable } from '@nestjs/common';
 import { readMail, sayHeldBack, type Mail } from '@corvun/formats';
-import { In, type EntityManager } from 'typeorm';
+import { In } from 'typeorm';
 import { Clock } from '../base/clock';
 import { FileStore } from '../base/file-store';
 import { newId } from '../base/ids';
-import { Writes } from '../base/writes';
 import type { User } from '../accounts/user.entity';
-import { StreamService } from '../stream/stream.service';
+import { noSource } from '../decisions/blanks';
+import { Journal, type Work } from '../decisions/journal.service';
+import type { Source } from '../sources/source.entity';
 import { Incoming, StoredAttachment } from './incoming.entity';
+import { InvitationService } from './invitation.service';
+import { JoinService } from './join.service';
 import { readIncoming, threadKeyOf } from './reading';
 
 export type Taken = { state: 'taken' | 'known'; id: string };
 
 interface Prepared {
   incoming: Incoming;
+  calendar: string | null;
   attachments: StoredAttachment[];
 }
 
@@ -23,10 +27,11 @@ const FUTURE = 86_400_000;
 @Injectable()
 export class Intake {
   constructor(
-    private readonly writes: Writes,
+    private readonly journal: Journal,
     private readonly files: FileStore,
     private readonly clock: Clock,
-    private readonly stream: StreamService,
+    private readonly invitations: InvitationService,
+    private readonly joins: JoinService,
   ) {}
 
   /** Takes one message in. @throws MailError when it is refused */
@@ -39,17 +44,25 @@ export class Intake {
 
   /** Takes several in with one transaction; a refused one is given back as its error. */
   async takeMails(user: User, all: Buffer[], source: string, arrivedNow: boolean): Promise<(Taken | Error)[]> {
-    const prepared = await Promise.all(
+    const prepared = await this.prepareAll(user, all, source, arrivedNow);
+    return this.journal.quietly(user.id, (work) => this.insert(work, user, source, prepared));
+  }
+
+  /** Keeps the originals of mails from a connected source; what is given back writes their rows, as part of its step. */
+  async writer(user: User, all: Buffer[], source: Source): Promise<(work: Work) => Promise<(Taken | Error)[]>> {
+    const prepared = await this.prepareAll(user, all, source.id, false);
+    for (const one of prepared) if (!(one instanceof Error)) one.incoming.sourceId = source.id;
+    return (work) => this.insert(work, user, source.id, prepared);
+  }
+
+  private prepareAll(user: User, all: Buffer[], source: string, arrivedNow: boolean): Promise<(Prepared | Error)[]> {
+    return Promise.all(
       all.map((bytes) =>
         this.prepare(user, bytes, source, arrivedNow).catch((problem: unknown) =>
           problem instanceof Error ? problem : new Error(String(problem)),
         ),
       ),
     );
-    const results = await this.writes.write((manager) => this.insert(manager, user.id, source, prepared));
-    const taken = results.filter((one): one is Taken => !(one instanceof Error) && one.state === 'taken');
-    this.stream.tell(user.id, taken.length ? [{ kind: 'incoming', ids: taken.map((one) => one.id) }] : []);
-    return results;
   }
 
   private async prepare(user: User, bytes: Buffer, source: string, arrivedNow: boolean): Promise<Prepared> {
@@ -76,7 +89,7 @@ export class Intake {
         hash: part.hash,
       };
     });
-    return { incoming: this.rowOf(user, id, mail, bytes.length, source, arrivedNow), attachments };
+    return { incoming: this.rowOf(user, id, mail, bytes.length, source, arrivedNow), attachments, calendar: mail.calendar };
   }
 
   private rowOf(user: User, id: string, mail: Mail, size: number, source: string, arrivedNow: boolean): Incoming {
@@ -85,6 +98,7 @@ export class Intake {
     const written = mail.date !== null && mail.date < now + FUTURE ? mail.date : null;
     const received = arrivedNow ? now : (written ?? now);
     return {
+      ...noSource(),
       id,
       ownerId: user.id,
       version: 1,
@@ -121,18 +135,13 @@ export class Intake {
     };
   }
 
-  private async insert(
-    manager: EntityManager,
-    ownerId: string,
-    source: string,
-    prepared: (Prepared | Error)[],
-  ): Promise<(Taken | Error)[]> {
+  private async insert(work: Work, user: User, source: string, prepared: (Prepared | Error)[]): Promise<(Taken | Error)[]> {
     const ids = prepared.flatMap((one) => (one instanceof Error ? [] : [one.incoming.externalId]));
-    const rows = await manager.find(Incoming, {
-      where: { ownerId, source, externalId: In(ids) },
-      select: { id: true, externalId: true },
+    const rows = await work.manager.find(Incoming, {
+      where: { ownerId: user.id, kind: In(['mail', 'invitation']), externalId: In(ids) },
     });
-    const known = new Map(rows.map((row) => [row.externalId, row.id]));
+    const known = new Map(rows.filter((row) => row.source === source).map((row) => [row.externalId, row.id]));
+    const elsewhere = new Map(rows.filter((row) => row.source !== source).map((row) => [row.externalId, row]));
     const results: (Taken | Error)[] = [];
     for (const one of prepared) {
       if (one instanceof Error) {
@@ -144,10 +153,14 @@ export class Intake {
         results.push({ state: 'known', id: earlier });
         continue;
       }
-      await manager.insert(Incoming, one.incoming);
-      if (one.attachments.length) await manager.insert(StoredAttachment, one.attachments);
-      known.set(one.incoming.externalId, one.incoming.id);
-      results.push({ state: 'taken', id: one.incoming.id });
+      const incoming = await work.insert('incoming', one.incoming);
+      if (one.attachments.length) await work.manager.insert(StoredAttachment, one.attachments);
+      known.set(incoming.externalId, incoming.id);
+      const twin = elsewhere.get(incoming.externalId);
+      if (twin) await this.joins.join(work, incoming, twin);
+      else if (one.calendar) await this.invitations.take(work, user, incoming, one.calendar);
+      else if (/https?:/.test(incoming.text)) await this.joins.byLink(work, incoming);
+      results.push({ state: 'taken', id: incoming.id });
     }
     return results;
   }

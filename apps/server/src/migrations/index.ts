@@ -1,3 +1,4 @@
 import { First1 } from './0001-first';
+import { Sources2 } from './0002-sources';
 
-export const MIGRATIONS = [First1];
+export const MIGRATIONS = [First1, Sources2];

@@ -95,4 +95,25 @@ describe('occurrences', () => {
       { numRuns: 40 },
     );
   });
+
+  it('a far window is reached at once, even by a rule that repeats every second for ever', () => {
+    const far = instantOf('2041-03-02T09:00', ZONE);
+    const keys = (rrule: string) =>
+      occurrences(event({ rrule }), far, far + 4000, ZONE)
+        .map((one) => one.key)
+        .filter((key) => key >= '2041');
+    expect(keys('FREQ=SECONDLY').length).toBeGreaterThan(0);
+    expect(keys('FREQ=MINUTELY;COUNT=999999999').length).toBeGreaterThan(0);
+  });
+
+  it('beginning near the window gives the same days as walking from the start', () => {
+    const rules = ['FREQ=DAILY;INTERVAL=3', 'FREQ=WEEKLY;INTERVAL=2;BYDAY=MO,TH', 'FREQ=WEEKLY;BYDAY=SU;WKST=SU'];
+    const from = instantOf('2027-05-01T00:00', ZONE);
+    for (const rule of rules) {
+      const walked = occurrences(event({ rrule: rule }), instantOf('2026-01-01T00:00', ZONE), from + 30 * 86_400_000, ZONE);
+      const near = occurrences(event({ rrule: rule }), from, from + 30 * 86_400_000, ZONE);
+      expect(near.map((one) => one.key)).toEqual(walked.filter((one) => one.end > from).map((one) => one.key));
+      expect(near.length).toBeGreaterThan(3);
+    }
+  });
 });

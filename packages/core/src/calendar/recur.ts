@@ -1,4 +1,4 @@
-import { RRule, type Options } from 'rrule';
+import { Frequency, RRule, type Options } from 'rrule';
 import { addDays, dayOf, daysBetween, instantOf, startOfDay, wallOf, type Instant, type Zone } from '../time/zones';
 
 /** What of an iCalendar event is needed to place its occurrences (RFC 5545, 3.6.1). */
@@ -24,6 +24,11 @@ export interface Occurrence {
 /** Most occurrences looked at in one window; a rule that repeats every second ends here. */
 export const MAX_OCCURRENCES = 20_000;
 
+/** More than any change of a zone's offset. */
+const ZONE_MARGIN = 3 * 3_600_000;
+/** A COUNT above this is taken as no end: walking there would take minutes. */
+const MAX_COUNT = 50_000;
+
 const asUtc = (wall: string) => new Date(`${wall.length === 10 ? `${wall}T00:00` : wall}Z`);
 const wallOfUtc = (date: Date, allDay: boolean) => date.toISOString().slice(0, allDay ? 10 : 16);
 
@@ -40,8 +45,8 @@ export function occurrences(event: Recurring, from: Instant, to: Instant, reader
   const excluded = new Set(event.exdates);
   if (!event.rrule) starts.add(event.start);
   else {
-    const rule = ruleOf(event, zone);
-    const first = asUtc(wallOf(from - Math.max(length, 0) - 86_400_000, zone));
+    const first = asUtc(wallOf(from - Math.max(length, 0) - ZONE_MARGIN, zone));
+    const rule = ruleOf(event, zone, first);
     const last = asUtc(wallOf(to + 86_400_000, zone));
     rule.between(first, last, true, (date, seen) => {
       starts.add(wallOfUtc(date, event.allDay));
@@ -73,7 +78,23 @@ function placing(event: Recurring, zone: Zone, reader: Zone): (start: string) =>
   };
 }
 
-function ruleOf(event: Recurring, zone: Zone): RRule {
+const STEPS: Partial<Record<Frequency, number>> = {
+  [Frequency.SECONDLY]: 1000,
+  [Frequency.MINUTELY]: 60_000,
+  [Frequency.HOURLY]: 3_600_000,
+  [Frequency.DAILY]: 86_400_000,
+  [Frequency.WEEKLY]: 7 * 86_400_000,
+};
+
+/** Where the walk may begin: a whole number of intervals on from DTSTART, so that far windows are not walked to. */
+function nearStart(options: Partial<Options>, start: Date, first: Date): Date {
+  const step = (STEPS[options.freq ?? Frequency.YEARLY] ?? 0) * (options.interval ?? 1);
+  const counted = options.count !== undefined && options.count !== null && options.count <= MAX_COUNT;
+  if (!step || counted || first <= start) return start;
+  return new Date(start.getTime() + Math.floor((first.getTime() - start.getTime()) / step) * step);
+}
+
+function ruleOf(event: Recurring, zone: Zone, first: Date): RRule {
   let options: Partial<Options>;
   try {
     options = RRule.parseString(event.rrule ?? '');
@@ -83,7 +104,8 @@ function ruleOf(event: Recurring, zone: Zone): RRule {
     );
   }
   if (options.until) options.until = untilInWall(event, options.until, zone);
-  return new RRule({ ...options, dtstart: asUtc(event.start), tzid: null }, true);
+  if (options.count && options.count > MAX_COUNT) delete options.count;
+  return new RRule({ ...options, dtstart: nearStart(options, asUtc(event.start), first), tzid: null }, true);
 }
 
 /** UNTIL is in UTC for zoned events (3.3.10); the walk is in wall-clock time. A bare date includes its whole day. */

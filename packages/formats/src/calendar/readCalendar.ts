@@ -13,6 +13,21 @@ export interface CalendarEvent extends Recurring {
   location: string;
   status: 'CONFIRMED' | 'TENTATIVE' | 'CANCELLED';
   transparent: boolean;
+  class: 'PUBLIC' | 'PRIVATE' | 'CONFIDENTIAL';
+  category: string;
+  url: string;
+  organizer: { name: string; address: string } | null;
+  attendees: Participant[];
+  comment: string;
+  /** DTSTAMP in milliseconds, 0 when it is missing. */
+  stamp: number;
+}
+
+/** One ATTENDEE (RFC 5545, 3.8.4.1). */
+export interface Participant {
+  name: string;
+  address: string;
+  partstat: 'NEEDS-ACTION' | 'ACCEPTED' | 'DECLINED' | 'TENTATIVE';
 }
 
 /** A calendar that cannot be read; the message is a sentence for the user. */
@@ -22,7 +37,8 @@ export class CalendarError extends Error {
 
 const pad = (number: number) => String(number).padStart(2, '0');
 const dayText = (time: ICAL.Time) => `${String(time.year).padStart(4, '0')}-${pad(time.month)}-${pad(time.day)}`;
-const wallText = (time: ICAL.Time) => (time.isDate ? dayText(time) : `${dayText(time)}T${pad(time.hour)}:${pad(time.minute)}`);
+export const wallText = (time: ICAL.Time) =>
+  time.isDate ? dayText(time) : `${dayText(time)}T${pad(time.hour)}:${pad(time.minute)}`;
 
 /**
  * Events of an iCalendar text.
@@ -45,16 +61,23 @@ export function readCalendar(text: string, reader: Zone): CalendarEvent[] {
   if (!roots.some((root) => root.name === 'vcalendar'))
     throw new CalendarError('This is not an iCalendar file: there is no calendar in it.');
   return roots.flatMap((root) => {
-    const zones = new Map<string, Zone>();
-    for (const component of root.getAllSubcomponents('vtimezone')) {
-      const id = component.getFirstPropertyValue('tzid');
-      if (typeof id === 'string') zones.set(id, resolveZone(id, component, reader));
-    }
+    const zones = zonesOf(root, reader);
     return root.getAllSubcomponents('vevent').flatMap((component) => eventOf(component, zones) ?? []);
   });
 }
 
-function eventOf(component: ICAL.Component, zones: Map<string, Zone>): CalendarEvent | null {
+/** The zones that a calendar defines, as IANA zones, by the names it uses. */
+export function zonesOf(root: ICAL.Component, reader: Zone): Map<string, Zone> {
+  const zones = new Map<string, Zone>();
+  for (const component of root.getAllSubcomponents('vtimezone')) {
+    const id = component.getFirstPropertyValue('tzid');
+    if (typeof id === 'string') zones.set(id, resolveZone(id, component, reader));
+  }
+  return zones;
+}
+
+/** One VEVENT; null when it has no DTSTART. */
+export function eventOf(component: ICAL.Component, zones: Map<string, Zone>): CalendarEvent | null {
   const startProperty = component.getFirstProperty('dtstart');
   const start = startProperty?.getFirstValue();
   if (!startProperty || !(start instanceof ICAL.Time)) return null;
@@ -82,6 +105,45 @@ function eventOf(component: ICAL.Component, zones: Map<string, Zone>): CalendarE
     location: text('location'),
     status: status === 'CANCELLED' || status === 'TENTATIVE' ? status : 'CONFIRMED',
     transparent: text('transp').toUpperCase() === 'TRANSPARENT',
+    ...aboutOf(component),
+  };
+}
+
+const ANSWERS = new Set(['ACCEPTED', 'DECLINED', 'TENTATIVE']);
+const MOST_ATTENDEES = 500;
+
+function aboutOf(
+  component: ICAL.Component,
+): Pick<CalendarEvent, 'class' | 'category' | 'url' | 'organizer' | 'attendees' | 'comment' | 'stamp'> {
+  const text = (name: string) => String(component.getFirstPropertyValue(name) ?? '');
+  const kind = text('class').toUpperCase();
+  const organizer = component.getFirstProperty('organizer');
+  const stamp = component.getFirstPropertyValue('dtstamp');
+  return {
+    class: kind === 'PRIVATE' || kind === 'CONFIDENTIAL' ? kind : 'PUBLIC',
+    category: text('categories').slice(0, 200),
+    url: /^https?:\/\//i.test(text('url')) ? text('url').slice(0, 2000) : '',
+    organizer: organizer ? personOf(organizer) : null,
+    attendees: component
+      .getAllProperties('attendee')
+      .slice(0, MOST_ATTENDEES)
+      .map((property) => {
+        const said = String(property.getFirstParameter('partstat') ?? '').toUpperCase();
+        return { ...personOf(property), partstat: (ANSWERS.has(said) ? said : 'NEEDS-ACTION') as Participant['partstat'] };
+      }),
+    comment: text('comment').slice(0, 5000),
+    stamp: stamp instanceof ICAL.Time ? stamp.toJSDate().getTime() : 0,
+  };
+}
+
+function personOf(property: ICAL.Property): { name: string; address: string } {
+  const name = property.getFirstParameter('cn');
+  return {
+    name: (typeof name === 'string' ? name : '').slice(0, 200),
+    address: String(property.getFirstValue() ?? '')
+      .replace(/^mailto:/i, '')
+      .toLowerCase()
+      .slice(0, 320),
   };
 }
 

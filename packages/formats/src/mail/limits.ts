@@ -8,6 +8,8 @@ export interface MailLimits {
   maxParts: number;
   /** Longest plain text kept, in characters. */
   maxText: number;
+  /** Bytes of a text/calendar part that is read. */
+  maxCalendar: number;
   /** Longest HTML cleaned, in characters; longer HTML is shown as plain text only. */
   maxHtml: number;
   /** Largest header block, in bytes. */
@@ -20,6 +22,7 @@ export const MAIL_LIMITS: MailLimits = {
   maxDepth: 40,
   maxParts: 400,
   maxText: 500_000,
+  maxCalendar: 512 * 1024,
   maxHtml: 2_000_000,
   maxHeader: 1024 * 1024,
   maxAttachments: 200,

@@ -38,6 +38,8 @@ export interface Mail {
   /** Sent to many by a machine (RFC 2919 List-Id, RFC 2369 List-Unsubscribe, RFC 3834 Auto-Submitted). */
   bulk: boolean;
   invitation: boolean;
+  /** The text/calendar part (RFC 6047), or null. */
+  calendar: string | null;
   /** Sentences on what could not be read. */
   problems: string[];
   hash: string;
@@ -57,6 +59,7 @@ const BLANK: Omit<Mail, 'hash'> = {
   attachments: [],
   bulk: false,
   invitation: false,
+  calendar: null,
   problems: [],
 };
 
@@ -149,8 +152,14 @@ function fromParsed(parsed: ParsedMail, imageOf: (hash: string) => string, limit
     attachments: attachments.map(({ related: _related, ...part }) => part),
     bulk: isBulk(parsed),
     invitation: attachments.some((part) => part.type === 'text/calendar'),
+    calendar: calendarOf(attachments, limits),
     problems,
   };
+}
+
+function calendarOf(attachments: ReadAttachment[], limits: MailLimits): string | null {
+  const part = attachments.find((one) => one.type === 'text/calendar' && one.size <= limits.maxCalendar);
+  return part ? part.content.toString('utf8') : null;
 }
 
 interface ReadAttachment extends MailAttachment {

@@ -1,0 +1,203 @@
+import type { DecideInput } from '@corvun/contract';
+import { MINUTE, dayOf, instantOf, parseIso, sayDay, sayTime, wallOf } from '@corvun/core';
+import { answerTo, writeRequest } from '@corvun/formats';
+import type { User } from '../accounts/user.entity';
+import { Refusal, badField } from '../base/errors';
+import { EventRow, type Attendee } from '../events/event.entity';
+import type { Incoming, KeptInvitation } from '../incoming/incoming.entity';
+import { isMine } from '../incoming/invitation.service';
+import type { MadeThing } from '@corvun/contract';
+import type { Work } from './journal.service';
+
+/** Mail waits this long before it goes, so that undo can still hold it back. */
+export const MAIL_PAUSE = 20_000;
+
+type Reply = NonNullable<DecideInput['reply']>;
+const PARTSTAT: Record<Reply, Exclude<Attendee['partstat'], 'NEEDS-ACTION'>> = {
+  yes: 'ACCEPTED',
+  maybe: 'TENTATIVE',
+  no: 'DECLINED',
+};
+const STATUS: Record<Reply, EventRow['status']> = { yes: 'CONFIRMED', maybe: 'TENTATIVE', no: 'CANCELLED' };
+const SAID: Record<Reply, string> = { yes: 'is answered with yes', maybe: 'is answered with maybe', no: 'is answered with no' };
+const SUBJECT: Record<Reply, string> = { yes: 'Accepted', maybe: 'Tentative', no: 'Declined' };
+
+interface Answered {
+  made: MadeThing[];
+  where: string;
+}
+
+/** Answers an invitation with yes, maybe, no, or another time; or, as the organizer, a guest's proposal of one. */
+export async function answerInvitation(work: Work, user: User, incoming: Incoming, input: DecideInput): Promise<Answered> {
+  const invitation = incoming.invitation;
+  if (!invitation?.answerable)
+    throw new Refusal(422, 'no-invitation', 'This is no invitation that can be answered; choose another place for it.');
+  if (!input.reply && !input.start) throw badField('reply', 'Say yes, maybe or no, or propose another time.');
+  const event = invitation.eventId ? await work.manager.findOneBy(EventRow, { id: invitation.eventId, ownerId: user.id }) : null;
+  if (!event) throw new Refusal(409, 'event-gone', 'The event is no longer in your calendar, so it cannot be answered.');
+  return invitation.method === 'COUNTER'
+    ? answerProposal(work, user, incoming, invitation, event, input)
+    : input.start
+      ? propose(work, user, incoming, invitation, event, input)
+      : reply(work, user, incoming, invitation, event, input.reply ?? 'yes', input.notes ?? '');
+}
+
+async function reply(
+  work: Work,
+  user: User,
+  incoming: Incoming,
+  invitation: KeptInvitation,
+  event: EventRow,
+  said: Reply,
+  note: string,
+): Promise<Answered> {
+  const partstat = PARTSTAT[said];
+  const attendees = event.attendees.map((one) => (isMine(one.address, user) ? { ...one, partstat } : one));
+  await work.update('event', event, { partstat, status: STATUS[said], attendees });
+  await work.update('incoming', incoming, { invitation: { ...invitation, answered: said } });
+  const text = answerTo(invitation.calendar, invitation.recurrenceId, {
+    attendee: asGuest(user, invitation),
+    partstat,
+    now: work.now,
+    ...(note ? { comment: note } : {}),
+  });
+  await mail(
+    work,
+    user,
+    invitation.organizer,
+    `${SUBJECT[said]}: ${event.title}`,
+    note || `${user.name}: ${SUBJECT[said].toLowerCase()}.`,
+    { method: 'REPLY', text },
+    incoming,
+  );
+  return { made: [{ kind: 'event', id: event.id, title: event.title }], where: SAID[said] };
+}
+
+async function propose(
+  work: Work,
+  user: User,
+  incoming: Incoming,
+  invitation: KeptInvitation,
+  event: EventRow,
+  input: DecideInput,
+): Promise<Answered> {
+  const start = parseIso(input.start ?? '', user.zone);
+  if (Number.isNaN(start) || event.allDay) throw badField('start', 'Say when it should begin, as YYYY-MM-DDTHH:MM.');
+  const zone = event.zone ?? user.zone;
+  const length = input.minutes ? input.minutes * MINUTE : instantOf(event.end, zone) - instantOf(event.start, zone);
+  const text = answerTo(invitation.calendar, invitation.recurrenceId, {
+    attendee: asGuest(user, invitation),
+    partstat: 'TENTATIVE',
+    propose: { start: wallOf(start, zone), end: wallOf(start + length, zone) },
+    now: work.now,
+    ...(input.notes ? { comment: input.notes } : {}),
+  });
+  const when = `${sayDay(dayOf(start, user.zone), dayOf(work.now, user.zone))} at ${sayTime(start, user.zone)}`;
+  await work.update('event', event, { partstat: 'TENTATIVE', status: 'TENTATIVE' });
+  await work.update('incoming', incoming, { invitation: { ...invitation, answered: 'maybe' } });
+  await mail(
+    work,
+    user,
+    invitation.organizer,
+    `New time proposed: ${event.title}`,
+    input.notes ?? `${user.name} proposes ${when}.`,
+    { method: 'COUNTER', text },
+    incoming,
+  );
+  return { made: [{ kind: 'event', id: event.id, title: event.title }], where: `goes back with ${when} proposed` };
+}
+
+async function answerProposal(
+  work: Work,
+  user: User,
+  incoming: Incoming,
+  invitation: KeptInvitation,
+  event: EventRow,
+  { reply: said = 'no', notes = '' }: DecideInput,
+): Promise<Answered> {
+  const guest = invitation.guests[0] ?? { name: incoming.senderName, address: incoming.senderAddress };
+  await work.update('incoming', incoming, { invitation: { ...invitation, answered: said } });
+  const made: MadeThing[] = [{ kind: 'event', id: event.id, title: event.title }];
+  const zone = event.zone ?? user.zone;
+  const own = { name: user.name, address: user.email };
+  const request = (row: EventRow) =>
+    writeRequest(
+      'REQUEST',
+      { ...row, organizer: own, recurrenceId: row.recurrenceId || null },
+      (wall) => instantOf(wall, zone),
+      work.now,
+    );
+  if (said !== 'yes') {
+    await mail(
+      work,
+      user,
+      guest,
+      `Stays as it is: ${event.title}`,
+      notes || 'The time stays as it is.',
+      { method: 'REQUEST', text: request(event) },
+      incoming,
+    );
+    return { made, where: 'stays at its time' };
+  }
+  const from = invitation.zone ?? user.zone;
+  const [startAt, endAt] = [instantOf(invitation.start, from), instantOf(invitation.end, from)];
+  const moved = await work.update('event', event, {
+    start: wallOf(startAt, zone),
+    end: wallOf(endAt, zone),
+    startAt,
+    endAt,
+    zone,
+    sequence: event.sequence + 1,
+  });
+  for (const one of moved.attendees.filter((other) => other.address && !isMine(other.address, user)))
+    await mail(
+      work,
+      user,
+      one,
+      `Moved: ${moved.title}`,
+      notes || 'The time was changed.',
+      { method: 'REQUEST', text: request(moved) },
+      incoming,
+    );
+  return {
+    made,
+    where: `is moved to ${sayDay(dayOf(startAt, user.zone), dayOf(work.now, user.zone))} at ${sayTime(startAt, user.zone)}`,
+  };
+}
+
+/** The user as the invitation names them: organizers know guests by the address they wrote. */
+function asGuest(user: User, invitation: KeptInvitation): { name: string; address: string } {
+  const named = invitation.guests.find((one) => isMine(one.address, user));
+  return { name: named?.name || user.name, address: named?.address ?? user.email };
+}
+
+async function mail(
+  work: Work,
+  user: User,
+  to: { name: string; address: string },
+  subject: string,
+  text: string,
+  calendar: { method: string; text: string },
+  incoming: Incoming,
+): Promise<void> {
+  if (!to.address) throw new Refusal(422, 'no-address', 'The invitation does not say to whom the answer goes.');
+  await work.insert('outbox', {
+    sourceId: null,
+    counterpartId: null,
+    kind: 'mail',
+    what: `Mail to ${to.name || to.address}: ${subject}`,
+    payload: {
+      to: [to],
+      from: { name: user.name, address: user.email },
+      subject,
+      text,
+      calendar,
+      inReplyTo: incoming.externalId,
+    },
+    state: 'waiting',
+    attempts: 0,
+    nextTry: work.now + MAIL_PAUSE,
+    problem: '',
+    sentAt: null,
+  });
+}

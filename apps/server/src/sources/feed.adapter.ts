@@ -1,0 +1,137 @@
+import { Injectable } from '@nestjs/common';
+import { count } from '@corvun/core';
+import { CalendarError, streamCalendar, type CalendarEvent } from '@corvun/formats';
+import type { SourceLook } from '@corvun/contract';
+import { In } from 'typeorm';
+import { EventRow } from '../events/event.entity';
+import { eventKey, takeEvents } from '../events/take-events';
+import type { Adapter, Reach, Step } from './adapter';
+import { OutsideHttp, type HttpAnswer } from './outside-http';
+import { SourceProblem } from './problem';
+
+const BATCH = 500;
+const SAMPLE = 5;
+
+/** A calendar feed: an iCalendar file at an address, read again by interval (RFC 5545; RFC 9110 for the conditions). */
+@Injectable()
+export class FeedAdapter implements Adapter {
+  readonly kind = 'feed';
+  readonly every = 900;
+  readonly defaults = { busy: false };
+
+  constructor(private readonly http: OutsideHttp) {}
+
+  async look({ source, user, signal }: Reach): Promise<SourceLook> {
+    const answer = await this.http.ask(source.address, { signal });
+    this.http.refuse(answer, hostOf(source.address));
+    const titles: string[] = [];
+    let total = 0;
+    await this.each(answer, source.address, user.zone, (event) => {
+      total += 1;
+      if (titles.length < SAMPLE) titles.push(event.title);
+      return Promise.resolve();
+    });
+    return {
+      choices: [],
+      total,
+      matching: total,
+      sentence: `${count(total, 'event')} in this calendar`,
+      sample: titles,
+      settings: source.settings,
+    };
+  }
+
+  async *steps({ source, user, signal }: Reach): AsyncGenerator<Step> {
+    const { etag, modified } = source.cursor as { etag?: string; modified?: string };
+    const answer = await this.http.ask(source.address, {
+      signal,
+      headers: {
+        Accept: 'text/calendar, */*;q=0.1',
+        ...(etag ? { 'If-None-Match': etag } : {}),
+        ...(modified ? { 'If-Modified-Since': modified } : {}),
+      },
+    });
+    if (answer.status === 304) {
+      answer.body.destroy();
+      return;
+    }
+    this.http.refuse(answer, hostOf(source.address));
+    const calendarId = source.calendarId;
+    if (!calendarId)
+      throw new SourceProblem('The calendar of this feed is gone. Remove the source and connect it again.', 'refused');
+    const seen = new Set<string>();
+    let done = 0;
+    for await (const events of this.batches(answer, source.address, user.zone)) {
+      done += events.length;
+      yield {
+        write: async (work) => {
+          const { keys } = await takeEvents(work, calendarId, events, user.zone);
+          for (const key of keys) seen.add(key);
+        },
+        // Only a feed that was read to its end may be skipped next time.
+        cursor: source.cursor,
+        done,
+        total: null,
+      };
+    }
+    yield {
+      write: async (work) => {
+        const rows = await work.manager.find(EventRow, {
+          where: { ownerId: work.ownerId, calendarId },
+          select: { id: true, uid: true, recurrenceId: true },
+        });
+        const gone = rows.filter((row) => !seen.has(eventKey(row))).map((row) => row.id);
+        for (let at = 0; at < gone.length; at += BATCH)
+          for (const row of await work.manager.findBy(EventRow, { id: In(gone.slice(at, at + BATCH)) }))
+            await work.remove('event', row);
+      },
+      cursor: {
+        ...(answer.headers.etag ? { etag: answer.headers.etag } : {}),
+        ...(answer.headers['last-modified'] ? { modified: answer.headers['last-modified'] } : {}),
+      },
+      done,
+      total: done,
+    };
+  }
+
+  send(): Promise<void> {
+    return Promise.reject(new SourceProblem('A calendar feed takes nothing back.', 'refused'));
+  }
+
+  private async *batches(answer: HttpAnswer, address: string, zone: string): AsyncGenerator<CalendarEvent[]> {
+    let batch: CalendarEvent[] = [];
+    try {
+      for await (const item of streamCalendar(this.http.bytesOf(answer, hostOf(address)), zone)) {
+        if (item.type === 'event') batch.push(item.event);
+        if (item.type === 'refused' && /ends in the middle/.test(item.reason))
+          throw new SourceProblem(`${hostOf(address)} broke off in the middle of the calendar; what was there stays.`);
+        if (batch.length >= BATCH) {
+          yield batch;
+          batch = [];
+        }
+      }
+    } catch (problem) {
+      if (problem instanceof CalendarError)
+        throw new SourceProblem(`${hostOf(address)} does not give a calendar at this address. ${problem.message}`, 'wait');
+      throw problem;
+    }
+    if (batch.length) yield batch;
+  }
+
+  private async each(
+    answer: HttpAnswer,
+    address: string,
+    zone: string,
+    take: (event: CalendarEvent) => Promise<void>,
+  ): Promise<void> {
+    for await (const batch of this.batches(answer, address, zone)) for (const event of batch) await take(event);
+  }
+}
+
+const hostOf = (address: string) => {
+  try {
+    return new URL(address).host;
+  } catch {
+    return address;
+  }
+};

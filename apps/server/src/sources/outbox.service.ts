@@ -1,0 +1,212 @@
+import { Inject, Injectable, Logger, OnApplicationBootstrap, OnApplicationShutdown } from '@nestjs/common';
+import { InjectRepository } from '@nestjs/typeorm';
+import { createTransport } from 'nodemailer';
+import { LessThanOrEqual, Repository } from 'typeorm';
+import { Clock } from '../base/clock';
+import { CONFIG, type Config } from '../base/config';
+import { Refusal, notFound } from '../base/errors';
+import { Journal, type Work } from '../decisions/journal.service';
+import { OutboxEntry } from './outbox.entity';
+import { SourceProblem, sentenceOf } from './problem';
+import { Counterpart, Source } from './source.entity';
+import { SyncService, pauseAfter } from './sync.service';
+import { stateOf, TwoWay } from './two-way.service';
+import { Task } from '../tasks/task.entity';
+
+const TICK = 500;
+const BATCH = 20;
+const SEND_TIME = 60_000;
+const MAIL_TIME = 8000;
+
+interface MailPayload {
+  from: { name: string; address: string };
+  to: { name: string; address: string }[];
+  subject: string;
+  text: string;
+  calendar?: { method: string; text: string };
+  inReplyTo?: string;
+}
+
+/** Sends what waits, one thing after the other for each source, and keeps trying with growing pauses. */
+@Injectable()
+export class OutboxService implements OnApplicationBootstrap, OnApplicationShutdown {
+  private readonly logger = new Logger('outbox');
+  private readonly busy = new Map<string, Promise<void>>();
+  private timer: NodeJS.Timeout | undefined;
+  private closed = false;
+
+  constructor(
+    @InjectRepository(OutboxEntry) private readonly entries: Repository<OutboxEntry>,
+    @InjectRepository(Source) private readonly sources: Repository<Source>,
+    @Inject(CONFIG) private readonly config: Config,
+    private readonly clock: Clock,
+    private readonly journal: Journal,
+    private readonly sync: SyncService,
+    private readonly twoWay: TwoWay,
+  ) {}
+
+  onApplicationBootstrap(): void {
+    this.timer = setInterval(() => void this.tick().catch((problem: unknown) => this.logger.error(problem)), TICK);
+    this.timer.unref();
+  }
+
+  async onApplicationShutdown(): Promise<void> {
+    this.closed = true;
+    clearInterval(this.timer);
+    await Promise.all(this.busy.values());
+  }
+
+  private async tick(): Promise<void> {
+    if (this.closed) return;
+    const due = await this.entries.find({
+      where: { state: 'waiting', nextTry: LessThanOrEqual(this.clock.now()) },
+      order: { created: 'ASC', id: 'ASC' },
+      take: BATCH,
+    });
+    for (const entry of due) {
+      const lane = entry.sourceId ?? `mail:${entry.ownerId}`;
+      if (this.busy.has(lane) || this.closed) continue;
+      const sending = this.sendOne(entry)
+        .catch((problem: unknown) => this.logger.error(problem))
+        .finally(() => this.busy.delete(lane));
+      this.busy.set(lane, sending);
+    }
+  }
+
+  private async sendOne(entry: OutboxEntry): Promise<void> {
+    const source = entry.sourceId ? await this.sources.findOneBy({ id: entry.sourceId }) : null;
+    if (source?.state === 'paused') {
+      await this.change(entry, { nextTry: this.clock.now() + 5000 });
+      return;
+    }
+    try {
+      if (entry.kind === 'mail') await this.sendMail(entry);
+      else if (source)
+        await this.sync.adapter(source.kind).send(await this.sync.reach(source, AbortSignal.timeout(SEND_TIME)), entry);
+      else throw new SourceProblem('The source it belongs to was removed.', 'refused');
+      await this.settle(entry, source);
+    } catch (problem) {
+      const attempts = entry.attempts + 1;
+      const asked = problem instanceof SourceProblem ? problem.retryAfter : null;
+      await this.change(entry, {
+        attempts,
+        problem: sentenceOf(problem, source?.name ?? 'The mail server'),
+        nextTry: this.clock.now() + pauseAfter(attempts, asked),
+      });
+    }
+  }
+
+  /** Marks an entry as sent; what changed here while it was under way is noted anew. */
+  private settle(entry: OutboxEntry, source: Source | null): Promise<void> {
+    return this.journal.quietly(
+      entry.ownerId,
+      async (work) => {
+        await work.manager.update(
+          OutboxEntry,
+          { id: entry.id },
+          { state: 'sent', sentAt: this.clock.now(), problem: '', attempts: entry.attempts + 1 },
+        );
+        if (!source || !entry.counterpartId || !['card', 'line'].includes(entry.kind)) return;
+        const rows = await work.manager.find(Counterpart, {
+          where: [
+            { id: entry.counterpartId, gone: false },
+            { parentId: entry.counterpartId, gone: false },
+          ],
+        });
+        for (const row of rows) {
+          const left = await this.twoWay.toSend(work, row);
+          if (left && Object.keys(left.fields).length) await this.twoWay.enqueue(work, source, row, left.task.title);
+        }
+      },
+      [{ kind: 'outbox', ids: [entry.id] }],
+    );
+  }
+
+  private async sendMail(entry: OutboxEntry): Promise<void> {
+    const { mailOut } = this.config;
+    if (!mailOut)
+      throw new SourceProblem('This server has no way to send mail yet. Whoever runs it sets CORVUN_MAIL_OUT.', 'refused');
+    const mail = entry.payload as unknown as MailPayload;
+    const transport = createTransport({
+      url: mailOut,
+      connectionTimeout: MAIL_TIME,
+      greetingTimeout: MAIL_TIME,
+      socketTimeout: MAIL_TIME * 3,
+    } as object);
+    const domain = mail.from.address.split('@')[1] ?? 'corvun.invalid';
+    try {
+      await transport.sendMail({
+        from: mail.from,
+        to: mail.to,
+        subject: mail.subject,
+        text: mail.text,
+        // Always the same for one entry: sent twice after a crash, it is still one message to those who get it.
+        messageId: `<${entry.id}@${domain}>`,
+        date: new Date(entry.created),
+        ...(mail.inReplyTo?.includes('@') ? { inReplyTo: `<${mail.inReplyTo}>`, references: `<${mail.inReplyTo}>` } : {}),
+        ...(mail.calendar ? { icalEvent: { method: mail.calendar.method, content: mail.calendar.text } } : {}),
+      } as Parameters<typeof transport.sendMail>[0]);
+    } finally {
+      transport.close();
+    }
+  }
+
+  /** Tries again now. @throws Refusal */
+  async tryNow(ownerId: string, id: string): Promise<void> {
+    const entry = await this.waiting(ownerId, id);
+    await this.change(entry, { nextTry: this.clock.now() });
+  }
+
+  /** Gives an entry up: it is not sent, and what the source has will stand. @throws Refusal */
+  async giveUp(ownerId: string, id: string): Promise<void> {
+    const entry = await this.waiting(ownerId, id);
+    await this.journal.quietly(
+      ownerId,
+      async (work) => {
+        await work.manager.update(OutboxEntry, { id }, { state: 'given-up' });
+        if (entry.counterpartId && entry.kind !== 'time') await this.letStand(work, entry.counterpartId);
+      },
+      [{ kind: 'outbox', ids: [id] }],
+    );
+  }
+
+  private async letStand(work: Work, counterpartId: string): Promise<void> {
+    for (const row of await work.manager.find(Counterpart, { where: [{ id: counterpartId }, { parentId: counterpartId }] })) {
+      const task = row.taskId ? await work.manager.findOneBy(Task, { id: row.taskId }) : null;
+      if (!task) continue;
+      const here = stateOf(task);
+      await work.update('counterpart', row, {
+        base: Object.fromEntries(Object.keys(row.base).map((field) => [field, here[field] ?? null])),
+      });
+    }
+  }
+
+  private async waiting(ownerId: string, id: string): Promise<OutboxEntry> {
+    const entry = await this.entries.findOneBy({ id, ownerId });
+    if (!entry) throw notFound('entry in the outbox with this id');
+    if (entry.state !== 'waiting') throw new Refusal(409, 'not-waiting', 'This does not wait any more.');
+    return entry;
+  }
+
+  private async change(entry: OutboxEntry, patch: Partial<OutboxEntry>): Promise<void> {
+    await this.journal.quietly(
+      entry.ownerId,
+      (work) => work.manager.update(OutboxEntry, { id: entry.id, state: 'waiting' }, patch as object),
+      [{ kind: 'outbox', ids: [entry.id] }],
+    );
+  }
+
+  /** What waits, oldest first, and the latest that went or was given up. */
+  async of(ownerId: string): Promise<OutboxEntry[]> {
+    const waiting = await this.entries.find({ where: { ownerId, state: 'waiting' }, order: { created: 'ASC' }, take: 200 });
+    const past = await this.entries.find({
+      where: [
+        { ownerId, state: 'sent' },
+        { ownerId, state: 'given-up' },
+      ],
+      order: { changed: 'DESC' },
+      take: 30,
+    });
+    return [...waiting, ...past];
+  }
+}

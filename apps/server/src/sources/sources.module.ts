@@ -1,0 +1,39 @@
+import { Module } from '@nestjs/common';
+import { AccountsModule } from '../accounts/accounts.module';
+import { IncomingModule } from '../incoming/incoming.module';
+import { ChatAdapter } from './chat.adapter';
+import { ConflictsService } from './conflicts.service';
+import { DecidedFollower } from './decided.follower';
+import { FeedAdapter } from './feed.adapter';
+import { MailboxAdapter } from './mailbox.adapter';
+import { NotesAdapter } from './notes.adapter';
+import { OutboxService } from './outbox.service';
+import { OutsideHttp } from './outside-http';
+import { Secrets } from './secrets.service';
+import { SourcesController } from './sources.controller';
+import { SourcesService } from './sources.service';
+import { SyncService } from './sync.service';
+import { TrackerAdapter } from './tracker.adapter';
+import { TwoWay } from './two-way.service';
+
+@Module({
+  imports: [AccountsModule, IncomingModule],
+  providers: [
+    OutsideHttp,
+    Secrets,
+    TwoWay,
+    DecidedFollower,
+    MailboxAdapter,
+    ChatAdapter,
+    TrackerAdapter,
+    NotesAdapter,
+    FeedAdapter,
+    SyncService,
+    OutboxService,
+    SourcesService,
+    ConflictsService,
+  ],
+  controllers: [SourcesController],
+  exports: [SourcesService, SyncService],
+})
+export class SourcesModule {}

@@ -1,0 +1,344 @@
+import { Injectable } from '@nestjs/common';
+import { InjectRepository } from '@nestjs/typeorm';
+import type { OutboxInfo, SourceChange, SourceInfo, SourceInput, SourceLook, SourceSettings } from '@corvun/contract';
+import { isoInZone } from '@corvun/core';
+import { In, IsNull, Not, Repository } from 'typeorm';
+import type { User } from '../accounts/user.entity';
+import { Clock } from '../base/clock';
+import { Refusal, badField, notFound } from '../base/errors';
+import { newId } from '../base/ids';
+import { Calendar } from '../calendars/calendar.entity';
+import { Journal, type Work } from '../decisions/journal.service';
+import { EventRow } from '../events/event.entity';
+import { Incoming } from '../incoming/incoming.entity';
+import { OutboxEntry } from './outbox.entity';
+import { OutboxService } from './outbox.service';
+import { sentenceOf } from './problem';
+import { Secrets } from './secrets.service';
+import { Counterpart, Source } from './source.entity';
+import { SyncService } from './sync.service';
+
+const LOOK_TIME = 20_000;
+const MOST_SOURCES = 100;
+const HUES = 10;
+
+type Counted = { sourceId: string; count: number };
+
+/** Connects, changes and removes sources, and says how they are. */
+@Injectable()
+export class SourcesService {
+  constructor(
+    @InjectRepository(Source) private readonly sources: Repository<Source>,
+    @InjectRepository(Incoming) private readonly incoming: Repository<Incoming>,
+    @InjectRepository(Counterpart) private readonly counterparts: Repository<Counterpart>,
+    @InjectRepository(OutboxEntry) private readonly entries: Repository<OutboxEntry>,
+    @InjectRepository(EventRow) private readonly events: Repository<EventRow>,
+    private readonly sync: SyncService,
+    private readonly outbox: OutboxService,
+    private readonly secrets: Secrets,
+    private readonly journal: Journal,
+    private readonly clock: Clock,
+  ) {}
+
+  async all(user: User): Promise<SourceInfo[]> {
+    return this.infos(user, await this.sync.of(user.id));
+  }
+
+  async one(user: User, id: string): Promise<Source> {
+    const source = await this.sources.findOneBy({ id, ownerId: user.id });
+    if (!source) throw notFound('source with this id');
+    return source;
+  }
+
+  /** What a source that is not connected yet offers; nothing is kept. */
+  async lookAt(user: User, input: SourceInput): Promise<SourceLook> {
+    return this.look(user, this.rowOf(user, input, newId(), 0), input.secret ?? '');
+  }
+
+  /** What a connected source offers with these settings. */
+  async lookAgain(user: User, id: string, settings?: SourceSettings): Promise<SourceLook> {
+    const source = await this.one(user, id);
+    const { secret } = await this.sync.reach(source, AbortSignal.timeout(LOOK_TIME));
+    return this.look(user, settings ? { ...source, settings: { ...source.settings, ...settings } } : source, secret);
+  }
+
+  private async look(user: User, source: Source, secret: string): Promise<SourceLook> {
+    try {
+      return await this.sync
+        .adapter(source.kind)
+        .look({ source, secret, user, signal: AbortSignal.timeout(LOOK_TIME), now: this.clock.now() });
+    } catch (problem) {
+      throw new Refusal(502, 'source-failed', sentenceOf(problem, source.name));
+    }
+  }
+
+  async add(user: User, input: SourceInput): Promise<SourceInfo> {
+    const count = await this.sources.countBy({ ownerId: user.id });
+    if (count >= MOST_SOURCES) throw new Refusal(422, 'too-many', `There can be ${MOST_SOURCES} sources; remove one first.`);
+    const source = this.rowOf(user, input, newId(), count);
+    if (await this.sources.existsBy({ ownerId: user.id, kind: source.kind, address: source.address, account: source.account }))
+      throw badField('address', 'This is connected already.');
+    await this.journal.quietly(
+      user.id,
+      async (work) => {
+        if (source.kind === 'feed') source.calendarId = await this.calendarFor(work, source);
+        await work.manager.insert(Source, source as object);
+      },
+      [{ kind: 'source', ids: [source.id] }],
+    );
+    await this.sync.lookNow(source);
+    return this.info(user, source.id);
+  }
+
+  private rowOf(user: User, input: SourceInput, id: string, position: number): Source {
+    const now = this.clock.now();
+    const adapter = this.sync.adapter(input.kind);
+    return {
+      id,
+      ownerId: user.id,
+      version: 1,
+      created: now,
+      changed: now,
+      kind: input.kind,
+      name: input.name.trim(),
+      address: input.address.trim(),
+      account: input.account?.trim() ?? '',
+      secret: input.secret ? this.secrets.lock(input.secret, id) : null,
+      settings: { ...adapter.defaults, ...said(input.settings) },
+      cursor: {},
+      state: 'active',
+      calendarId: null,
+      every: adapter.every,
+      lastTry: null,
+      lastSuccess: null,
+      nextTry: now,
+      failures: 0,
+      problem: '',
+      position,
+    };
+  }
+
+  private async calendarFor(work: Work, source: Source): Promise<string> {
+    const known = await work.manager.findBy(Calendar, { ownerId: work.ownerId });
+    const taken = new Set(known.map((one) => one.code));
+    const letters = source.name.toUpperCase().replace(/[^A-Z]/g, '') || 'CF';
+    const codes = [...letters.slice(1)].map((letter) => `${letters[0]}${letter}`);
+    const hues = new Set(known.map((one) => one.hue));
+    const calendar = await work.insert('calendar', {
+      name: source.name,
+      code: codes.find((one) => !taken.has(one)) ?? `C${known.length}`,
+      hue: Array.from({ length: HUES }, (_, hue) => hue).find((hue) => !hues.has(hue)) ?? known.length % HUES,
+      origin: 'feed',
+      position: known.length,
+      main: false,
+      shown: true,
+      busy: source.settings.busy ?? false,
+      sourceId: source.id,
+    });
+    return calendar.id;
+  }
+
+  async change(user: User, id: string, input: SourceChange): Promise<SourceInfo> {
+    const before = await this.one(user, id);
+    if (input.version !== undefined && input.version !== before.version)
+      throw new Refusal(
+        409,
+        'changed-meanwhile',
+        'This source was changed meanwhile in another place. The present state is shown.',
+        {
+          present: await this.info(user, id),
+        },
+      );
+    await this.sync.stop(id);
+    const settings = input.settings ? { ...before.settings, ...said(input.settings) } : before.settings;
+    const elsewhere = input.address !== undefined && input.address.trim() !== before.address;
+    const patch: Partial<Source> = {
+      settings,
+      version: before.version + 1,
+      ...(input.name ? { name: input.name.trim() } : {}),
+      ...(input.address ? { address: input.address.trim() } : {}),
+      ...(input.account === undefined ? {} : { account: input.account.trim() }),
+      ...(input.secret ? { secret: this.secrets.lock(input.secret, id) } : {}),
+      ...(input.state ? { state: input.state } : {}),
+      // With another choice everything is looked at again; what is known stays known.
+      ...(input.settings || elsewhere ? { cursor: {} } : {}),
+      failures: 0,
+      problem: '',
+      nextTry: this.clock.now(),
+    };
+    await this.journal.quietly(
+      user.id,
+      async (work) => {
+        await work.manager.update(Source, { id }, patch as object);
+        const calendar = before.calendarId ? await work.manager.findOneBy(Calendar, { id: before.calendarId }) : null;
+        if (calendar && (input.name || input.settings?.busy !== undefined))
+          await work.update('calendar', calendar, { name: patch.name ?? calendar.name, busy: settings.busy ?? calendar.busy });
+        await work.manager.update(OutboxEntry, { sourceId: id, state: 'waiting' }, { nextTry: this.clock.now() });
+      },
+      [{ kind: 'source', ids: [id] }],
+    );
+    const after = await this.one(user, id);
+    if (after.state === 'active') await this.sync.lookNow(after);
+    return this.info(user, id);
+  }
+
+  async lookNow(user: User, id: string): Promise<SourceInfo> {
+    const source = await this.one(user, id);
+    if (source.state === 'paused') throw new Refusal(409, 'paused', `${source.name} is paused; go on with it first.`);
+    await this.sync.lookNow(source);
+    return this.info(user, id);
+  }
+
+  /**
+   * Removes a source: what waits undecided from it leaves the inbox, what was decided and every task stays, the events
+   * of a feed go with their calendar, and what waits in the outbox for it is given up.
+   */
+  async remove(user: User, id: string): Promise<{ sentence: string }> {
+    const source = await this.one(user, id);
+    await this.sync.stop(id);
+    let waiting = 0;
+    await this.journal.quietly(
+      user.id,
+      async (work) => {
+        for (const row of await work.manager.findBy(Incoming, { ownerId: user.id, sourceId: id, state: 'waiting' })) {
+          waiting += 1;
+          await work.update('incoming', row, {
+            state: 'decided',
+            outcome: 'drop',
+            decided: work.now,
+            note: `${source.name} was removed`,
+          });
+        }
+        await work.manager.delete(OutboxEntry, { ownerId: user.id, sourceId: id, state: 'waiting' });
+        await work.manager.delete(Counterpart, { ownerId: user.id, sourceId: id });
+        if (source.calendarId) {
+          await work.manager.delete(EventRow, { ownerId: user.id, calendarId: source.calendarId });
+          const calendar = await work.manager.findOneBy(Calendar, { id: source.calendarId });
+          if (calendar) await work.remove('calendar', calendar);
+        }
+        await work.manager.delete(Source, { id, ownerId: user.id });
+      },
+      [
+        { kind: 'source', ids: [id] },
+        { kind: 'outbox', ids: [] },
+      ],
+    );
+    return { sentence: `${source.name} is removed${waiting ? `; ${waiting} undecided left the inbox` : ''}` };
+  }
+
+  async info(user: User, id: string): Promise<SourceInfo> {
+    const [info] = await this.infos(user, await this.sync.of(user.id, [id]));
+    if (!info) throw notFound('source with this id');
+    return info;
+  }
+
+  private async infos(user: User, rows: Source[]): Promise<SourceInfo[]> {
+    const ids = rows.map((row) => row.id);
+    const counted = async (query: Promise<Counted[]>) => new Map((await query).map((one) => [one.sourceId, Number(one.count)]));
+    const byState = (state: 'waiting' | 'decided') =>
+      counted(
+        this.incoming
+          .createQueryBuilder('i')
+          .select('i.sourceId', 'sourceId')
+          .addSelect('COUNT(*)', 'count')
+          .where({ ownerId: user.id, sourceId: In(ids), state })
+          .groupBy('i.sourceId')
+          .getRawMany<Counted>(),
+      );
+    const [waiting, decided] = [await byState('waiting'), await byState('decided')];
+    const tasks = await counted(
+      this.counterparts
+        .createQueryBuilder('c')
+        .select('c.sourceId', 'sourceId')
+        .addSelect('COUNT(*)', 'count')
+        .where({ ownerId: user.id, sourceId: In(ids), taskId: Not(IsNull()) })
+        .groupBy('c.sourceId')
+        .getRawMany<Counted>(),
+    );
+    const box = await this.entries.find({
+      where: { ownerId: user.id, state: 'waiting' },
+      select: { id: true, sourceId: true, attempts: true },
+    });
+    const iso = (at: number | null) => (at === null ? null : isoInZone(at, user.zone));
+    return Promise.all(
+      rows.map(async (row) => {
+        const own = box.filter((one) => one.sourceId === row.id);
+        return {
+          id: row.id,
+          kind: row.kind,
+          name: row.name,
+          address: row.address,
+          account: row.account,
+          hasSecret: row.secret !== null,
+          settings: row.settings,
+          state: row.state,
+          calendarId: row.calendarId,
+          every: row.every,
+          lastTry: iso(row.lastTry),
+          lastSuccess: iso(row.lastSuccess),
+          nextTry: row.state === 'active' ? iso(row.nextTry) : null,
+          problem: row.problem,
+          progress: this.sync.progressOf(row.id),
+          held: {
+            waiting: waiting.get(row.id) ?? 0,
+            decided: decided.get(row.id) ?? 0,
+            tasks: tasks.get(row.id) ?? 0,
+            events: row.calendarId ? await this.events.countBy({ ownerId: user.id, calendarId: row.calendarId }) : 0,
+          },
+          outbox: { waiting: own.length, failed: own.filter((one) => one.attempts > 0).length },
+          version: row.version,
+        };
+      }),
+    );
+  }
+
+  async outboxOf(user: User): Promise<OutboxInfo[]> {
+    const names = new Map((await this.sync.of(user.id)).map((one) => [one.id, one.name]));
+    const iso = (at: number | null) => (at === null ? null : isoInZone(at, user.zone));
+    return (await this.outbox.of(user.id)).map((one) => ({
+      id: one.id,
+      sourceId: one.sourceId,
+      sourceName: one.sourceId ? (names.get(one.sourceId) ?? 'a removed source') : 'Mail',
+      kind: one.kind,
+      what: one.what,
+      state: one.state,
+      attempts: one.attempts,
+      nextTry: one.state === 'waiting' ? iso(one.nextTry) : null,
+      problem: one.problem,
+      created: isoInZone(one.created, user.zone),
+      sentAt: iso(one.sentAt),
+    }));
+  }
+
+  /** Sends a reply to a chat message. */
+  async reply(user: User, incomingId: string, text: string): Promise<{ decision: string; sentence: string }> {
+    const { decision, sentence } = await this.journal.run(user.id, { action: 'change' }, async (work) => {
+      const incoming = await work.find('incoming', incomingId, 'incoming thing with this id');
+      const source = incoming.sourceId ? await work.manager.findOneBy(Source, { id: incoming.sourceId }) : null;
+      if (source?.kind !== 'chat') throw new SourceRefusal('Only a chat message can be replied to here.');
+      await work.insert('outbox', {
+        sourceId: source.id,
+        counterpartId: null,
+        kind: 'reply',
+        what: `Reply to ${incoming.senderName} in ${source.name}: ${text.slice(0, 80)}`,
+        payload: { message: incoming.externalId, text },
+        state: 'waiting',
+        attempts: 0,
+        nextTry: work.now,
+        problem: '',
+        sentAt: null,
+      });
+      return { sentence: `Your reply to ${incoming.senderName} is on its way`, result: null };
+    });
+    return { decision, sentence };
+  }
+}
+
+class SourceRefusal extends Refusal {
+  constructor(message: string) {
+    super(422, 'no-reply', message);
+  }
+}
+
+const said = (settings: object | undefined): SourceSettings =>
+  Object.fromEntries(Object.entries(settings ?? {}).filter(([, value]) => value !== undefined)) as SourceSettings;

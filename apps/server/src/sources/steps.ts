@@ -1,0 +1,16 @@
+import { blankTask } from '../decisions/blanks';
+import type { Work } from '../decisions/journal.service';
+import type { Counterpart } from './source.entity';
+
+/** Makes the task of a checklist item, below the task of its card. */
+export async function makeStep(work: Work, item: Counterpart, parentId: string): Promise<void> {
+  const task = await work.insert('task', {
+    ...blankTask(),
+    title: String(item.base['title'] ?? ''),
+    parentId,
+    status: item.base['done'] ? 'COMPLETED' : 'NEEDS-ACTION',
+    completed: item.base['done'] ? work.now : null,
+    position: work.now,
+  });
+  await work.update('counterpart', item, { taskId: task.id });
+}

@@ -1,0 +1,248 @@
+import { Injectable, OnModuleInit } from '@nestjs/common';
+import type { SourceSettings } from '@corvun/contract';
+import { merge, type Conflict, type Fields, type Value } from '@corvun/core';
+import { In } from 'typeorm';
+import { newId } from '../base/ids';
+import { noSource } from '../decisions/blanks';
+import { Journal, type Work } from '../decisions/journal.service';
+import type { RowChange } from '../decisions/decision.entity';
+import { Incoming } from '../incoming/incoming.entity';
+import { Task } from '../tasks/task.entity';
+import { OutboxEntry } from './outbox.entity';
+import { Counterpart, Source } from './source.entity';
+
+const FIELD_NAMES: Record<string, string> = {
+  title: 'title',
+  estimate: 'estimate in minutes',
+  due: 'deadline',
+  day: 'day',
+  done: 'done',
+  priority: 'priority',
+  repeat: 'repeat',
+  fixed: 'fixed deadline',
+};
+
+/** What of a task a source can also hold, under the names that states are merged by. */
+export function stateOf(task: Task): Record<string, Value> {
+  return {
+    title: task.title,
+    estimate: task.estimate,
+    due: task.deadline?.slice(0, 10) ?? null,
+    fixed: task.deadlineFixed,
+    day: task.plannedDay,
+    done: task.status === 'COMPLETED',
+    priority: task.priority,
+    repeat: task.repeat,
+  };
+}
+
+/** The change of a task that brings fields of a source to it. */
+export function patchOf(fields: Record<string, Value>, task: Task, settings: SourceSettings, now: number): Partial<Task> {
+  const patch: Partial<Task> = {};
+  if ('title' in fields) patch.title = String(fields['title']);
+  if ('estimate' in fields) patch.estimate = fields['estimate'] as number | null;
+  if ('due' in fields) {
+    patch.deadline = fields['due'] as string | null;
+    if (settings.due) patch.deadlineFixed = patch.deadline !== null && settings.due === 'fixed';
+  }
+  if ('fixed' in fields) patch.deadlineFixed = fields['fixed'] === true;
+  if ('day' in fields) patch.plannedDay = fields['day'] as string | null;
+  if ('priority' in fields) patch.priority = fields['priority'] as Task['priority'];
+  if ('repeat' in fields) patch.repeat = fields['repeat'] as string | null;
+  if ('done' in fields) {
+    patch.status = fields['done'] ? 'COMPLETED' : 'NEEDS-ACTION';
+    patch.completed = fields['done'] ? (task.completed ?? now) : null;
+  }
+  return patch;
+}
+
+/** Keeps tasks and their counterparts in sources in step, field by field. */
+@Injectable()
+export class TwoWay implements OnModuleInit {
+  constructor(private readonly journal: Journal) {}
+
+  onModuleInit(): void {
+    this.journal.follow((work, changes) => this.note(work, changes));
+  }
+
+  /** Brings the state of a counterpart to its task; what both changed differently becomes an incoming that shows both. */
+  async bring(
+    work: Work,
+    source: Source,
+    counterpart: Counterpart,
+    there: Fields,
+    place: Counterpart['place'],
+  ): Promise<Counterpart> {
+    const task = counterpart.taskId
+      ? await work.manager.findOneBy(Task, { id: counterpart.taskId, ownerId: work.ownerId })
+      : null;
+    if (!task) return this.remember(work, counterpart, { base: { ...there }, place });
+    const merged = merge(counterpart.base, stateOf(task), there);
+    if (Object.keys(merged.toHere).length)
+      await work.update('task', task, patchOf(merged.toHere, task, source.settings, work.now));
+    await this.tellConflict(work, source, counterpart, task, merged.conflicts);
+    const after = await this.remember(work, counterpart, { base: merged.base, place });
+    if (Object.keys(merged.toThere).length) await this.enqueue(work, source, after, task.title);
+    return after;
+  }
+
+  private async remember(work: Work, counterpart: Counterpart, patch: Partial<Counterpart>): Promise<Counterpart> {
+    const after = { ...counterpart, ...patch, gone: false };
+    const unchanged = (['base', 'place', 'gone'] as const).every(
+      (key) => JSON.stringify(after[key]) === JSON.stringify(counterpart[key]),
+    );
+    return unchanged ? counterpart : work.update('counterpart', counterpart, { ...patch, gone: false });
+  }
+
+  /** What of a task differs from the last common state and so has to go to the source. */
+  async toSend(work: Work, counterpart: Counterpart): Promise<{ task: Task; fields: Record<string, Value> } | null> {
+    const task = counterpart.taskId ? await work.manager.findOneBy(Task, { id: counterpart.taskId }) : null;
+    if (!task) return null;
+    const here = stateOf(task);
+    const open = await this.openConflict(work, counterpart);
+    const held = new Set(open?.conflict?.fields.map((one) => one.field));
+    const fields = Object.fromEntries(
+      Object.keys(counterpart.base)
+        .filter((field) => !held.has(field) && (here[field] ?? null) !== (counterpart.base[field] ?? null))
+        .map((field) => [field, here[field] ?? null]),
+    );
+    return { task, fields };
+  }
+
+  /** Notes in the outbox that a task has something to tell its source; once, however often it changes meanwhile. */
+  async enqueue(work: Work, source: Source, counterpart: Counterpart, title: string): Promise<void> {
+    const root = counterpart.parentId
+      ? ((await work.manager.findOneBy(Counterpart, { id: counterpart.parentId })) ?? counterpart)
+      : counterpart;
+    const known = await work.manager.findOneBy(OutboxEntry, {
+      ownerId: work.ownerId,
+      counterpartId: root.id,
+      kind: In(['card', 'line']),
+      state: 'waiting',
+    });
+    if (known) {
+      if (known.attempts > 0) await work.manager.update(OutboxEntry, { id: known.id }, { nextTry: work.now });
+      return;
+    }
+    await work.insert('outbox', {
+      sourceId: source.id,
+      counterpartId: root.id,
+      kind: source.kind === 'notes' ? 'line' : 'card',
+      what: `Bring “${title}” up to date in ${source.name}`,
+      payload: {},
+      state: 'waiting',
+      attempts: 0,
+      nextTry: work.now,
+      problem: '',
+      sentAt: null,
+    });
+  }
+
+  /** Follows what users change: tasks that have a counterpart get an outbox entry in the same transaction. */
+  private async note(work: Work, changes: readonly RowChange[]): Promise<void> {
+    const taskIds = changes.filter((one) => one.kind === 'task').map((one) => one.id);
+    const ownIds = changes.filter((one) => one.kind === 'counterpart').map((one) => one.id);
+    if (!taskIds.length && !ownIds.length) return;
+    const found = await work.manager.find(Counterpart, {
+      where: [
+        { ownerId: work.ownerId, taskId: In(taskIds) },
+        { ownerId: work.ownerId, id: In(ownIds) },
+      ],
+    });
+    for (const counterpart of found) {
+      const source = await work.manager.findOneBy(Source, { id: counterpart.sourceId });
+      if (!source || counterpart.gone) continue;
+      const send = await this.toSend(work, counterpart);
+      if (send && Object.keys(send.fields).length) await this.enqueue(work, source, counterpart, send.task.title);
+      const change = changes.find((one) => one.kind === 'task' && one.id === counterpart.taskId);
+      if (source.settings.writeTime && change && !counterpart.parentId) await this.noteTime(work, source, counterpart, change);
+    }
+  }
+
+  private async noteTime(work: Work, source: Source, counterpart: Counterpart, { before, after }: RowChange): Promise<void> {
+    const minutes = Number(after?.['spent'] ?? 0) - Number(before?.['spent'] ?? 0);
+    if (minutes <= 0) return;
+    await work.insert('outbox', {
+      sourceId: source.id,
+      counterpartId: counterpart.id,
+      kind: 'time',
+      what: `Write ${minutes} min on “${String(after?.['title'] ?? '')}” in ${source.name}`,
+      payload: { minutes, at: work.now },
+      state: 'waiting',
+      attempts: 0,
+      nextTry: work.now,
+      problem: '',
+      sentAt: null,
+    });
+  }
+
+  openConflict(work: Work, counterpart: Counterpart): Promise<Incoming | null> {
+    return work.manager.findOneBy(Incoming, {
+      ownerId: work.ownerId,
+      source: counterpart.sourceId,
+      threadKey: `conflict:${counterpart.id}`,
+      state: 'waiting',
+    });
+  }
+
+  private async tellConflict(
+    work: Work,
+    source: Source,
+    counterpart: Counterpart,
+    task: Task,
+    fields: Conflict[],
+  ): Promise<void> {
+    const open = await this.openConflict(work, counterpart);
+    if (!fields.length) {
+      if (open) await work.update('incoming', open, { state: 'decided', outcome: 'drop', decided: work.now });
+      return;
+    }
+    const conflict = { counterpartId: counterpart.id, taskId: task.id, fields };
+    const text = fields
+      .map(
+        ({ field, here, there, base }) =>
+          `${FIELD_NAMES[field] ?? field}: here “${say(here)}”, there “${say(there)}”, before “${say(base)}”`,
+      )
+      .join('\n');
+    if (open) {
+      await work.update('incoming', open, { text, conflict });
+      return;
+    }
+    await work.insert('incoming', {
+      ...noSource(),
+      source: source.id,
+      sourceId: source.id,
+      externalId: `conflict:${counterpart.id}:${newId()}`,
+      kind: source.kind === 'notes' ? 'note-line' : 'card',
+      senderName: source.name,
+      senderAddress: '',
+      recipients: [],
+      subject: task.title,
+      received: work.now,
+      written: work.now,
+      text,
+      html: null,
+      heldBack: '',
+      problems: [],
+      threadKey: `conflict:${counterpart.id}`,
+      originalHash: null,
+      originalSize: text.length,
+      attachmentCount: 0,
+      bulk: false,
+      facts: { asks: [], dates: [], durations: [], minutes: null, people: [], links: [], invitation: false },
+      readerVersion: 1,
+      readTitle: task.title,
+      hints: {},
+      state: 'waiting',
+      outcome: null,
+      outcomeListId: null,
+      decided: null,
+      link: String(counterpart.place['url'] ?? ''),
+      note: 'changed here and there',
+      conflict,
+    });
+  }
+}
+
+export const say = (value: Value): string =>
+  value === null ? 'nothing' : typeof value === 'boolean' ? (value ? 'yes' : 'no') : String(value);

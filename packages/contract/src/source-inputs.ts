@@ -1,0 +1,85 @@
+import { Type } from 'class-transformer';
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsOptional,
+  IsString,
+  Length,
+  Max,
+  MaxLength,
+  Min,
+  ValidateNested,
+} from 'class-validator';
+import type { SourceKind } from './sources';
+
+const KINDS: SourceKind[] = ['mailbox', 'chat', 'tracker', 'notes', 'feed'];
+const COLUMNS = ['title', 'notes', 'list', 'tags', 'priority', 'estimate', 'deadline', 'day', 'status', 'id', 'skip'];
+const NAME = { message: 'The name has 1 to 80 characters.' };
+const ADDRESS = { message: 'The address has 1 to 2000 characters.' };
+
+export class BoardInput {
+  @IsString() @MaxLength(200) id: string;
+  @IsString() @MaxLength(200) name: string;
+  @IsArray() @ArrayMaxSize(50) @IsString({ each: true }) ready: string[];
+  @IsString() @MaxLength(200) done: string;
+  @IsString() @MaxLength(200) reopen: string;
+}
+
+export class SettingsInput {
+  @IsOptional() @IsArray() @ArrayMaxSize(200) @IsString({ each: true }) folders?: string[];
+  @IsOptional() @IsBoolean() unreadOnly?: boolean;
+  @IsOptional() @IsInt() @Min(1) @Max(36_500) days?: number;
+  @IsOptional() @IsString() @MaxLength(500) moveTo?: string | null;
+  @IsOptional() @IsString() @MaxLength(60) mark?: string;
+  @IsOptional() @IsBoolean() direct?: boolean;
+  @IsOptional() @IsArray() @ArrayMaxSize(100) @IsString({ each: true }) words?: string[];
+  @IsOptional() @IsArray() @ArrayMaxSize(500) @IsString({ each: true }) channels?: string[];
+  @IsOptional() @IsString() @MaxLength(60) decidedMark?: string;
+  @IsOptional() @IsArray() @ArrayMaxSize(100) @ValidateNested({ each: true }) @Type(() => BoardInput) boards?: BoardInput[];
+  @IsOptional() @IsIn(['fixed', 'flexible', 'none']) due?: 'fixed' | 'flexible' | 'none';
+  @IsOptional() @IsBoolean() writeTime?: boolean;
+  @IsOptional() @IsString() @MaxLength(80) tag?: string | null;
+  @IsOptional() @IsArray() @ArrayMaxSize(200) @IsString({ each: true }) leaveOut?: string[];
+  @IsOptional() @IsInt() @Min(1) @Max(36_500) untouchedDays?: number | null;
+  @IsOptional() @IsString() @MaxLength(200) list?: string | null;
+  @IsOptional() @IsBoolean() busy?: boolean;
+}
+
+/** How to reach a source, and what to bring in. */
+export class SourceInput {
+  @IsIn(KINDS, { message: `The kind is one of: ${KINDS.join(', ')}.` }) kind: SourceKind;
+  @IsString() @Length(1, 80, NAME) name: string;
+  @IsString() @Length(1, 2000, ADDRESS) address: string;
+  @IsOptional() @IsString() @MaxLength(320) account?: string;
+  /** Password or token; kept encrypted and never given out again. */
+  @IsOptional() @IsString() @MaxLength(4000) secret?: string;
+  @IsOptional() @ValidateNested() @Type(() => SettingsInput) settings?: SettingsInput;
+}
+
+export class SourceChange {
+  @IsOptional() @IsInt() version?: number;
+  @IsOptional() @IsString() @Length(1, 80, NAME) name?: string;
+  @IsOptional() @IsString() @Length(1, 2000, ADDRESS) address?: string;
+  @IsOptional() @IsString() @MaxLength(320) account?: string;
+  @IsOptional() @IsString() @MaxLength(4000) secret?: string;
+  @IsOptional() @ValidateNested() @Type(() => SettingsInput) settings?: SettingsInput;
+  @IsOptional() @IsIn(['active', 'paused']) state?: 'active' | 'paused';
+}
+
+export class SettleInput {
+  @IsIn(['here', 'there'], { message: 'Say which version to keep: here or there.' }) keep: 'here' | 'there';
+}
+
+export class ColumnsInput {
+  @IsArray()
+  @ArrayMaxSize(200)
+  @IsIn(COLUMNS, { each: true, message: `A column is one of: ${COLUMNS.join(', ')}.` })
+  columns: string[];
+}
+
+export class ReplyInput {
+  @IsString() @Length(1, 20_000, { message: 'The reply has 1 to 20000 characters.' }) text: string;
+}

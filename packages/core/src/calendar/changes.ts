@@ -1,0 +1,51 @@
+import { sayDay, sayTime } from '../text/say';
+import { addDays, dayOf, daysBetween, instantOf, startOfDay, type Zone } from '../time/zones';
+
+/** What of an event people notice when it changes. Times are wall-clock in `zone`, or days. */
+export interface Noticed {
+  title: string;
+  start: string;
+  end: string;
+  allDay: boolean;
+  zone: Zone | null;
+  location: string;
+  rrule: string | null;
+  status: 'CONFIRMED' | 'TENTATIVE' | 'CANCELLED';
+}
+
+/**
+ * What changed between two states of an event, as sentences without a full stop: "moved from Tue 4 Aug 10:00 to
+ * Wed 5 Aug 14:00". Empty when nothing that people notice changed. Times are said in the reader's zone.
+ */
+export function sayEventChanges(before: Noticed, after: Noticed, reader: Zone, today: string): string[] {
+  const said: string[] = [];
+  if (before.status !== 'CANCELLED' && after.status === 'CANCELLED') return ['cancelled'];
+  if (before.status === 'CANCELLED' && after.status !== 'CANCELLED') said.push('on again');
+  if (whenOf(before, reader).start !== whenOf(after, reader).start || before.allDay !== after.allDay)
+    said.push(`moved from ${sayWhen(before, reader, today)} to ${sayWhen(after, reader, today)}`);
+  else if (whenOf(before, reader).end !== whenOf(after, reader).end)
+    said.push(`now until ${sayEnd(after, reader, today)} instead of ${sayEnd(before, reader, today)}`);
+  if (before.location !== after.location)
+    said.push(after.location ? `now at ${after.location}` : `no longer at ${before.location}`);
+  if (before.title !== after.title) said.push(`renamed from “${before.title}” to “${after.title}”`);
+  if ((before.rrule ?? '') !== (after.rrule ?? '')) said.push(after.rrule ? 'repeats differently' : 'no longer repeats');
+  return said;
+}
+
+function whenOf(event: Noticed, reader: Zone): { start: number; end: number } {
+  const zone = event.zone ?? reader;
+  return event.allDay
+    ? { start: startOfDay(event.start, reader), end: startOfDay(event.end, reader) }
+    : { start: instantOf(event.start, zone), end: instantOf(event.end, zone) };
+}
+
+/** When an event begins, in the reader's zone: "Tue 4 Aug 10:00", or the day alone. */
+export function sayWhen(event: Noticed, reader: Zone, today: string): string {
+  const { start } = whenOf(event, reader);
+  return event.allDay ? sayDay(event.start, today) : `${sayDay(dayOf(start, reader), today)} ${sayTime(start, reader)}`;
+}
+
+function sayEnd(event: Noticed, reader: Zone, today: string): string {
+  if (event.allDay) return sayDay(daysBetween(event.start, event.end) > 0 ? addDays(event.end, -1) : event.start, today);
+  return sayTime(whenOf(event, reader).end, reader);
+}

@@ -1,0 +1,171 @@
+import ICAL from 'ical.js';
+import type { Zone } from '@corvun/core';
+import { eventOf, zonesOf, type CalendarEvent, type Participant } from './readCalendar';
+
+export type Method = 'REQUEST' | 'CANCEL' | 'REPLY' | 'COUNTER' | 'DECLINECOUNTER' | 'ADD' | 'REFRESH' | 'PUBLISH';
+
+/** A scheduling message (RFC 5546): what is asked, and the event or its changed occurrences. */
+export interface Itip {
+  method: Method;
+  events: CalendarEvent[];
+}
+
+const METHODS = new Set<string>(['REQUEST', 'CANCEL', 'REPLY', 'COUNTER', 'DECLINECOUNTER', 'ADD', 'REFRESH', 'PUBLISH']);
+const MOST_COMPONENTS = 200;
+
+type Jcal = ConstructorParameters<typeof ICAL.Component>[0];
+
+/** Reads a text/calendar part. Null when it is none, or has no METHOD and so asks for nothing. */
+export function readItip(text: string, reader: Zone): Itip | null {
+  const root = rootOf(text);
+  const method = String(root?.getFirstPropertyValue('method') ?? '').toUpperCase();
+  if (!root || !METHODS.has(method)) return null;
+  const zones = zonesOf(root, reader);
+  const events = root
+    .getAllSubcomponents('vevent')
+    .slice(0, MOST_COMPONENTS)
+    .flatMap((component) => eventOf(component, zones) ?? [])
+    .filter((event) => event.uid !== '');
+  return events.length ? { method: method as Method, events } : null;
+}
+
+function rootOf(text: string): ICAL.Component | null {
+  try {
+    const parsed = ICAL.parse(text) as unknown[];
+    const jcal = (Array.isArray(parsed[0]) ? parsed[0] : parsed) as Jcal;
+    const root = new ICAL.Component(jcal);
+    return root.name === 'vcalendar' ? root : null;
+  } catch {
+    return null;
+  }
+}
+
+export interface Answer {
+  /** Who answers: the attendee as the invitation names them. */
+  attendee: { name: string; address: string };
+  partstat: Exclude<Participant['partstat'], 'NEEDS-ACTION'>;
+  comment?: string;
+  /** Another time, for a COUNTER: wall-clock in the event's own zone. */
+  propose?: { start: string; end: string };
+  now: number;
+}
+
+/**
+ * The answer to a REQUEST (RFC 5546, 3.2.3 and 3.2.7): REPLY, or COUNTER when another time is proposed. UID, SEQUENCE,
+ * RECURRENCE-ID, ORGANIZER and the zones are those of the request; the only ATTENDEE is the one who answers.
+ * @throws Error when the request cannot be read
+ */
+export function answerTo(request: string, recurrenceId: string | null, answer: Answer): string {
+  const root = rootOf(request);
+  const all = root?.getAllSubcomponents('vevent') ?? [];
+  const wanted = all.find((one) => (one.getFirstProperty('recurrence-id') !== null) === (recurrenceId !== null)) ?? all[0];
+  if (!root || !wanted) throw new Error('The invitation cannot be read again.');
+  const calendar = blankCalendar(answer.propose ? 'COUNTER' : 'REPLY');
+  for (const zone of root.getAllSubcomponents('vtimezone')) calendar.addSubcomponent(copy(zone));
+  const event = copy(wanted);
+  for (const name of ['attendee', 'valarm', 'comment', 'request-status']) event.removeAllProperties(name);
+  event.removeAllSubcomponents('valarm');
+  event.updatePropertyWithValue('dtstamp', ICAL.Time.fromJSDate(new Date(answer.now), true));
+  if (answer.comment) event.addPropertyWithValue('comment', answer.comment);
+  const attendee = new ICAL.Property('attendee');
+  attendee.setValue(`mailto:${answer.attendee.address}`);
+  attendee.setParameter('partstat', answer.partstat);
+  if (answer.attendee.name) attendee.setParameter('cn', answer.attendee.name);
+  event.addProperty(attendee);
+  if (answer.propose) {
+    setTime(event, 'dtstart', answer.propose.start);
+    event.removeAllProperties('duration');
+    setTime(event, 'dtend', answer.propose.end);
+  }
+  calendar.addSubcomponent(event);
+  return `${calendar.toString()}\r\n`;
+}
+
+/** Gives DTSTART or DTEND another wall-clock time in the zone it has. */
+function setTime(event: ICAL.Component, name: 'dtstart' | 'dtend', wall: string): void {
+  const start = event.getFirstProperty('dtstart');
+  const known = event.getFirstProperty(name);
+  const value = start?.getFirstValue();
+  const time = ICAL.Time.fromData(
+    {
+      year: Number(wall.slice(0, 4)),
+      month: Number(wall.slice(5, 7)),
+      day: Number(wall.slice(8, 10)),
+      hour: Number(wall.slice(11, 13)) || 0,
+      minute: Number(wall.slice(14, 16)) || 0,
+      second: 0,
+      isDate: wall.length === 10,
+    },
+    value instanceof ICAL.Time && value.zone === ICAL.Timezone.utcTimezone ? ICAL.Timezone.utcTimezone : undefined,
+  );
+  const property = known ?? new ICAL.Property(name);
+  const zone = start?.getFirstParameter('tzid');
+  property.setValue(time);
+  if (zone && wall.length > 10) property.setParameter('tzid', zone);
+  if (!known) event.addProperty(property);
+}
+
+export interface Outgoing {
+  uid: string;
+  sequence: number;
+  recurrenceId?: string | null;
+  start: string;
+  end: string;
+  allDay: boolean;
+  zone: Zone | null;
+  title: string;
+  description: string;
+  location: string;
+  rrule: string | null;
+  organizer: { name: string; address: string };
+  attendees: Participant[];
+  status: CalendarEvent['status'];
+}
+
+/** A REQUEST or CANCEL from the organizer (RFC 5546, 3.2.2 and 3.2.5). Times are written in UTC. */
+export function writeRequest(
+  method: 'REQUEST' | 'CANCEL',
+  event: Outgoing,
+  toUtc: (wall: string) => number,
+  now: number,
+): string {
+  const calendar = blankCalendar(method);
+  const component = new ICAL.Component('vevent');
+  const time = (wall: string) =>
+    event.allDay ? ICAL.Time.fromDateString(wall) : ICAL.Time.fromJSDate(new Date(toUtc(wall)), true);
+  component.addPropertyWithValue('uid', event.uid);
+  component.addPropertyWithValue('sequence', event.sequence);
+  component.addPropertyWithValue('dtstamp', ICAL.Time.fromJSDate(new Date(now), true));
+  component.addPropertyWithValue('dtstart', time(event.start));
+  component.addPropertyWithValue('dtend', time(event.end));
+  component.addPropertyWithValue('summary', event.title);
+  if (event.recurrenceId) component.addPropertyWithValue('recurrence-id', time(event.recurrenceId));
+  if (event.description) component.addPropertyWithValue('description', event.description);
+  if (event.location) component.addPropertyWithValue('location', event.location);
+  if (event.rrule) component.addPropertyWithValue('rrule', ICAL.Recur.fromString(event.rrule));
+  component.addPropertyWithValue('status', method === 'CANCEL' ? 'CANCELLED' : event.status);
+  const organizer = new ICAL.Property('organizer');
+  organizer.setValue(`mailto:${event.organizer.address}`);
+  if (event.organizer.name) organizer.setParameter('cn', event.organizer.name);
+  component.addProperty(organizer);
+  for (const guest of event.attendees) {
+    const attendee = new ICAL.Property('attendee');
+    attendee.setValue(`mailto:${guest.address}`);
+    attendee.setParameter('partstat', guest.partstat);
+    attendee.setParameter('rsvp', 'TRUE');
+    if (guest.name) attendee.setParameter('cn', guest.name);
+    component.addProperty(attendee);
+  }
+  calendar.addSubcomponent(component);
+  return `${calendar.toString()}\r\n`;
+}
+
+function blankCalendar(method: Method): ICAL.Component {
+  const calendar = new ICAL.Component('vcalendar');
+  calendar.addPropertyWithValue('version', '2.0');
+  calendar.addPropertyWithValue('prodid', '-//Corvun//Corvun 0.1//EN');
+  calendar.addPropertyWithValue('method', method);
+  return calendar;
+}
+
+const copy = (component: ICAL.Component) => new ICAL.Component(structuredClone(component.toJSON()) as Jcal);
