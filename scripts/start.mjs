@@ -1,4 +1,5 @@
-import { isAbsolute, join } from 'node:path';
+import { homedir } from 'node:os';
+import { delimiter, isAbsolute, join } from 'node:path';
 import { build, install, root, start } from './setup.mjs';
 
 const serve = process.argv.includes('--serve');
@@ -25,9 +26,17 @@ const parts = [
     CORVUN_DATA: data,
     CORVUN_WEB: join(root, 'apps/web/dist'),
     CORVUN_DEMO: serve ? '' : '1',
+    ...(serve
+      ? {}
+      : {
+          CORVUN_OUTSIDE: `http://127.0.0.1:${outsidePort}`,
+          CORVUN_ALLOW_PRIVATE: '1',
+          CORVUN_MAIL_OUT: env.CORVUN_MAIL_OUT ?? `smtp://127.0.0.1:${env.OUTSIDE_SMTP_PORT ?? Number(outsidePort) + 1}`,
+          CORVUN_FOLDERS: [env.CORVUN_FOLDERS ?? homedir(), join(data, 'outside')].join(delimiter),
+        }),
   }),
 ];
-if (!serve) parts.push(start('apps/outside/dist/main.js', {}));
+if (!serve) parts.push(start('apps/outside/dist/main.js', { CORVUN_DATA: data, OUTSIDE_PORT: outsidePort }));
 
 let ending = false;
 let left = parts.length;
@@ -62,7 +71,7 @@ while (!ending) {
   const all = await Promise.all(wanted.map(answers));
   if (all.every(Boolean)) {
     process.stdout.write(`Corvun is ready at http://${shown}:${port}\n`);
-    if (!serve) process.stdout.write(`The outside world (send a mail) is at http://127.0.0.1:${outsidePort}\n`);
+    if (!serve) process.stdout.write(`The outside world (send a mail, post in chat, move a card) is at http://127.0.0.1:${outsidePort}\n`);
     break;
   }
   await new Promise((resolve) => setTimeout(resolve, 150));

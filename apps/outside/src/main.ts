@@ -1,44 +1,73 @@
-import express, { type NextFunction, type Request, type Response } from 'express';
-import multer from 'multer';
-import { LETTERS } from './letters';
-import { page } from './page';
-import { sendLetter, type Sent } from './send';
+import express from 'express';
+import { simpleParser, type Attachment } from 'mailparser';
+import { mkdirSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+import { SMTPServer, type SMTPServerDataStream } from 'smtp-server';
+import { calendars } from './calendars';
+import { chat } from './chat';
+import { iso } from './clock';
+import { imapServer } from './imap';
+import { escape, layout } from './layout';
+import { MailDesk } from './mail';
+import { Mailbox } from './mailbox';
+import { notes } from './notes';
+import { tracker } from './tracker';
 
 const port = Number(process.env['OUTSIDE_PORT'] ?? 4610);
 const smtpPort = Number(process.env['SMTP_PORT'] ?? 4625);
-const MOST_SENT = 20;
-const MAX_FILE = 40 * 1024 * 1024;
+const receivePort = Number(process.env['OUTSIDE_SMTP_PORT'] ?? port + 1);
+const imapPort = Number(process.env['OUTSIDE_IMAP_PORT'] ?? port + 2);
+const folder = join(resolve(process.env['CORVUN_DATA'] ?? './data'), 'outside');
+const address = `http://127.0.0.1:${port}`;
+mkdirSync(folder, { recursive: true });
 
-const sent: Sent[] = [];
+const mailbox = new Mailbox(folder);
+const desk = new MailDesk(folder, smtpPort, mailbox, imapPort);
+
 const app = express();
-const upload = multer({ limits: { fileSize: MAX_FILE, files: 10 } });
-
 app.get('/health', (_request, response) => void response.json({ ok: true }));
-app.get('/', (_request, response) => void response.type('html').send(page({ sent, letters: LETTERS })));
-app.get('/letters.json', (_request, response) => void response.json(LETTERS));
-app.post('/mail', upload.array('files'), async (request: Request, response: Response) => {
-  const fields = request.body as Record<string, string>;
-  const files = (request.files as Express.Multer.File[] | undefined) ?? [];
-  const letter = {
-    from: fields['from'] ?? '',
-    to: fields['to'] ?? '',
-    subject: fields['subject'] ?? '',
-    text: fields['text'] ?? '',
-  };
-  const result = await sendLetter(
-    letter,
-    files.map((file) => ({ filename: file.originalname, content: file.buffer })),
-    smtpPort,
-  );
-  sent.unshift(result);
-  sent.length = Math.min(sent.length, MOST_SENT);
-  response.redirect(303, '/');
-});
-app.use((problem: Error, _request: Request, response: Response, _next: NextFunction) => {
+app.use('/tracker', tracker(folder, address));
+app.use('/chat', chat(folder, address));
+app.use('/calendars', calendars(folder, address));
+app.use('/notes', notes(folder));
+app.get('/web', (_request, response) => {
+  const text = 'The ferry takes loads up to 300 kg. Pumps must be drained. Book two days ahead at the landing.';
   response
-    .status(400)
     .type('html')
-    .send(page({ sent, letters: LETTERS, problem: problem.message }));
+    .send(layout('Ferry at Lower Fen: loads', `<article><p>${escape(text)}</p><p>An ordinary page to clip from.</p></article>`));
+});
+app.use('/', desk.router());
+
+const receiver = new SMTPServer({
+  disabledCommands: ['AUTH', 'STARTTLS'],
+  logger: false,
+  onData: (stream: SMTPServerDataStream, session, done) => {
+    simpleParser(stream).then(
+      (mail) => {
+        const part = mail.attachments.find((one: Attachment) => one.contentType === 'text/calendar');
+        const calendar = part ? part.content.toString('utf8') : '';
+        desk.receive({
+          at: iso(),
+          from: mail.from?.text ?? '',
+          to: session.envelope.rcptTo.map((one) => one.address).join(', '),
+          subject: mail.subject ?? '',
+          text: mail.text ?? '',
+          messageId: mail.messageId ?? '',
+          method: /METHOD:(\w+)/.exec(calendar)?.[1] ?? '',
+          calendar,
+        });
+        done();
+      },
+      (problem: unknown) => done(problem instanceof Error ? problem : new Error('unreadable')),
+    );
+  },
 });
 
-app.listen(port, '127.0.0.1', () => process.stdout.write(`outside on http://127.0.0.1:${port}\n`));
+receiver.listen(receivePort, '127.0.0.1');
+const imap = imapServer(mailbox, { user: 'maren', password: 'fen-water' }).listen(imapPort, '127.0.0.1');
+for (const server of [receiver, imap])
+  server.on('error', (problem: Error) => {
+    process.stderr.write(`${problem.message}\n`);
+    process.exit(1);
+  });
+app.listen(port, '127.0.0.1', () => process.stdout.write(`outside on ${address}\n`));

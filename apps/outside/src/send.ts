@@ -1,4 +1,5 @@
 import { createTransport } from 'nodemailer';
+import { iso, now } from './clock';
 
 export interface Draft {
   from: string;
@@ -9,7 +10,7 @@ export interface Draft {
 
 /** What became of a letter: accepted, or the answer of the receiving server. */
 export interface Sent extends Draft {
-  at: Date;
+  at: string;
   problem: string | null;
 }
 
@@ -18,6 +19,7 @@ export async function sendLetter(
   draft: Draft,
   attachments: { filename: string; content: Buffer }[],
   smtpPort: number,
+  calendar?: { method: string; content: string },
 ): Promise<Sent> {
   const transport = createTransport({
     host: '127.0.0.1',
@@ -29,10 +31,10 @@ export async function sendLetter(
     socketTimeout: 20_000,
   });
   try {
-    await transport.sendMail({ ...draft, attachments });
-    return { ...draft, at: new Date(), problem: null };
+    await transport.sendMail({ ...draft, attachments, date: new Date(now()), ...(calendar ? { icalEvent: calendar } : {}) });
+    return { ...draft, at: iso(), problem: null };
   } catch (problem) {
-    return { ...draft, at: new Date(), problem: problem instanceof Error ? problem.message : String(problem) };
+    return { ...draft, at: iso(), problem: problem instanceof Error ? problem.message : String(problem) };
   } finally {
     transport.close();
   }

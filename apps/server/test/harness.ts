@@ -1,4 +1,5 @@
 import 'reflect-metadata';
+import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';
 import { createServer } from 'node:net';
@@ -30,7 +31,11 @@ export async function freePort(): Promise<number> {
 
 export const tempFolder = (): string => mkdtempSync(join(tmpdir(), 'corvun-test-'));
 
-export async function startServer(kind: 'demo' | 'empty', data = tempFolder()): Promise<Running> {
+export async function startServer(
+  kind: 'demo' | 'empty',
+  data = tempFolder(),
+  more: Record<string, string> = {},
+): Promise<Running> {
   const [port, smtpPort] = [await freePort(), await freePort()];
   Object.assign(process.env, {
     CORVUN_DATA: data,
@@ -38,6 +43,10 @@ export async function startServer(kind: 'demo' | 'empty', data = tempFolder()): 
     SMTP_PORT: String(smtpPort),
     CORVUN_NOW: NOW,
     CORVUN_DEMO: kind === 'demo' ? '1' : '',
+    CORVUN_ALLOW_PRIVATE: '',
+    CORVUN_MAIL_OUT: '',
+    CORVUN_FOLDERS: data,
+    ...more,
   });
   const app = await createApp(['error', 'fatal']);
   if (kind === 'demo') await app.get(DemoService).prepare();
@@ -126,3 +135,80 @@ export const multipart = (name: string, bytes: Buffer | string): FormData => {
   form.append('files', new Blob([new Uint8Array(Buffer.from(bytes))]), name);
   return form;
 };
+
+/** Waits until `look` gives something; looks often, and says what it last saw when it never does. */
+export async function until<T>(look: () => Promise<T | null | undefined | false>, what: string, within = 12_000): Promise<T> {
+  const end = Date.now() + within;
+  for (;;) {
+    const seen = await look();
+    if (seen) return seen;
+    if (Date.now() > end) throw new Error(`It never came to this: ${what}`);
+    await new Promise((resolve) => setTimeout(resolve, 40));
+  }
+}
+
+/** The stand-ins for the outside world, in a process and a folder of their own. */
+export class Outside {
+  url = '';
+  imapPort = 0;
+  mailOut = '';
+  private child: ChildProcess | undefined;
+
+  async start(data: string, smtpPort: number, env: Record<string, string> = {}): Promise<this> {
+    const [port, receive, imap] = [await freePort(), await freePort(), await freePort()];
+    this.url = `http://127.0.0.1:${port}`;
+    this.imapPort = imap;
+    this.mailOut = `smtp://127.0.0.1:${receive}`;
+    this.child = spawn(process.execPath, [join(__dirname, '../../outside/dist/main.js')], {
+      env: {
+        ...process.env,
+        CORVUN_NOW: NOW,
+        CORVUN_DATA: data,
+        OUTSIDE_PORT: String(port),
+        OUTSIDE_SMTP_PORT: String(receive),
+        OUTSIDE_IMAP_PORT: String(imap),
+        SMTP_PORT: String(smtpPort),
+        ...env,
+      },
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
+    await new Promise<void>((resolve, reject) => {
+      this.child?.stdout?.once('data', () => resolve());
+      this.child?.once('exit', (code) => reject(new Error(`the stand-ins ended with ${code}`)));
+    });
+    return this;
+  }
+
+  stop(): void {
+    this.child?.removeAllListeners('exit');
+    this.child?.kill('SIGKILL');
+  }
+
+  /** Acts on one of their pages. */
+  async act(path: string, fields: Record<string, string>): Promise<void> {
+    const answer = await fetch(`${this.url}${path}`, { method: 'POST', body: new URLSearchParams(fields), redirect: 'manual' });
+    if (answer.status !== 303) throw new Error(`${path} answered ${answer.status}`);
+  }
+
+  async state<T>(part: string): Promise<T> {
+    return (await fetch(`${this.url}/${part}/state.json`)).json() as Promise<T>;
+  }
+}
+
+/** A server with an account of its own and the stand-ins beside it. */
+export async function withOutside(
+  env: Record<string, string> = {},
+): Promise<{ server: Running; outside: Outside; maren: Caller }> {
+  const data = tempFolder();
+  const outside = new Outside();
+  const smtpPort = await freePort();
+  await outside.start(data, smtpPort, env);
+  const server = await startServer('empty', data, {
+    SMTP_PORT: String(smtpPort),
+    CORVUN_ALLOW_PRIVATE: '1',
+    CORVUN_MAIL_OUT: outside.mailOut,
+  });
+  const maren = new Caller(server.url);
+  await maren.post('/account', { name: 'Maren Holt', email: 'maren.holt@alderfen.example', password: 'ten letters at least' });
+  return { server: { ...server, smtpPort }, outside, maren };
+}

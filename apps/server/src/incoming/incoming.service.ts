@@ -83,7 +83,13 @@ export class IncomingService {
     const names = new Map(
       ids.length ? (await this.sources.findBy({ ownerId: user.id, id: In(ids) })).map((one) => [one.id, one.name]) : [],
     );
-    return rows.map((row) => ({ ...lineOf(row, user, habits, today), sourceName: names.get(row.sourceId ?? '') ?? '' }));
+    return Promise.all(
+      rows.map(async (row) => {
+        const kept = row.state === 'waiting' && row.invitation?.answerable ? row.invitation : null;
+        const invitation = kept ? { overlaps: await this.overlapsOf(user, kept) } : null;
+        return { ...lineOf(row, user, habits, today, invitation), sourceName: names.get(row.sourceId ?? '') ?? '' };
+      }),
+    );
   }
 
   async one(user: User, id: string): Promise<Incoming> {
@@ -158,18 +164,17 @@ export class IncomingService {
     const [start, end] = kept.allDay
       ? [kept.start, kept.end]
       : [isoInZone(instant(kept.start), user.zone), isoInZone(instant(kept.end), user.zone)];
-    const overlaps =
-      row.state === 'waiting' && !kept.allDay && kept.answerable
-        ? await this.overlapsOf(user, instant(kept.start), instant(kept.end), kept.eventId)
-        : [];
+    const overlaps = row.state === 'waiting' && kept.answerable ? await this.overlapsOf(user, kept) : [];
     return { ...shown, start, end, eventId: event?.id ?? null, overlaps };
   }
 
-  private async overlapsOf(user: User, start: number, end: number, eventId: string | null): Promise<string[]> {
-    const entries = await this.agenda.entries(user, dayOf(start, user.zone), 1);
+  private async overlapsOf(user: User, { start, end, zone, allDay, eventId }: KeptInvitation): Promise<string[]> {
+    if (allDay) return [];
+    const [from, to] = [instantOf(start, zone ?? user.zone), instantOf(end, zone ?? user.zone)];
+    const entries = await this.agenda.entries(user, dayOf(from, user.zone), 1);
     return entries
       .filter((one) => !one.allDay && one.showAs !== 'free' && one.status !== 'CANCELLED' && one.id !== eventId)
-      .filter((one) => Date.parse(one.start ?? '') < end && Date.parse(one.end ?? '') > start)
+      .filter((one) => Date.parse(one.start ?? '') < to && Date.parse(one.end ?? '') > from)
       .map((one) => `${one.title}, ${sayTime(Date.parse(one.start ?? ''), user.zone)}`);
   }
 
@@ -228,7 +233,13 @@ export class IncomingService {
   }
 }
 
-function lineOf(row: Incoming, user: User, habits: Habits, today: string): Omit<IncomingLine, 'sourceName'> {
+function lineOf(
+  row: Incoming,
+  user: User,
+  habits: Habits,
+  today: string,
+  invitation: { overlaps: string[] } | null,
+): Omit<IncomingLine, 'sourceName'> {
   const deadline = row.facts.dates.find((date) => date.role === 'deadline' && date.value >= today) ?? null;
   return {
     id: row.id,
@@ -255,6 +266,7 @@ function lineOf(row: Incoming, user: User, habits: Habits, today: string): Omit<
             subject: plainSubject(row.subject),
             facts: row.facts,
             bulk: row.bulk,
+            invitation,
             habits: habits.get(row.senderAddress) ?? [],
             today,
             ...row.hints,

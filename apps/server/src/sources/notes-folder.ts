@@ -17,7 +17,6 @@ export const FOLDER_LIMITS = { maxFiles: 20_000, maxDepth: 20 };
 export async function* filesBelow(root: string, leaveOut: readonly string[]): AsyncGenerator<NoteFile> {
   const real = await fs.realpath(root);
   const seen = new Set<string>();
-  const out = new Set(leaveOut.map((one) => one.replace(/^\/+|\/+$/g, '').toLowerCase()).filter(Boolean));
   let count = 0;
   const todo = [{ folder: real, depth: 0 }];
   for (let next = todo.shift(); next; next = todo.shift()) {
@@ -29,8 +28,7 @@ export async function* filesBelow(root: string, leaveOut: readonly string[]): As
       const path = await fs.realpath(join(next.folder, entry.name)).catch(() => null);
       if (!path || (path !== real && !path.startsWith(real + sep))) continue;
       const below = relative(real, path).split(sep).join('/');
-      const parts = below.toLowerCase().split('/');
-      if (parts.some((part, at) => out.has(part) || out.has(parts.slice(0, at + 1).join('/')))) continue;
+      if (isOut(below, leaveOut)) continue;
       const stat = await fs.stat(path).catch(() => null);
       if (stat?.isDirectory() && next.depth < FOLDER_LIMITS.maxDepth) todo.push({ folder: path, depth: next.depth + 1 });
       if (!stat?.isFile() || !/\.(?:md|markdown)$/i.test(entry.name) || seen.has(path)) continue;
@@ -41,6 +39,13 @@ export async function* filesBelow(root: string, leaveOut: readonly string[]): As
       yield { path: below, mtime: Math.round(stat.mtimeMs), size: stat.size };
     }
   }
+}
+
+/** Whether a path lies in a folder that is left out: named by itself, or by its path from the top. */
+export function isOut(path: string, leaveOut: readonly string[]): boolean {
+  const out = new Set(leaveOut.map((one) => one.replace(/^\/+|\/+$/g, '').toLowerCase()).filter(Boolean));
+  const parts = path.toLowerCase().split('/');
+  return parts.some((part, at) => out.has(part) || out.has(parts.slice(0, at + 1).join('/')));
 }
 
 export const hashOf = (bytes: Buffer): string => createHash('sha256').update(bytes).digest('hex');

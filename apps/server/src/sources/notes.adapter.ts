@@ -13,7 +13,7 @@ import { List } from '../lists/list.entity';
 import { keepTags } from '../tags/keep-tags';
 import { Task } from '../tasks/task.entity';
 import type { Adapter, Reach, Step } from './adapter';
-import { filesBelow, hashOf, replaceFile, type NoteFile } from './notes-folder';
+import { filesBelow, hashOf, isOut, replaceFile, type NoteFile } from './notes-folder';
 import type { OutboxEntry } from './outbox.entity';
 import { SourceProblem } from './problem';
 import { Counterpart, type Source } from './source.entity';
@@ -49,7 +49,7 @@ export class NotesAdapter implements Adapter {
       const folder = file.path.includes('/') ? (file.path.split('/')[0] ?? '') : '';
       if (folder) folders.set(folder, (folders.get(folder) ?? 0) + tasks.length);
       look.total += tasks.length;
-      const left = isLeftOut(file, source.settings, now);
+      const left = isLeftOut(file, source.settings, now) || isOut(file.path, source.settings.leaveOut ?? []);
       const chosen = left ? [] : wantedIn(tasks, source.settings);
       look.matching += chosen.length;
       look.sample.push(...chosen.slice(0, 5 - look.sample.length).map((one) => one.title));
@@ -61,7 +61,7 @@ export class NotesAdapter implements Adapter {
   }
 
   async *steps(reach: Reach): AsyncGenerator<Step> {
-    const { source, now } = reach;
+    const { source } = reach;
     const root = await this.root(source);
     const before = (source.cursor['files'] ?? {}) as Record<string, string>;
     const files: Record<string, string> = {};
@@ -93,7 +93,6 @@ export class NotesAdapter implements Adapter {
     if (Object.keys(before).length !== all.length || problems.length)
       yield { write: () => Promise.resolve(), cursor: { files }, done: all.length, total: all.length };
     if (problems.length) throw new SourceProblem(`${problems.slice(0, 3).join(' ')} The other notes were read.`, 'wait');
-    void now;
   }
 
   /** The task lines of a file that are brought in, each with its stable name; new names are written into the file first. */

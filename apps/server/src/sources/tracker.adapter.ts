@@ -6,6 +6,7 @@ import { In } from 'typeorm';
 import { noSource } from '../decisions/blanks';
 import { Journal, type Work } from '../decisions/journal.service';
 import { Incoming } from '../incoming/incoming.entity';
+import { JoinService } from '../incoming/join.service';
 import { Task } from '../tasks/task.entity';
 import type { Adapter, Reach, Step } from './adapter';
 import { OutsideHttp } from './outside-http';
@@ -30,6 +31,7 @@ export class TrackerAdapter implements Adapter {
     private readonly http: OutsideHttp,
     private readonly twoWay: TwoWay,
     private readonly journal: Journal,
+    private readonly joins: JoinService,
   ) {}
 
   async look(reach: Reach): Promise<SourceLook> {
@@ -130,6 +132,7 @@ export class TrackerAdapter implements Adapter {
       gone: false,
     });
     await this.checklist(work, source, row, card);
+    await this.joins.byLink(work, incoming);
   }
 
   /** What an incoming shows of a card. */

@@ -2,6 +2,7 @@ import type { MessageFacts } from './facts';
 
 const REPLY_MARKS = /^(?:\s*(?:re|aw|fw|fwd|wg|antw)(?:\[\d+\])?\s*:\s*)+/i;
 const LEADS: RegExp[] = [
+  /^@[\w.-]+[,:]?\s+(?=\S)/,
   /^(?:hi|hello|dear|hallo|liebe[r]?)\b[^,.!?]{0,40},\s*/i,
   /^(?:so|and|also|but|then|finally|lastly|first(?:ly)?|second(?:ly)?|und|auch|außerdem|one more thing|two things|by the way)\b[,:]?\s+/i,
   /^.{0,80}?(?:,|—|–|-|:)\s*(?=(?:could|can|would|will) you\b|please\b|bitte\b)/i,

@@ -40,6 +40,8 @@ export interface ToSuggest {
   tags?: string[];
   priority?: Priority;
   bulk: boolean;
+  /** Of an invitation that can be answered: what else stands in the calendar at that time. */
+  invitation?: { overlaps: readonly string[] } | null;
   habits: readonly Habit[];
   /** The user's today; past days are not proposed. */
   today: string;
@@ -49,7 +51,18 @@ const LEAST_HABIT = 3;
 const LEAST_SHARE = 0.5;
 
 /** Proposes what to do with an incoming, from its text and from what the user did with the same sender's before. */
-export function suggest({ title, subject, facts, tags = [], priority = 'normal', bulk, habits, today }: ToSuggest): Suggestion {
+export function suggest({
+  title,
+  subject,
+  facts,
+  tags = [],
+  priority = 'normal',
+  bulk,
+  invitation,
+  habits,
+  today,
+}: ToSuggest): Suggestion {
+  if (invitation) return answering(title, subject, invitation.overlaps);
   const ahead = facts.dates.filter((date) => date.value >= today || date.value.includes('W'));
   const deadline = ahead.find((date) => date.role === 'deadline' && !date.value.includes('W'));
   const meeting = ahead.find((date) => date.role === 'meeting' && date.value.includes('T'));
@@ -77,6 +90,26 @@ export function suggest({ title, subject, facts, tags = [], priority = 'normal',
     minutes: facts.minutes,
     reasons,
     sure: habit !== null || asked || deadline !== undefined || to === 'event',
+  };
+}
+
+/** An invitation is answered; with yes where nothing else stands at that time, else the user says. */
+function answering(title: string, subject: string, overlaps: readonly string[]): Suggestion {
+  return {
+    to: 'answer',
+    title: subject || title,
+    list: null,
+    tags: [],
+    priority: 'normal',
+    day: null,
+    start: null,
+    deadline: null,
+    deadlineFixed: false,
+    minutes: null,
+    reasons: overlaps.length
+      ? [`at that time there is ${overlaps.slice(0, 2).join(' and ')}`]
+      : ['an invitation', 'nothing else is at that time'],
+    sure: overlaps.length === 0,
   };
 }
 
