@@ -1,5 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { chmodSync, existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
+import { chmodSync, chownSync, existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import { tmpdir, userInfo } from 'node:os';
 import { join } from 'node:path';
 import {
@@ -133,6 +133,7 @@ describe('a mailbox over IMAP, at the stand-in', () => {
   });
 });
 
+const NOBODY = 65534;
 const DOVECOT = '/usr/sbin/dovecot';
 /** Debian's dovecot-imapd; `npm test` installs it where it is missing and this user may. */
 const real = existsSync(DOVECOT) ? describe : describe.skip;
@@ -147,7 +148,11 @@ real('a mailbox at a real IMAP server', () => {
     const { username } = userInfo();
     mkdirSync(join(home, 'run'), { recursive: true });
     mkdirSync(join(home, 'mail'), { recursive: true });
-    writeFileSync(join(home, 'users'), `maren:{PLAIN}fen-water:${process.getuid?.()}:${process.getgid?.()}::${home}\n`);
+    const root = process.getuid?.() === 0;
+    // Mail is never delivered as root.
+    const [uid, gid] = root ? [NOBODY, NOBODY] : [process.getuid?.(), process.getgid?.()];
+    if (root) chownSync(join(home, 'mail'), NOBODY, NOBODY);
+    writeFileSync(join(home, 'users'), `maren:{PLAIN}fen-water:${uid}:${gid}::${home}/mail\n`);
     const block = (name: string, ...lines: string[]) => [`${name} {`, ...lines, '}'];
     const settings = [
       `base_dir = ${home}/run`,
@@ -158,7 +163,10 @@ real('a mailbox at a real IMAP server', () => {
       'first_valid_uid = 0',
       'first_valid_gid = 0',
       `mail_location = maildir:${home}/mail`,
-      ...['default_internal_user', 'default_internal_group', 'default_login_user'].map((name) => `${name} = ${username}`),
+      // The login process refuses to be root; the package brings users of its own for that.
+      ...(root
+        ? ['default_internal_user = dovecot', 'default_internal_group = dovecot', 'default_login_user = dovenull']
+        : ['default_internal_user', 'default_internal_group', 'default_login_user'].map((name) => `${name} = ${username}`)),
       ...block('service anvil', 'chroot ='),
       ...block(
         'service imap-login',

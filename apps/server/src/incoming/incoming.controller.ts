@@ -1,28 +1,13 @@
-import {
-  Controller,
-  Get,
-  HttpCode,
-  Param,
-  Post,
-  Query,
-  Res,
-  StreamableFile,
-  UploadedFiles,
-  UseInterceptors,
-} from '@nestjs/common';
-import { FilesInterceptor } from '@nestjs/platform-express';
+import { Controller, Get, Param, Query, Res, StreamableFile } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import type { ImportReport, IncomingFull, IncomingLine } from '@corvun/contract';
+import type { IncomingFull, IncomingLine } from '@corvun/contract';
 import type { Response } from 'express';
-import { promises as fs } from 'node:fs';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
 import { Refusal, notFound } from '../base/errors';
 import { FileStore } from '../base/file-store';
-import { ImportService } from './import.service';
 import { IncomingService } from './incoming.service';
 
-const MAX_FILES = 500;
 const MOST_IDS = 200;
 /** Shown in the browser itself; everything else is saved. An HTML or SVG file would run as part of this site. */
 const SHOWN = /^(?:image\/(?:png|jpeg|gif|webp)|text\/plain)$/;
@@ -32,7 +17,6 @@ const SHOWN = /^(?:image\/(?:png|jpeg|gif|webp)|text\/plain)$/;
 export class IncomingController {
   constructor(
     private readonly incoming: IncomingService,
-    private readonly imports: ImportService,
     private readonly files: FileStore,
   ) {}
 
@@ -93,23 +77,4 @@ export class IncomingController {
       disposition: `${shown ? 'inline' : 'attachment'}; filename*=UTF-8''${encodeURIComponent(name).replace(/['()*]/g, (letter) => `%${letter.charCodeAt(0).toString(16)}`)}`,
     });
   }
-
-  /** Brings `.eml` and mbox files in. */
-  @Post('import')
-  @HttpCode(200)
-  @UseInterceptors(FilesInterceptor('files', MAX_FILES))
-  async import(@Owner() user: User, @UploadedFiles() files: Express.Multer.File[] | undefined): Promise<ImportReport> {
-    if (!files?.length) throw new Refusal(400, 'no-file', 'No file was sent.');
-    try {
-      return await this.imports.importFiles(
-        user,
-        files.map((file) => ({ name: nameOf(file), path: file.path })),
-      );
-    } finally {
-      await Promise.all(files.map((file) => fs.rm(file.path, { force: true })));
-    }
-  }
 }
-
-// Browsers send UTF-8 file names, which the form parser reads as Latin-1.
-const nameOf = (file: Express.Multer.File) => Buffer.from(file.originalname, 'latin1').toString('utf8').slice(-200);

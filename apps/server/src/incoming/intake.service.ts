@@ -48,11 +48,12 @@ export class Intake {
     return this.journal.quietly(user.id, (work) => this.insert(work, user, source, prepared));
   }
 
-  /** Keeps the originals of mails from a connected source; what is given back writes their rows, as part of its step. */
-  async writer(user: User, all: Buffer[], source: Source): Promise<(work: Work) => Promise<(Taken | Error)[]>> {
-    const prepared = await this.prepareAll(user, all, source.id, false);
-    for (const one of prepared) if (!(one instanceof Error)) one.incoming.sourceId = source.id;
-    return (work) => this.insert(work, user, source.id, prepared);
+  /** Keeps the originals of mails from a file or a connected source; what is given back writes their rows, as part of a step. */
+  async writer(user: User, all: Buffer[], source: Source | null): Promise<(work: Work) => Promise<(Taken | Error)[]>> {
+    const from = source?.id ?? 'mail';
+    const prepared = await this.prepareAll(user, all, from, false);
+    for (const one of prepared) if (!(one instanceof Error)) one.incoming.sourceId = source?.id ?? null;
+    return (work) => this.insert(work, user, from, prepared);
   }
 
   private prepareAll(user: User, all: Buffer[], source: string, arrivedNow: boolean): Promise<(Prepared | Error)[]> {

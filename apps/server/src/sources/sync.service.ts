@@ -60,7 +60,9 @@ export class SyncService implements OnApplicationBootstrap, OnApplicationShutdow
     this.adapters = { mailbox, chat, tracker, notes, feed };
   }
 
-  onApplicationBootstrap(): void {
+  async onApplicationBootstrap(): Promise<void> {
+    // A look that was cut off by the end of the server goes on at once, and not after its interval.
+    await this.sources.update({ state: 'active' }, { nextTry: this.clock.now() });
     this.timer = setInterval(() => void this.tick().catch((problem: unknown) => this.logger.error(problem)), TICK);
     this.timer.unref();
   }

@@ -1,0 +1,301 @@
+import { Inject, Injectable, Logger, OnApplicationBootstrap, OnApplicationShutdown } from '@nestjs/common';
+import { InjectRepository } from '@nestjs/typeorm';
+import type { ImportInfo, ImportReport } from '@corvun/contract';
+import { isoInZone } from '@corvun/core';
+import { MailError, TableError, sampleCsv, type TaskColumn } from '@corvun/formats';
+import { promises as fs } from 'node:fs';
+import { join } from 'node:path';
+import { Repository } from 'typeorm';
+import { AccountsService } from '../accounts/accounts.service';
+import type { User } from '../accounts/user.entity';
+import { Clock } from '../base/clock';
+import { CONFIG, type Config } from '../base/config';
+import { Refusal, badField, notFound } from '../base/errors';
+import { newId } from '../base/ids';
+import { Journal } from '../decisions/journal.service';
+import { Intake } from '../incoming/intake.service';
+import { StreamService } from '../stream/stream.service';
+import { ImportRun } from './import.entity';
+import { FileError, READERS, kindOf, type Counts } from './readers';
+
+const MOST_SAID = 100;
+const TELL_EVERY = 250;
+const MOST_RUNS = 50;
+
+export interface Uploaded {
+  name: string;
+  path: string;
+}
+
+/** Takes files in, one after the other, and keeps a report of each: it can be stopped, gone on with, and survives a crash. */
+@Injectable()
+export class ImportsService implements OnApplicationBootstrap, OnApplicationShutdown {
+  private readonly logger = new Logger('imports');
+  private readonly going = new Map<string, { stop: boolean; finished: Promise<void> }>();
+  private last: Promise<void> = Promise.resolve();
+
+  constructor(
+    @InjectRepository(ImportRun) private readonly runs: Repository<ImportRun>,
+    @Inject(CONFIG) private readonly config: Config,
+    private readonly accounts: AccountsService,
+    private readonly clock: Clock,
+    private readonly journal: Journal,
+    private readonly stream: StreamService,
+    private readonly intake: Intake,
+  ) {}
+
+  /** What was running when the server ended goes on: what is known already is only counted. */
+  async onApplicationBootstrap(): Promise<void> {
+    for (const run of await this.runs.findBy({ state: 'running' })) this.go(run);
+  }
+
+  async onApplicationShutdown(): Promise<void> {
+    for (const one of this.going.values()) one.stop = true;
+    await Promise.all([...this.going.values()].map((one) => one.finished));
+  }
+
+  /** Takes uploaded files over and begins; a table waits until its columns are known. */
+  async begin(user: User, files: Uploaded[], guessColumns = false): Promise<ImportRun[]> {
+    const begun: ImportRun[] = [];
+    for (const file of files) {
+      const run = await this.keep(user, file, guessColumns);
+      begun.push(run);
+      if (run.state === 'running') this.go(run);
+    }
+    return begun;
+  }
+
+  private async keep(user: User, { name, path }: Uploaded, guessColumns: boolean): Promise<ImportRun> {
+    const now = this.clock.now();
+    const id = newId();
+    const { size } = await fs.stat(path);
+    const kind = await kindOf(name, path);
+    const kept = join(this.config.data, 'uploads', `import-${id}`);
+    await fs.rename(path, kept);
+    const run: ImportRun = {
+      id,
+      ownerId: user.id,
+      version: 1,
+      created: now,
+      changed: now,
+      name,
+      kind: kind ?? '',
+      path: kept,
+      size,
+      state: 'running',
+      done: 0,
+      taken: 0,
+      updated: 0,
+      known: 0,
+      refusedCount: 0,
+      refused: [],
+      problem: '',
+      columns: null,
+    };
+    const ending = /\.([^.]+)$/.exec(name)?.[1] ?? '';
+    if (!kind) this.refuse(run, `Files ending in .${ending} cannot be read; .eml, .mbox, .ics, .vcf, .csv and .md can.`);
+    if (kind === 'csv')
+      try {
+        const { guess } = await sampleCsv(kept);
+        if (guessColumns) run.columns = guess;
+        else run.state = 'columns';
+      } catch (problem) {
+        if (!(problem instanceof TableError)) throw problem;
+        this.refuse(run, problem.message);
+      }
+    await this.journal.quietly(user.id, (work) => work.manager.insert(ImportRun, run as object), [{ kind: 'import', ids: [id] }]);
+    if (run.state === 'failed') await fs.rm(kept, { force: true });
+    return run;
+  }
+
+  private refuse(run: ImportRun, reason: string): void {
+    Object.assign(run, {
+      state: 'failed',
+      problem: reason,
+      refusedCount: run.refusedCount + 1,
+      refused: [...run.refused, { file: run.name, at: '', reason }],
+    });
+  }
+
+  private go(run: ImportRun): void {
+    const going = { stop: false, finished: Promise.resolve() };
+    this.going.set(run.id, going);
+    going.finished = this.last = this.last
+      .then(() => this.read(run, going))
+      .catch((problem: unknown) => this.logger.error(problem))
+      .then(() => void this.going.delete(run.id));
+  }
+
+  private async read(run: ImportRun, going: { stop: boolean }): Promise<void> {
+    const user = await this.accounts.byId(run.ownerId);
+    const reader = READERS[run.kind];
+    if (!user || !reader) return;
+    Object.assign(run, { done: 0, taken: 0, updated: 0, known: 0, refusedCount: 0, refused: [], problem: '' });
+    let told = 0;
+    try {
+      const file = {
+        path: run.path,
+        name: run.name,
+        size: run.size,
+        user,
+        now: this.clock.now(),
+        intake: this.intake,
+        columns: run.columns,
+      };
+      for await (const step of reader(file)) {
+        const before = { ...run, refused: [...run.refused] };
+        await this.journal
+          .quietly(user.id, async (work) => {
+            this.add(run, await step.write(work), step.bytes);
+            await work.manager.update(ImportRun, { id: run.id }, { ...countsOf(run), done: run.done });
+          })
+          .catch((problem: unknown) => {
+            Object.assign(run, before);
+            throw problem;
+          });
+        if (Date.now() - told > TELL_EVERY) this.tell(run);
+        told = Date.now();
+        if (going.stop) break;
+      }
+      run.state = going.stop ? 'stopped' : 'done';
+    } catch (problem) {
+      const sentence =
+        problem instanceof FileError || problem instanceof MailError
+          ? problem.message
+          : 'The file could not be read further. What was taken stays.';
+      if (!(problem instanceof FileError) && !(problem instanceof MailError)) this.logger.error(problem);
+      this.refuse(run, sentence);
+    }
+    if (run.state === 'done') run.done = run.size;
+    await this.journal.quietly(
+      user.id,
+      (work) =>
+        work.manager.update(
+          ImportRun,
+          { id: run.id },
+          { ...countsOf(run), state: run.state, done: run.done, problem: run.problem },
+        ),
+      [{ kind: 'import', ids: [run.id] }],
+    );
+    if (run.state !== 'stopped') await fs.rm(run.path, { force: true });
+  }
+
+  private add(run: ImportRun, counts: Counts, bytes: number): void {
+    run.taken += counts.taken;
+    run.updated += counts.updated;
+    run.known += counts.known;
+    run.refusedCount += counts.refused.length;
+    const room = MOST_SAID - run.refused.length;
+    if (room > 0) run.refused = [...run.refused, ...counts.refused.slice(0, room).map((one) => ({ file: run.name, ...one }))];
+    run.done = Math.min(bytes, run.size);
+  }
+
+  private tell(run: ImportRun): void {
+    this.stream.tell(run.ownerId, [{ kind: 'import', ids: [run.id] }]);
+  }
+
+  /** Says what the columns of a table hold, and begins. @throws Refusal */
+  async setColumns(user: User, id: string, columns: TaskColumn[]): Promise<ImportInfo> {
+    const run = await this.own(user, id);
+    if (run.state !== 'columns') throw new Refusal(409, 'not-waiting', 'This file does not wait for its columns.');
+    if (!columns.includes('title')) throw badField('columns', 'Say which column holds the title.');
+    const twice = columns.find((one, at) => one !== 'skip' && columns.indexOf(one) !== at);
+    if (twice) throw badField('columns', `Two columns cannot both hold the ${twice}.`);
+    await this.set(run, { columns, state: 'running' });
+    this.go(run);
+    return this.info(user, id);
+  }
+
+  async stop(user: User, id: string): Promise<ImportInfo> {
+    await this.own(user, id);
+    const going = this.going.get(id);
+    if (going) going.stop = true;
+    await going?.finished;
+    return this.info(user, id);
+  }
+
+  /** Goes on with what was stopped: what is there already is only counted as known. */
+  async resume(user: User, id: string): Promise<ImportInfo> {
+    const run = await this.own(user, id);
+    if (run.state !== 'stopped') throw new Refusal(409, 'not-stopped', 'Only what was stopped can go on.');
+    await this.set(run, { state: 'running' });
+    this.go(run);
+    return this.info(user, id);
+  }
+
+  /** Takes a report away; what was taken in stays. */
+  async forget(user: User, id: string): Promise<void> {
+    const run = await this.own(user, id);
+    await this.stop(user, id);
+    await fs.rm(run.path, { force: true });
+    await this.journal.quietly(user.id, (work) => work.manager.delete(ImportRun, { id }), [{ kind: 'import', ids: [id] }]);
+  }
+
+  private async set(run: ImportRun, patch: Partial<ImportRun>): Promise<void> {
+    Object.assign(run, patch);
+    await this.journal.quietly(run.ownerId, (work) => work.manager.update(ImportRun, { id: run.id }, patch as object), [
+      { kind: 'import', ids: [run.id] },
+    ]);
+  }
+
+  private async own(user: User, id: string): Promise<ImportRun> {
+    const run = await this.runs.findOneBy({ id, ownerId: user.id });
+    if (!run) throw notFound('import with this id');
+    return run;
+  }
+
+  async all(user: User): Promise<ImportInfo[]> {
+    const rows = await this.runs.find({ where: { ownerId: user.id }, order: { created: 'DESC', id: 'DESC' }, take: MOST_RUNS });
+    return Promise.all(rows.map((row) => this.shown(user, row)));
+  }
+
+  async info(user: User, id: string): Promise<ImportInfo> {
+    return this.shown(user, await this.own(user, id));
+  }
+
+  private async shown(user: User, row: ImportRun): Promise<ImportInfo> {
+    const table = row.state === 'columns' ? await sampleCsv(row.path).catch(() => null) : null;
+    const { id, name, kind, size, state, done, taken, updated, known, refusedCount, refused, problem } = row;
+    return {
+      id,
+      name,
+      kind,
+      size,
+      state,
+      done,
+      total: size,
+      taken,
+      updated,
+      known,
+      refusedCount,
+      refused,
+      problem,
+      created: isoInZone(row.created, user.zone),
+      table: table ? { columns: table.columns, rows: table.rows, guess: table.guess } : null,
+    };
+  }
+
+  /** Takes files in and waits for the end: one report over all. */
+  async takeNow(user: User, files: Uploaded[]): Promise<ImportReport> {
+    const runs = await this.begin(user, files, true);
+    await Promise.all(runs.map((run) => this.going.get(run.id)?.finished));
+    const report: ImportReport = { taken: 0, updated: 0, known: 0, refused: [] };
+    for (const { id } of runs) {
+      const { taken, updated, known, refused } = await this.own(user, id);
+      report.taken += taken;
+      report.updated += updated;
+      report.known += known;
+      report.refused.push(...refused);
+      await this.forget(user, id);
+    }
+    return report;
+  }
+}
+
+const countsOf = ({ taken, updated, known, refusedCount, refused }: ImportRun) => ({
+  taken,
+  updated,
+  known,
+  refusedCount,
+  refused: refused as object[],
+});

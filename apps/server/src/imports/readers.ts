@@ -1,0 +1,328 @@
+import { count, isDay, parseLine, type Priority, type Value } from '@corvun/core';
+import {
+  CALENDAR_LIMITS,
+  CalendarError,
+  MAIL_LIMITS,
+  NoteError,
+  TableError,
+  noteText,
+  readCsv,
+  readMbox,
+  readVcards,
+  streamCalendar,
+  tasksInNote,
+  type CalendarEvent,
+  type CalendarTodo,
+  type TaskColumn,
+} from '@corvun/formats';
+import { createHash } from 'node:crypto';
+import { createReadStream, promises as fs } from 'node:fs';
+import type { User } from '../accounts/user.entity';
+import { mainCalendar } from '../calendars/main-calendar';
+import type { Work } from '../decisions/journal.service';
+import { takeEvents } from '../events/take-events';
+import type { Intake } from '../incoming/intake.service';
+import { takePerson } from './take-person';
+import { takeTask, type TaskToTake } from './take-task';
+
+export interface Counts {
+  taken: number;
+  updated: number;
+  known: number;
+  refused: { at: string; reason: string }[];
+}
+
+/** Some of what a file holds: written in one transaction; `bytes` says how far the file was read. */
+export interface ImportStep {
+  write: (work: Work) => Promise<Counts>;
+  bytes: number;
+}
+
+export interface FileToRead {
+  path: string;
+  name: string;
+  size: number;
+  user: User;
+  now: number;
+  intake: Intake;
+  columns: TaskColumn[] | null;
+}
+
+export type FileReader = (file: FileToRead) => AsyncGenerator<ImportStep>;
+
+/** A file that is refused as a whole; the message is a sentence for the user. */
+export class FileError extends Error {}
+
+const MAIL_BATCH = 40;
+const BATCH = 300;
+const NO_COUNTS = (): Counts => ({ taken: 0, updated: 0, known: 0, refused: [] });
+
+/** Which reader takes a file, by its ending and its first bytes. */
+export const READERS: Record<string, FileReader> = {
+  eml: readEml,
+  mbox: readMboxFile,
+  ics: readIcs,
+  vcf: readVcf,
+  csv: readTable,
+  md: readNote,
+};
+
+const ENDINGS: Record<string, string> = { mbx: 'mbox', ical: 'ics', vcard: 'vcf', markdown: 'md', tsv: 'csv', txt: 'md' };
+
+/** The kind of a file; null when it cannot be read. */
+export async function kindOf(name: string, path: string): Promise<string | null> {
+  const file = await fs.open(path, 'r');
+  const { buffer, bytesRead } = await file.read(Buffer.alloc(64), 0, 64, 0).finally(() => file.close());
+  const head = buffer.toString('latin1', 0, bytesRead);
+  if (head.startsWith('From ')) return 'mbox';
+  if (/^\uFEFF?BEGIN:VCALENDAR/i.test(head)) return 'ics';
+  if (/^\uFEFF?BEGIN:VCARD/i.test(head)) return 'vcf';
+  const ending = /\.([a-z0-9]+)$/i.exec(name)?.[1]?.toLowerCase() ?? 'eml';
+  const kind = ENDINGS[ending] ?? ending;
+  return kind in READERS ? kind : null;
+}
+
+async function* readEml({ path, size, user, intake }: FileToRead): AsyncGenerator<ImportStep> {
+  if (size > MAIL_LIMITS.maxBytes)
+    throw new FileError(
+      `The message is ${Math.ceil(size / 1048576)} MB; the most that is taken is ${MAIL_LIMITS.maxBytes / 1048576} MB.`,
+    );
+  const write = await intake.writer(user, [await fs.readFile(path)], null);
+  yield { write: async (work) => mailCounts(await write(work), ['']), bytes: size };
+}
+
+async function* readMboxFile({ path, size, user, intake }: FileToRead): AsyncGenerator<ImportStep> {
+  let [number, bytes] = [0, 0];
+  let batch: { at: string; bytes: Buffer }[] = [];
+  let tooLarge: Counts['refused'] = [];
+  const step = async (): Promise<ImportStep> => {
+    const [places, refused] = [batch.map((one) => one.at), tooLarge];
+    const write = await intake.writer(
+      user,
+      batch.map((one) => one.bytes),
+      null,
+    );
+    [batch, tooLarge] = [[], []];
+    return {
+      write: async (work) => {
+        const counts = mailCounts(await write(work), places);
+        counts.refused.push(...refused);
+        return counts;
+      },
+      bytes: Math.min(bytes, size),
+    };
+  };
+  for await (const message of readMbox(createReadStream(path), MAIL_LIMITS.maxBytes)) {
+    number += 1;
+    bytes += message?.length ?? MAIL_LIMITS.maxBytes;
+    if (message) batch.push({ at: `message ${number}`, bytes: message });
+    else tooLarge.push({ at: `message ${number}`, reason: `It is larger than ${MAIL_LIMITS.maxBytes / 1048576} MB.` });
+    if (batch.length >= MAIL_BATCH) yield await step();
+  }
+  if (number === 0) throw new FileError('There is no message in this file.');
+  if (batch.length || tooLarge.length) yield await step();
+}
+
+function mailCounts(results: ({ state: 'taken' | 'known' } | Error)[], places: string[]): Counts {
+  const counts = NO_COUNTS();
+  results.forEach((result, index) => {
+    if (result instanceof Error) counts.refused.push({ at: places[index] ?? '', reason: result.message });
+    else counts[result.state] += 1;
+  });
+  return counts;
+}
+
+async function* readIcs({ path, size, user }: FileToRead): AsyncGenerator<ImportStep> {
+  if (size > CALENDAR_LIMITS.maxBytes)
+    throw new FileError(`The calendar is larger than ${CALENDAR_LIMITS.maxBytes / 1048576} MB.`);
+  const input = createReadStream(path);
+  let events: CalendarEvent[] = [];
+  let todos: CalendarTodo[] = [];
+  let refused: Counts['refused'] = [];
+  const step = (): ImportStep => {
+    const [own, tasks, said] = [events, todos, refused];
+    [events, todos, refused] = [[], [], []];
+    return { write: (work) => writeCalendar(work, user, own, tasks, said), bytes: input.bytesRead };
+  };
+  try {
+    for await (const item of streamCalendar(input as AsyncIterable<Buffer>, user.zone)) {
+      if (item.type === 'event') events.push(item.event);
+      else if (item.type === 'todo') todos.push(item.todo);
+      else refused.push(item);
+      if (events.length + todos.length + refused.length >= BATCH) yield step();
+    }
+  } catch (problem) {
+    if (problem instanceof CalendarError) throw new FileError(problem.message);
+    throw problem;
+  }
+  if (events.length || todos.length || refused.length) yield step();
+}
+
+async function writeCalendar(
+  work: Work,
+  user: User,
+  events: CalendarEvent[],
+  todos: CalendarTodo[],
+  refused: Counts['refused'],
+): Promise<Counts> {
+  const counts = NO_COUNTS();
+  counts.refused.push(...refused.map(({ at, reason }) => ({ at, reason })));
+  if (events.length) {
+    const calendar = await mainCalendar(work);
+    const taken = await takeEvents(work, calendar.id, events, user.zone);
+    counts.taken += taken.taken;
+    counts.updated += taken.updated;
+    counts.known += taken.known;
+    counts.refused.push(...taken.refused);
+  }
+  for (const todo of todos) {
+    const task: TaskToTake = {
+      title: todo.title,
+      notes: todo.description,
+      list: null,
+      tags: todo.categories,
+      priority: todo.priority,
+      estimate: todo.minutes,
+      deadline: todo.due,
+      day: todo.start?.slice(0, 10) ?? null,
+      done: todo.status === 'COMPLETED' || todo.status === 'CANCELLED',
+    };
+    counts[await takeTask(work, `todo:${todo.uid || keyOf(todo.title, todo.due ?? '')}`, task)] += 1;
+  }
+  return counts;
+}
+
+async function* readVcf({ path }: FileToRead): AsyncGenerator<ImportStep> {
+  const input = createReadStream(path);
+  for await (const item of readVcards(input as AsyncIterable<Buffer>)) {
+    yield {
+      write: async (work) => {
+        const counts = NO_COUNTS();
+        if (item.type === 'refused') counts.refused.push({ at: item.at, reason: item.reason });
+        else counts[await takePerson(work, item.person)] += 1;
+        return counts;
+      },
+      bytes: input.bytesRead,
+    };
+  }
+}
+
+async function* readTable({ path, name, size, user, now, columns }: FileToRead): AsyncGenerator<ImportStep> {
+  if (!columns) throw new FileError('Say first what the columns of the table hold.');
+  let batch: { line: number; row: string[] }[] = [];
+  let lines = 0;
+  const step = (): ImportStep => {
+    const rows = batch;
+    batch = [];
+    return { write: (work) => writeRows(work, rows, columns, { name, user, now }), bytes: size };
+  };
+  try {
+    for await (const row of readCsv(path)) {
+      lines += 1;
+      batch.push(row);
+      if (batch.length >= BATCH) yield step();
+    }
+  } catch (problem) {
+    if (!(problem instanceof TableError)) throw problem;
+    if (batch.length) yield step();
+    throw new FileError(`${problem.message} The ${count(lines, 'row')} before it were taken.`);
+  }
+  if (batch.length) yield step();
+}
+
+async function writeRows(
+  work: Work,
+  rows: { line: number; row: string[] }[],
+  columns: TaskColumn[],
+  about: { name: string; user: User; now: number },
+): Promise<Counts> {
+  const counts = NO_COUNTS();
+  for (const { line, row } of rows) {
+    const cell = (column: TaskColumn) => (columns.indexOf(column) < 0 ? '' : (row[columns.indexOf(column)] ?? '').trim());
+    const title = cell('title');
+    const dates = { deadline: dayIn(cell('deadline'), about), day: dayIn(cell('day'), about) };
+    const wrong = (['deadline', 'day'] as const).find((column) => cell(column) && !dates[column]);
+    if (!title) counts.refused.push({ at: `row ${line}`, reason: 'It has no title.' });
+    else if (wrong) counts.refused.push({ at: `row ${line}`, reason: `“${cell(wrong)}” is not a date.` });
+    else {
+      const task: TaskToTake = {
+        title,
+        notes: cell('notes'),
+        list: cell('list') || null,
+        tags: cell('tags')
+          .split(/[,;\s]+/)
+          .filter(Boolean),
+        priority: priorityIn(cell('priority')),
+        estimate: minutesIn(cell('estimate')),
+        ...dates,
+        done: /^(?:x|yes|ja|true|1|done|completed|erledigt|fertig)$/i.test(cell('status')),
+      };
+      const id = cell('id') ? `${about.name}#${cell('id')}` : keyOf(title, cell('deadline'), cell('day'), cell('list'));
+      counts[await takeTask(work, `row:${id}`, task)] += 1;
+    }
+  }
+  return counts;
+}
+
+async function* readNote({ path, name, size }: FileToRead): AsyncGenerator<ImportStep> {
+  let tasks;
+  try {
+    tasks = tasksInNote(noteText(await fs.readFile(path)));
+  } catch (problem) {
+    if (problem instanceof NoteError) throw new FileError(problem.message);
+    throw problem;
+  }
+  if (!tasks.length) throw new FileError('There is no task line in this note.');
+  yield {
+    write: async (work) => {
+      const counts = NO_COUNTS();
+      for (const one of tasks) {
+        const task: TaskToTake = {
+          title: one.title,
+          notes: '',
+          list: null,
+          tags: one.tags,
+          priority: one.priority,
+          estimate: null,
+          deadline: one.due,
+          fixed: one.fixed,
+          day: one.day,
+          done: one.done,
+        };
+        counts[await takeTask(work, `note:${one.id ?? keyOf(name, one.heading, one.title)}`, task)] += 1;
+      }
+      return counts;
+    },
+    bytes: size,
+  };
+}
+
+const keyOf = (...parts: string[]) => createHash('sha256').update(parts.join('\n')).digest('hex').slice(0, 32);
+
+/** A day written as ISO 8601, as 31.12.2026, or in words. */
+function dayIn(text: string, { user, now }: { user: User; now: number }): string | null {
+  if (!text) return null;
+  if (isDay(text.slice(0, 10))) return text.slice(0, 10);
+  const german = /^(\d{1,2})\.(\d{1,2})\.(\d{4})$/.exec(text);
+  const iso = german ? `${german[3]}-${german[2]?.padStart(2, '0')}-${german[1]?.padStart(2, '0')}` : '';
+  if (isDay(iso)) return iso;
+  return parseLine(`x ${text}`, { now, zone: user.zone, lists: [], people: [] }).date;
+}
+
+function minutesIn(text: string): number | null {
+  const hours = /^(\d+(?:[.,]\d+)?)\s*h/i.exec(text);
+  const clock = /^(\d+):(\d{2})$/.exec(text);
+  const minutes = hours
+    ? Number(hours[1]?.replace(',', '.')) * 60
+    : clock
+      ? Number(clock[1]) * 60 + Number(clock[2])
+      : parseInt(text, 10);
+  return Number.isFinite(minutes) && minutes > 0 && minutes <= 6000 ? Math.round(minutes) : null;
+}
+
+function priorityIn(text: string): Priority {
+  if (/^(?:high|hoch|1|2|3|4|a)$/i.test(text)) return 'high';
+  return /^(?:low|niedrig|[6-9]|c)$/i.test(text) ? 'low' : 'normal';
+}
+
+export type Said = Record<string, Value>;

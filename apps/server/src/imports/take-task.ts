@@ -1,0 +1,98 @@
+import { merge, type Priority, type Value } from '@corvun/core';
+import { blankTask } from '../decisions/blanks';
+import type { Work } from '../decisions/journal.service';
+import { List } from '../lists/list.entity';
+import { Counterpart } from '../sources/source.entity';
+import { patchOf, stateOf } from '../sources/two-way.service';
+import { keepTags } from '../tags/keep-tags';
+import { Task } from '../tasks/task.entity';
+
+/** A task as a file gives it. */
+export interface TaskToTake {
+  title: string;
+  notes: string;
+  list: string | null;
+  tags: string[];
+  priority: Priority;
+  estimate: number | null;
+  deadline: string | null;
+  fixed?: boolean;
+  day: string | null;
+  done: boolean;
+}
+
+/**
+ * Takes a task from a file. The same one (by `key`) from a later file changes what changed in the file since, and
+ * leaves alone what the user changed here.
+ */
+export async function takeTask(work: Work, key: string, task: TaskToTake): Promise<'taken' | 'updated' | 'known'> {
+  const sourceId = `import:${work.ownerId}`;
+  const there: Record<string, Value> = {
+    title: task.title.slice(0, 500) || 'Task without a title',
+    estimate: task.estimate,
+    due: task.deadline?.slice(0, 10) ?? null,
+    day: task.day,
+    done: task.done,
+    priority: task.priority,
+  };
+  const known = await work.manager.findOneBy(Counterpart, { sourceId, externalId: key });
+  if (known) {
+    const row = known.taskId ? await work.manager.findOneBy(Task, { id: known.taskId, ownerId: work.ownerId }) : null;
+    const merged = merge(known.base, row ? stateOf(row) : there, there);
+    await work.update('counterpart', known, { base: { ...known.base, ...there } });
+    if (!row || !Object.keys(merged.toHere).length) return 'known';
+    await work.update('task', row, patchOf(merged.toHere, row, {}, work.now));
+    return 'updated';
+  }
+  const list = task.list ? await listNamed(work, task.list) : null;
+  const tags = task.tags.map((tag) => tag.replace(/^#/, '').slice(0, 80)).filter(Boolean);
+  await keepTags(work, tags);
+  const made = await work.insert('task', {
+    ...blankTask(),
+    title: String(there['title']),
+    notes: task.notes.slice(0, 100_000),
+    listId: list?.id ?? null,
+    tags,
+    priority: task.priority,
+    estimate: task.estimate,
+    deadline: task.deadline?.slice(0, 10) ?? null,
+    deadlineFixed: task.fixed ?? false,
+    plannedDay: task.day,
+    status: task.done ? 'COMPLETED' : 'NEEDS-ACTION',
+    completed: task.done ? work.now : null,
+    concentration: list?.concentration ?? 'medium',
+    position: work.now,
+  });
+  await work.insert('counterpart', {
+    sourceId,
+    externalId: key,
+    parentId: null,
+    incomingId: null,
+    taskId: made.id,
+    base: there,
+    place: {},
+    gone: true,
+  });
+  return 'taken';
+}
+
+async function listNamed(work: Work, name: string): Promise<List> {
+  const all = await work.manager.findBy(List, { ownerId: work.ownerId });
+  const known = all.find((one) => one.name.toLowerCase() === name.toLowerCase());
+  if (known) return known;
+  const letters = name
+    .toUpperCase()
+    .replace(/[^A-Z]/g, '')
+    .padEnd(2, 'X');
+  return work.insert('list', {
+    name: name.slice(0, 80),
+    code: letters.slice(0, 2),
+    hue: all.length % 10,
+    group: '',
+    project: false,
+    outcome: '',
+    position: all.length,
+    defaultTag: null,
+    concentration: 'medium',
+  });
+}
