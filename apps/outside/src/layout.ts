@@ -1,5 +1,6 @@
 /** Text in HTML, without doing anything there. */
-export const escape = (text: unknown): string => String(text ?? '').replace(/[&<>"']/g, (letter) => `&#${letter.charCodeAt(0)};`);
+export const escape = (text: string | number | null | undefined): string =>
+  String(text ?? '').replace(/[&<>"']/g, (letter) => `&#${letter.charCodeAt(0)};`);
 
 const STYLE = `body{font:16px/24px system-ui,sans-serif;max-width:860px;margin:24px auto 80px;padding:0 16px;color:#222;background:#f4f4f2}
 h1{font-size:22px}h2{font-size:17px;margin-top:28px}nav{display:flex;gap:16px;flex-wrap:wrap;border-bottom:1px solid #bbb;padding-bottom:8px}

@@ -1,4 +1,4 @@
-import { Outside, clear, until, withOutside, type Caller, type Line, type Page, type Running } from './harness';
+import { type Outside, clear, until, withOutside, type Caller, type Line, type Page, type Running } from './harness';
 
 interface Chatted {
   messages: { id: string; text: string; thread: string | null; by: { id: string }; reactions: { name: string; by: string }[] }[];

@@ -1,7 +1,7 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { DataSource } from 'typeorm';
-import { Outside, clear, until, withOutside, type Caller, type Running } from './harness';
+import { type Outside, clear, until, withOutside, type Caller, type Running } from './harness';
 
 interface Entry {
   title: string;

@@ -1,5 +1,5 @@
 import { DataSource } from 'typeorm';
-import { Outside, clear, sendMail, until, withOutside, type Caller, type Line, type Page, type Running } from './harness';
+import { type Outside, clear, sendMail, until, withOutside, type Caller, type Line, type Page, type Running } from './harness';
 
 interface Full extends Line {
   note: string;
@@ -85,7 +85,7 @@ describe('invitations (RFC 5546)', () => {
   it('becomes a tentative event and an incoming that can be answered', async () => {
     await maren.post('/captures', { text: 'Seed order 2026-08-11 10:30 - 11:30' });
     await invite();
-    first = (await latest(1)) as Full;
+    first = await latest(1);
     expect(first).toMatchObject({ kind: 'invitation', suggestion: { to: 'answer' } });
     expect((await full(first.id)).invitation).toMatchObject({
       method: 'REQUEST',
@@ -132,7 +132,7 @@ describe('invitations (RFC 5546)', () => {
 
   it('a cancellation from the organizer cancels; from somebody else it changes nothing', async () => {
     await invite({ method: 'CANCEL', sequence: '2', from: 'Somebody <somebody@elsewhere.example>', organizer: INES });
-    const forged = (await latest(1)) as Full;
+    const forged = await latest(1);
     expect(forged.note).toMatch(/not from the organizer/);
     expect((await entries('Choose the handrail'))[0]?.status).toBe('CONFIRMED');
     await invite({ method: 'CANCEL', sequence: '3' });

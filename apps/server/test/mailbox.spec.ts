@@ -3,7 +3,7 @@ import { chmodSync, chownSync, existsSync, mkdirSync, readFileSync, readdirSync,
 import { tmpdir, userInfo } from 'node:os';
 import { join } from 'node:path';
 import {
-  Outside,
+  type Outside,
   clear,
   freePort,
   sendMail,

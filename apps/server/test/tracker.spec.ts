@@ -1,4 +1,4 @@
-import { Outside, clear, until, withOutside, type Caller, type Page, type Running } from './harness';
+import { type Outside, clear, until, withOutside, type Caller, type Page, type Running } from './harness';
 
 interface Task {
   id: string;

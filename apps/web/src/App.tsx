@@ -8,6 +8,8 @@ import { followServerClock } from './parts/useNow';
 import { ListsPlace } from './places/lists/ListsPlace';
 import { PlanPlace } from './places/plan/PlanPlace';
 import { SortPlace } from './places/sort/SortPlace';
+import { ClipPlace } from './places/sources/ClipPlace';
+import { SourcesPlace } from './places/sources/SourcesPlace';
 import { SignIn } from './SignIn';
 
 export function App(): ReactNode {
@@ -18,10 +20,12 @@ export function App(): ReactNode {
   followServerClock(me.data);
   return (
     <Routes>
+      <Route path="/clip" element={<ClipPlace />} />
       <Route element={<Frame me={me.data} />}>
         <Route path="/sort/:id?" element={<SortPlace me={me.data} />} />
         <Route path="/plan/:day?" element={<PlanPlace me={me.data} />} />
         <Route path="/lists/:list?" element={<ListsPlace me={me.data} />} />
+        <Route path="/sources/:part?/:id?" element={<SourcesPlace me={me.data} />} />
         <Route path="*" element={<Navigate to="/sort" replace />} />
       </Route>
     </Routes>

@@ -38,6 +38,7 @@ export function Frame({ me }: { me: Me }): ReactNode {
     [KEYS.redo]: turn.again,
     [KEYS.help]: () => setHelp(true),
     [KEYS.capture]: () => document.getElementById('capture-line')?.focus(),
+    [KEYS.sources]: () => void navigate('/sources'),
     ...Object.fromEntries(PLACES.map((place) => [place.key, () => void navigate(place.path)])),
   });
   return (

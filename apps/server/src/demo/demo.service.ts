@@ -24,6 +24,7 @@ import { PersonRow } from '../people/person.entity';
 import { Tag } from '../tags/tag.entity';
 import { Task } from '../tasks/task.entity';
 import { demoEvents } from './agenda-plan';
+import { DemoSources } from './demo-sources';
 import { LargeDemo } from './large';
 import { letterBytes } from './letter';
 import { pastLetters } from './past';
@@ -31,6 +32,7 @@ import { Random } from './random';
 import { TYPED_THOUGHTS, waitingLetters } from './waiting';
 import { Around, CALENDARS, LISTS, PEOPLE, TAGS, ZONE } from './world';
 
+const SEED = 20_260_803;
 export const DEMO_PASSWORD = 'alder-fen-demo';
 
 /** Own tasks of the demo, with working days from today. */
@@ -79,6 +81,7 @@ export class DemoService {
     private readonly intake: Intake,
     private readonly decisions: DecideService,
     private readonly large: LargeDemo,
+    private readonly sources: DemoSources,
     @InjectRepository(Incoming) private readonly incoming: Repository<Incoming>,
   ) {}
 
@@ -94,15 +97,17 @@ export class DemoService {
   private make(): Promise<User> {
     const now = Math.floor(this.clock.now() / MINUTE) * MINUTE;
     const around = new Around(dayOf(now, ZONE));
-    const random = new Random(20_260_803);
+    const random = new Random(SEED);
     return withIdSource(
       (count) => random.bytes(count),
       async () => {
         const user = await this.accounts.create({ name: 'Maren Holt', email: DEMO_EMAIL, password: DEMO_PASSWORD, zone: ZONE });
+        if (this.config.outside) await this.sources.handOver(this.config.data, around, new Random(SEED));
         await this.makeWorld(user, around, random, now);
         if (this.config.demoSize === 'large') await this.large.make(user, around, random, now);
         await this.makePast(user, around, random, now);
         await this.makeWaiting(user, around, now);
+        if (this.config.outside) await this.sources.connect(user, this.config.outside);
         this.logger.log('made');
         return user;
       },
@@ -127,6 +132,8 @@ export class DemoService {
       const calendars = CALENDARS.map((calendar, position) => ({ ...row(), ...calendar, position, shown: true, sourceId: null }));
       await manager.insert(Calendar, calendars);
       for (const { calendar, ...event } of demoEvents(around, random)) {
+        // With the stand-ins running these come from their feed.
+        if (this.config.outside && calendar === 'Choir board') continue;
         await manager.insert(EventRow, {
           ...row(),
           ...event,
@@ -164,7 +171,10 @@ export class DemoService {
   }
 
   private async makePast(user: User, around: Around, random: Random, now: number): Promise<void> {
-    const letters = pastLetters(around, random, now);
+    const all = pastLetters(around, random, now);
+    // One message of the chat is joined to a card, and counts too.
+    const spare = this.config.outside ? all.findIndex((one) => one.decide.to === 'drop') : -1;
+    const letters = all.filter((_, at) => at !== spare);
     const bytes = await Promise.all(letters.map((one, at) => letterBytes(one.letter, `past-${at}`, around)));
     const taken = await this.intake.takeMails(user, bytes, 'mail', false);
     for (const [at, { decide, decidedAt, finished }] of letters.entries()) {
@@ -181,7 +191,7 @@ export class DemoService {
   }
 
   private async makeWaiting(user: User, around: Around, now: number): Promise<void> {
-    const letters = waitingLetters(around, now);
+    const letters = waitingLetters(around, now).filter((letter) => !this.config.outside || !letter.stoodIn);
     const bytes = await Promise.all(letters.map((letter, at) => letterBytes(letter, `waiting-${at}`, around)));
     await this.intake.takeMails(user, bytes, 'mail', false);
     await this.writes.write(async (manager) => {

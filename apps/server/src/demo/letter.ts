@@ -14,6 +14,8 @@ export interface Letter {
   files?: { name: string; type: string; content: string | Buffer }[];
   invitation?: DemoInvitation;
   inReplyTo?: string;
+  /** Comes from a connected source instead, where the stand-ins run. */
+  stoodIn?: boolean;
 }
 
 export const MAREN = { name: 'Maren Holt', address: 'maren.holt@alderfen.example' };

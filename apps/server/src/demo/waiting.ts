@@ -43,6 +43,7 @@ export function waitingLetters(around: Around, now: number): Letter[] {
       from: 'crew',
       at: ago(30),
       subject: 'Field crew, yesterday evening',
+      stoodIn: true,
       text: `Jonas: who left the waders in the hut, they smell like a dead heron\nMina: not mine, mine smell worse\nJonas: pump 2 needs a new hose before ${weekday(3)}, Maren can you order one? 40 mm, ten metres\nMina: also the heron says hi\nLuk: Maren, could you also ask the school how many children come on the 2nd volunteer day?\nMina: bring cake`,
     },
     {
@@ -66,6 +67,7 @@ export function waitingLetters(around: Around, now: number): Letter[] {
       from: 'tracker',
       at: ago(26),
       subject: 'Card ready: Order larch decking, 48 m',
+      stoodIn: true,
       text: `Order larch decking, 48 m\n\nBoardwalk board · Ready · assigned to Maren Holt\nSteps: confirm profile with contractor; order with delivery to the north gate.\nEstimate: 45 min`,
     },
     {
@@ -198,12 +200,14 @@ export function waitingLetters(around: Around, now: number): Letter[] {
       from: 'tracker',
       at: ago(7.5),
       subject: 'Comment on: Close section C with fence',
+      stoodIn: true,
       text: 'Jonas Brandl wrote: The fence is up, sign is missing. Maren, can you print two signs A3? 15 min.',
     },
     {
       from: 'books',
       at: ago(7),
       subject: 'Timesheets',
+      stoodIn: true,
       text: `Hi,\n\nI still need your timesheet for last month. Could you send it today? Ten minutes, promise.\n\nEmil`,
     },
     {
@@ -246,6 +250,7 @@ export function waitingLetters(around: Around, now: number): Letter[] {
       from: 'neighbour',
       at: ago(4.5),
       subject: 'Dog on the boardwalk',
+      stoodIn: true,
       text: `Hello,\n\nthere was a loose dog near the lapwings again. I just wanted you to know.\n\nHanna Vogt`,
     },
     {

@@ -278,7 +278,7 @@ export class ImportsService implements OnApplicationBootstrap, OnApplicationShut
   /** Takes files in and waits for the end: one report over all. */
   async takeNow(user: User, files: Uploaded[]): Promise<ImportReport> {
     const runs = await this.begin(user, files, true);
-    await Promise.all(runs.map((run) => this.going.get(run.id)?.finished));
+    await Promise.all(runs.flatMap((run) => this.going.get(run.id)?.finished ?? []));
     const report: ImportReport = { taken: 0, updated: 0, known: 0, refused: [] };
     for (const { id } of runs) {
       const { taken, updated, known, refused } = await this.own(user, id);

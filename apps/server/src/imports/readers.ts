@@ -1,4 +1,4 @@
-import { count, isDay, parseLine, type Priority, type Value } from '@corvun/core';
+import { count } from '@corvun/core';
 import {
   CALENDAR_LIMITS,
   CalendarError,
@@ -22,6 +22,7 @@ import { mainCalendar } from '../calendars/main-calendar';
 import type { Work } from '../decisions/journal.service';
 import { takeEvents } from '../events/take-events';
 import type { Intake } from '../incoming/intake.service';
+import { dayIn, minutesIn, priorityIn } from './cells';
 import { takePerson } from './take-person';
 import { takeTask, type TaskToTake } from './take-task';
 
@@ -298,31 +299,3 @@ async function* readNote({ path, name, size }: FileToRead): AsyncGenerator<Impor
 }
 
 const keyOf = (...parts: string[]) => createHash('sha256').update(parts.join('\n')).digest('hex').slice(0, 32);
-
-/** A day written as ISO 8601, as 31.12.2026, or in words. */
-function dayIn(text: string, { user, now }: { user: User; now: number }): string | null {
-  if (!text) return null;
-  if (isDay(text.slice(0, 10))) return text.slice(0, 10);
-  const german = /^(\d{1,2})\.(\d{1,2})\.(\d{4})$/.exec(text);
-  const iso = german ? `${german[3]}-${german[2]?.padStart(2, '0')}-${german[1]?.padStart(2, '0')}` : '';
-  if (isDay(iso)) return iso;
-  return parseLine(`x ${text}`, { now, zone: user.zone, lists: [], people: [] }).date;
-}
-
-function minutesIn(text: string): number | null {
-  const hours = /^(\d+(?:[.,]\d+)?)\s*h/i.exec(text);
-  const clock = /^(\d+):(\d{2})$/.exec(text);
-  const minutes = hours
-    ? Number(hours[1]?.replace(',', '.')) * 60
-    : clock
-      ? Number(clock[1]) * 60 + Number(clock[2])
-      : parseInt(text, 10);
-  return Number.isFinite(minutes) && minutes > 0 && minutes <= 6000 ? Math.round(minutes) : null;
-}
-
-function priorityIn(text: string): Priority {
-  if (/^(?:high|hoch|1|2|3|4|a)$/i.test(text)) return 'high';
-  return /^(?:low|niedrig|[6-9]|c)$/i.test(text) ? 'low' : 'normal';
-}
-
-export type Said = Record<string, Value>;

@@ -145,7 +145,7 @@ export class OutboxService implements OnApplicationBootstrap, OnApplicationShutd
         date: new Date(entry.created),
         ...(mail.inReplyTo?.includes('@') ? { inReplyTo: `<${mail.inReplyTo}>`, references: `<${mail.inReplyTo}>` } : {}),
         ...(mail.calendar ? { icalEvent: { method: mail.calendar.method, content: mail.calendar.text } } : {}),
-      } as Parameters<typeof transport.sendMail>[0]);
+      });
     } finally {
       transport.close();
     }

@@ -14,6 +14,7 @@ import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
 import { ConflictsService } from './conflicts.service';
 import { OutboxService } from './outbox.service';
+import { SourceHealth } from './source-health.service';
 import { SourcesService } from './sources.service';
 
 @ApiTags('sources')
@@ -21,13 +22,14 @@ import { SourcesService } from './sources.service';
 export class SourcesController {
   constructor(
     private readonly sources: SourcesService,
+    private readonly health: SourceHealth,
     private readonly outbox: OutboxService,
     private readonly conflicts: ConflictsService,
   ) {}
 
   @Get('sources')
   all(@Owner() user: User): Promise<SourceInfo[]> {
-    return this.sources.all(user);
+    return this.health.all(user);
   }
 
   /** What a place offers and what would come in; nothing is kept. */
@@ -82,7 +84,7 @@ export class SourcesController {
 
   @Get('outbox')
   waiting(@Owner() user: User): Promise<OutboxInfo[]> {
-    return this.sources.outboxOf(user);
+    return this.health.outboxOf(user);
   }
 
   @Post('outbox/:id/now')

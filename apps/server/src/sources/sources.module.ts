@@ -10,6 +10,7 @@ import { NotesAdapter } from './notes.adapter';
 import { OutboxService } from './outbox.service';
 import { OutsideHttp } from './outside-http';
 import { Secrets } from './secrets.service';
+import { SourceHealth } from './source-health.service';
 import { SourcesController } from './sources.controller';
 import { SourcesService } from './sources.service';
 import { SyncService } from './sync.service';
@@ -30,6 +31,7 @@ import { TwoWay } from './two-way.service';
     FeedAdapter,
     SyncService,
     OutboxService,
+    SourceHealth,
     SourcesService,
     ConflictsService,
   ],

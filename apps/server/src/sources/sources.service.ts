@@ -1,8 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import type { OutboxInfo, SourceChange, SourceInfo, SourceInput, SourceLook, SourceSettings } from '@corvun/contract';
-import { isoInZone } from '@corvun/core';
-import { In, IsNull, Not, Repository } from 'typeorm';
+import type { SourceChange, SourceInfo, SourceInput, SourceLook, SourceSettings } from '@corvun/contract';
+import { Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
 import { Refusal, badField, notFound } from '../base/errors';
@@ -12,37 +11,27 @@ import { Journal, type Work } from '../decisions/journal.service';
 import { EventRow } from '../events/event.entity';
 import { Incoming } from '../incoming/incoming.entity';
 import { OutboxEntry } from './outbox.entity';
-import { OutboxService } from './outbox.service';
 import { sentenceOf } from './problem';
 import { Secrets } from './secrets.service';
 import { Counterpart, Source } from './source.entity';
+import { SourceHealth } from './source-health.service';
 import { SyncService } from './sync.service';
 
 const LOOK_TIME = 20_000;
 const MOST_SOURCES = 100;
 const HUES = 10;
 
-type Counted = { sourceId: string; count: number };
-
 /** Connects, changes and removes sources, and says how they are. */
 @Injectable()
 export class SourcesService {
   constructor(
     @InjectRepository(Source) private readonly sources: Repository<Source>,
-    @InjectRepository(Incoming) private readonly incoming: Repository<Incoming>,
-    @InjectRepository(Counterpart) private readonly counterparts: Repository<Counterpart>,
-    @InjectRepository(OutboxEntry) private readonly entries: Repository<OutboxEntry>,
-    @InjectRepository(EventRow) private readonly events: Repository<EventRow>,
     private readonly sync: SyncService,
-    private readonly outbox: OutboxService,
+    private readonly health: SourceHealth,
     private readonly secrets: Secrets,
     private readonly journal: Journal,
     private readonly clock: Clock,
   ) {}
-
-  async all(user: User): Promise<SourceInfo[]> {
-    return this.infos(user, await this.sync.of(user.id));
-  }
 
   async one(user: User, id: string): Promise<Source> {
     const source = await this.sources.findOneBy({ id, ownerId: user.id });
@@ -226,88 +215,8 @@ export class SourcesService {
     return { sentence: `${source.name} is removed${waiting ? `; ${waiting} undecided left the inbox` : ''}` };
   }
 
-  async info(user: User, id: string): Promise<SourceInfo> {
-    const [info] = await this.infos(user, await this.sync.of(user.id, [id]));
-    if (!info) throw notFound('source with this id');
-    return info;
-  }
-
-  private async infos(user: User, rows: Source[]): Promise<SourceInfo[]> {
-    const ids = rows.map((row) => row.id);
-    const counted = async (query: Promise<Counted[]>) => new Map((await query).map((one) => [one.sourceId, Number(one.count)]));
-    const byState = (state: 'waiting' | 'decided') =>
-      counted(
-        this.incoming
-          .createQueryBuilder('i')
-          .select('i.sourceId', 'sourceId')
-          .addSelect('COUNT(*)', 'count')
-          .where({ ownerId: user.id, sourceId: In(ids), state })
-          .groupBy('i.sourceId')
-          .getRawMany<Counted>(),
-      );
-    const [waiting, decided] = [await byState('waiting'), await byState('decided')];
-    const tasks = await counted(
-      this.counterparts
-        .createQueryBuilder('c')
-        .select('c.sourceId', 'sourceId')
-        .addSelect('COUNT(*)', 'count')
-        .where({ ownerId: user.id, sourceId: In(ids), taskId: Not(IsNull()) })
-        .groupBy('c.sourceId')
-        .getRawMany<Counted>(),
-    );
-    const box = await this.entries.find({
-      where: { ownerId: user.id, state: 'waiting' },
-      select: { id: true, sourceId: true, attempts: true },
-    });
-    const iso = (at: number | null) => (at === null ? null : isoInZone(at, user.zone));
-    return Promise.all(
-      rows.map(async (row) => {
-        const own = box.filter((one) => one.sourceId === row.id);
-        return {
-          id: row.id,
-          kind: row.kind,
-          name: row.name,
-          address: row.address,
-          account: row.account,
-          hasSecret: row.secret !== null,
-          settings: row.settings,
-          state: row.state,
-          calendarId: row.calendarId,
-          every: row.every,
-          lastTry: iso(row.lastTry),
-          lastSuccess: iso(row.lastSuccess),
-          nextTry: row.state === 'active' ? iso(row.nextTry) : null,
-          problem: row.problem,
-          progress: this.sync.progressOf(row.id),
-          held: {
-            waiting: waiting.get(row.id) ?? 0,
-            decided: decided.get(row.id) ?? 0,
-            tasks: tasks.get(row.id) ?? 0,
-            events: row.calendarId ? await this.events.countBy({ ownerId: user.id, calendarId: row.calendarId }) : 0,
-          },
-          outbox: { waiting: own.length, failed: own.filter((one) => one.attempts > 0).length },
-          version: row.version,
-        };
-      }),
-    );
-  }
-
-  async outboxOf(user: User): Promise<OutboxInfo[]> {
-    const names = new Map((await this.sync.of(user.id)).map((one) => [one.id, one.name]));
-    const iso = (at: number | null) => (at === null ? null : isoInZone(at, user.zone));
-    return (await this.outbox.of(user.id)).map((one) => ({
-      id: one.id,
-      sourceId: one.sourceId,
-      sourceName: one.sourceId ? (names.get(one.sourceId) ?? 'a removed source') : 'Mail',
-      kind: one.kind,
-      what: one.what,
-      state: one.state,
-      attempts: one.attempts,
-      nextTry: one.state === 'waiting' ? iso(one.nextTry) : null,
-      problem: one.problem,
-      created: isoInZone(one.created, user.zone),
-      sentAt: iso(one.sentAt),
-    }));
+  info(user: User, id: string): Promise<SourceInfo> {
+    return this.health.info(user, id);
   }
 
   /** Sends a reply to a chat message. */
@@ -341,4 +250,4 @@ class SourceRefusal extends Refusal {
 }
 
 const said = (settings: object | undefined): SourceSettings =>
-  Object.fromEntries(Object.entries(settings ?? {}).filter(([, value]) => value !== undefined)) as SourceSettings;
+  Object.fromEntries(Object.entries(settings ?? {}).filter(([, value]) => value !== undefined));

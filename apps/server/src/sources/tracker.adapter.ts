@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import type { BoardChoice, SourceLook } from '@corvun/contract';
-import { count, sayMinutes, type DateFact, type Value } from '@corvun/core';
+import { count, type Value } from '@corvun/core';
 import { createHash } from 'node:crypto';
 import { In } from 'typeorm';
 import { noSource } from '../decisions/blanks';
@@ -13,6 +13,7 @@ import { OutsideHttp } from './outside-http';
 import type { OutboxEntry } from './outbox.entity';
 import { SourceProblem } from './problem';
 import { Counterpart, type Source } from './source.entity';
+import { face, guess, isCard, stateThere, wanted } from './tracker.card';
 import type { Board, Card, CardPage } from './tracker.types';
 import { makeStep } from './steps';
 import { TwoWay } from './two-way.service';
@@ -119,7 +120,7 @@ export class TrackerAdapter implements Adapter {
       outcomeListId: null,
       decided: null,
       link: card.url,
-      ...this.face(card, source),
+      ...face(card, source),
     });
     const row = await work.insert('counterpart', {
       sourceId: source.id,
@@ -133,54 +134,6 @@ export class TrackerAdapter implements Adapter {
     });
     await this.checklist(work, source, row, card);
     await this.joins.byLink(work, incoming);
-  }
-
-  /** What an incoming shows of a card. */
-  private face(
-    card: Card,
-    source: Source,
-  ): Pick<Incoming, 'subject' | 'text' | 'originalSize' | 'facts' | 'readTitle' | 'readerVersion'> {
-    const takesDue = card.due && source.settings.due !== 'none';
-    const lines = [
-      card.text,
-      card.checklist.length ? card.checklist.map((item) => `${item.done ? '✓' : '·'} ${item.text}`).join('\n') : '',
-      [
-        takesDue ? `Due ${card.due}` : '',
-        card.estimate ? `Estimate ${sayMinutes(card.estimate)}` : '',
-        card.labels.length ? `Labels ${card.labels.join(', ')}` : '',
-      ]
-        .filter(Boolean)
-        .join('\n'),
-      ...card.comments.map((one) => `${one.by}: ${one.text}`),
-    ];
-    const text = lines.filter(Boolean).join('\n\n').slice(0, 100_000);
-    const at = takesDue ? text.indexOf(`Due ${card.due}`) : -1;
-    const dates: DateFact[] =
-      at < 0 || !card.due
-        ? []
-        : [
-            {
-              text: card.due,
-              value: card.due,
-              endValue: null,
-              role: 'deadline',
-              fixed: source.settings.due === 'fixed',
-              start: at + 4,
-              end: at + 4 + card.due.length,
-            },
-          ];
-    const says = card.estimate ? text.indexOf(`Estimate ${sayMinutes(card.estimate)}`) + 9 : -1;
-    const durations = card.estimate
-      ? [{ text: sayMinutes(card.estimate), minutes: card.estimate, start: says, end: says + sayMinutes(card.estimate).length }]
-      : [];
-    return {
-      subject: card.title,
-      text,
-      originalSize: text.length,
-      facts: { asks: [], dates, durations, minutes: card.estimate, people: [], links: [], invitation: false },
-      readTitle: card.title,
-      readerVersion: 1,
-    };
   }
 
   private async update(
@@ -205,8 +158,8 @@ export class TrackerAdapter implements Adapter {
     if (card.status === board.done) await this.settleIncoming(work, row, 'done', 'done on its board');
     else if (!wanted(card, board, me)) await this.settleIncoming(work, row, 'drop', 'no longer yours and ready');
     else {
-      const face = this.face(card, source);
-      if (incoming.text !== face.text || incoming.subject !== face.subject) await work.update('incoming', incoming, face);
+      const shown = face(card, source);
+      if (incoming.text !== shown.text || incoming.subject !== shown.subject) await work.update('incoming', incoming, shown);
     }
   }
 
@@ -354,37 +307,4 @@ export class TrackerAdapter implements Adapter {
       headers: { ...(secret ? { Authorization: `Bearer ${secret}` } : {}), ...(key ? { 'Idempotency-Key': key } : {}), ...more },
     });
   }
-}
-
-const wanted = (card: Card, board: BoardChoice, me: string) =>
-  !card.deleted && card.assignee === me && board.ready.includes(card.status);
-
-function stateThere(card: Card, board: BoardChoice, source: Source): Record<string, Value> {
-  return {
-    title: card.title,
-    estimate: card.estimate,
-    ...(source.settings.due === 'none' ? {} : { due: card.due }),
-    done: card.status === board.done,
-  };
-}
-
-/** Statuses by the names people give them; the user sees and corrects the guess. */
-function guess({ id, name, statuses }: Board): BoardChoice {
-  const find = (pattern: RegExp) => statuses.find((one) => pattern.test(one.name))?.id;
-  const ready = find(/ready|to ?do|next|open/i) ?? statuses[0]?.id ?? '';
-  const done = find(/done|finished|closed|built/i) ?? statuses.at(-1)?.id ?? '';
-  return { id, name, ready: ready ? [ready] : [], done, reopen: ready };
-}
-
-function isCard(value: unknown): value is Card {
-  const card = value as Partial<Card> | null;
-  return (
-    typeof card?.id === 'string' &&
-    typeof card.title === 'string' &&
-    typeof card.rev === 'number' &&
-    typeof card.status === 'string' &&
-    Array.isArray(card.checklist) &&
-    Array.isArray(card.labels) &&
-    Array.isArray(card.comments)
-  );
 }

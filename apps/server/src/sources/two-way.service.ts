@@ -162,11 +162,12 @@ export class TwoWay implements OnModuleInit {
   private async noteTime(work: Work, source: Source, counterpart: Counterpart, { before, after }: RowChange): Promise<void> {
     const minutes = Number(after?.['spent'] ?? 0) - Number(before?.['spent'] ?? 0);
     if (minutes <= 0) return;
+    const title = typeof after?.['title'] === 'string' ? after['title'] : '';
     await work.insert('outbox', {
       sourceId: source.id,
       counterpartId: counterpart.id,
       kind: 'time',
-      what: `Write ${minutes} min on “${String(after?.['title'] ?? '')}” in ${source.name}`,
+      what: `Write ${minutes} min on “${title}” in ${source.name}`,
       payload: { minutes, at: work.now },
       state: 'waiting',
       attempts: 0,

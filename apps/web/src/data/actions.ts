@@ -1,4 +1,4 @@
-import type { DecideInput, DecisionAnswer, ImportReport, TaskChange, UndoAnswer } from '@corvun/contract';
+import type { DecideInput, DecisionAnswer, TaskChange, UndoAnswer } from '@corvun/contract';
 import { useSaid } from '../state/said';
 import { patch, post, remove } from './api';
 import { client } from './queries';
@@ -62,16 +62,3 @@ async function turn(path: 'undo' | 'redo', lead: string): Promise<UndoAnswer | n
 
 export const undo = () => turn('undo', 'Taken back');
 export const redo = () => turn('redo', 'Done again');
-
-/** Sends files in; the report says what was taken and what was refused. */
-export async function importFiles(files: Iterable<File>): Promise<ImportReport | null> {
-  const form = new FormData();
-  for (const file of files) form.append('files', file, file.name);
-  try {
-    const report = await post<ImportReport>('/import', form);
-    return report;
-  } catch (problem) {
-    useSaid.getState().complain(problem);
-    return null;
-  }
-}

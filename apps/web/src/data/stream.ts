@@ -14,6 +14,9 @@ const KEYS: Record<StreamChange['kind'], string[][]> = {
   block: [['days'], ['tasks']],
   decision: [],
   person: [],
+  source: [['sources'], ['calendars']],
+  outbox: [['outbox'], ['sources']],
+  import: [['imports']],
 };
 
 /** Keeps this window in step with every other: what changed is fetched again as soon as the server tells. */

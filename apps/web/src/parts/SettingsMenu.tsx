@@ -2,8 +2,11 @@ import type { Me } from '@corvun/contract';
 import { SlidersHorizontal } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import type { ReactNode } from 'react';
+import { useNavigate } from 'react-router';
 import { remove } from '../data/api';
 import { client } from '../data/queries';
+import { useSources } from '../data/sources';
+import { KEYS, keyName } from '../keys';
 import { useSettings, type Theme } from '../state/settings';
 import { Key } from './marks';
 
@@ -16,10 +19,20 @@ const item = 'flex items-center justify-between gap-6 px-3 py-1 outline-none dat
 
 export function SettingsMenu({ me, openHelp }: { me: Me; openHelp: () => void }): ReactNode {
   const { theme, setTheme } = useSettings();
+  const navigate = useNavigate();
+  const sources = useSources();
+  const troubled = sources.data?.some((one) => one.problem || one.outbox.failed > 0);
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger aria-label="Settings" className="grid w-11 shrink-0 place-items-center text-soft hover:text-ink">
-        <SlidersHorizontal size={17} aria-hidden="true" />
+        <span className="relative">
+          <SlidersHorizontal size={17} aria-hidden="true" />
+          {troubled && (
+            <span className="absolute -top-1 -right-2 size-[7px] rotate-45 bg-amber" title="A source needs a look">
+              <span className="sr-only">A source needs a look</span>
+            </span>
+          )}
+        </span>
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content align="end" sideOffset={2} className="z-50 min-w-[260px] border border-ink bg-card py-2 shadow-lg">
@@ -36,6 +49,9 @@ export function SettingsMenu({ me, openHelp }: { me: Me; openHelp: () => void })
             ))}
           </DropdownMenu.RadioGroup>
           <DropdownMenu.Separator className="my-1 border-t border-rule" />
+          <DropdownMenu.Item className={item} onSelect={() => void navigate('/sources')}>
+            Sources <Key>{keyName(KEYS.sources)}</Key>
+          </DropdownMenu.Item>
           <DropdownMenu.Item className={item} onSelect={openHelp}>
             Keys <Key>?</Key>
           </DropdownMenu.Item>

@@ -6,6 +6,7 @@ import { KEYS, keyName } from '../../keys';
 import { Code, Key } from '../../parts/marks';
 import { DropTargets } from './DropTargets';
 import { Fields } from './Fields';
+import { AnswerPanel } from './AnswerPanel';
 import { DayPanel, EventPanel, HandOverPanel, ListPanel, ShelfPanel } from './panels';
 import { useDrafts, type Panel } from './draft';
 import { proposalOf } from './proposal';
@@ -35,6 +36,7 @@ export function DecidePane(props: PaneProps): ReactNode {
   const { me, today, line, days, gaps, dragging, decide, accept } = props;
   const { drafts, panel, open } = useDrafts();
   const proposal = proposalOf(line, drafts[line.id]);
+  const { suggestion } = line;
   if (line.state === 'decided') {
     return (
       <aside aria-label="Decide" className="w-80 shrink-0 border-l border-rule p-[18px] text-soft max-md:w-full">
@@ -50,6 +52,9 @@ export function DecidePane(props: PaneProps): ReactNode {
     );
   }
   const rows: DestinationRow[] = [
+    ...(line.kind === 'invitation' && suggestion?.to === 'answer'
+      ? [{ key: KEYS.answer, name: 'Answer', hint: 'yes, maybe, no', panel: 'answer' as const }]
+      : []),
     { key: KEYS.list, name: 'List', hint: proposal.list ?? '', panel: 'list' },
     { key: KEYS.day, name: 'Day', hint: 'or any day of a week', panel: 'day' },
     {
@@ -101,6 +106,7 @@ export function DecidePane(props: PaneProps): ReactNode {
                   {row.panel === 'day' && <DayPanel me={me} today={today} days={days} decide={decide} />}
                   {row.panel === 'time' && <TimeHint gaps={gaps} minutes={proposal.minutes} />}
                   {row.panel === 'event' && <EventPanel me={me} line={line} minutes={proposal.minutes} decide={decide} />}
+                  {row.panel === 'answer' && <AnswerPanel me={me} decide={decide} />}
                   {row.panel === 'hand-over' && <HandOverPanel decide={decide} />}
                   {row.panel === 'shelf' && <ShelfPanel today={today} decide={decide} />}
                 </div>
@@ -150,10 +156,15 @@ function Card({
 }): ReactNode {
   const { suggestion } = line;
   if (!suggestion?.sure) {
+    const invited = suggestion?.to === 'answer';
     return (
       <section aria-label="Suggestion" className="mb-3">
         {children}
-        <p className="mt-2 text-xs text-soft">Nothing like this was decided before, and the text names no day: choose below.</p>
+        <p className="mt-2 text-xs text-soft">
+          {invited
+            ? `${suggestion?.reasons[0] ?? ''}: say yes, maybe or no below.`.replace(/^./, (letter) => letter.toUpperCase())
+            : 'Nothing like this was decided before, and the text names no day: choose below.'}
+        </p>
       </section>
     );
   }
@@ -191,6 +202,7 @@ const PLAIN: Partial<Record<Suggestion['to'], string>> = {
   shelf: 'Put it on the shelf',
   done: 'Done already',
   'hand-over': 'Hand it over',
+  answer: 'Say yes',
   person: 'Keep the sender as a person',
 };
 

@@ -26,7 +26,7 @@ export function FileDrop({ take, children }: { take: (files: Iterable<File>) => 
       {children}
       {over && (
         <div className="pointer-events-none absolute inset-2 z-30 grid place-items-center border-2 border-dashed border-teal bg-teal-wash/90 font-head text-md font-semibold">
-          Drop .eml or mbox files to take them in
+          Drop files to take them in: .eml, mbox, .ics, .vcf, .csv, .md
         </div>
       )}
     </div>

@@ -1,12 +1,13 @@
 import type { IncomingFull, IncomingLine, Me } from '@corvun/contract';
 import { dayOf, plainSubject, sayDay, saySize, sayTime } from '@corvun/core';
 import { useDraggable } from '@dnd-kit/core';
-import { Download, FileText, GripVertical } from 'lucide-react';
+import { Download, ExternalLink, FileText, GripVertical } from 'lucide-react';
 import { useEffect, useRef, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { Key } from '../../parts/marks';
 import { Failed, Waiting } from '../../parts/states';
 import { AsSent } from './AsSent';
+import { ChatContext, ConflictCard, InvitationCard, Joined } from './Extras';
 import { useDrafts } from './draft';
 import { MarkedText } from './MarkedText';
 
@@ -45,7 +46,10 @@ export function Sheet({ me, today, line, incoming, problem, retry, asSent, setAs
           </h2>
           <p className="mt-1 text-xs text-soft select-text">
             {sender}
-            {line.kind !== 'typed' && line.sender.name && line.sender.address ? ` · ${line.sender.address}` : ''} ·{' '}
+            {line.kind !== 'typed' && line.kind !== 'chat' && line.sender.name && line.sender.address
+              ? ` · ${line.sender.address}`
+              : ''}{' '}
+            · {line.sourceName ? `${line.sourceName} · ` : ''}
             {sayDay(dayOf(at, me.zone), today)}, {sayTime(at, me.zone)}
             {incoming?.to.length
               ? ` · to ${incoming.to.map((person) => (person.address === me.email ? 'you' : person.name || person.address)).join(', ')}`
@@ -63,7 +67,19 @@ export function Sheet({ me, today, line, incoming, problem, retry, asSent, setAs
               {asSent ? 'As text' : 'As sent'} <Key>V</Key>
             </button>
           )}
-          {line.kind !== 'typed' && (
+          {incoming?.link && (
+            <a
+              className="grid size-7 place-items-center hover:text-ink"
+              href={incoming.link}
+              target="_blank"
+              rel="noreferrer"
+              aria-label={`Open in ${incoming.sourceName || 'its source'}`}
+              title={`Open in ${incoming.sourceName || 'its source'}`}
+            >
+              <ExternalLink size={15} aria-hidden="true" />
+            </a>
+          )}
+          {(line.kind === 'mail' || line.kind === 'invitation') && (
             <a
               className="grid size-7 place-items-center hover:text-ink"
               href={`/api/incoming/${line.id}/original`}
@@ -89,18 +105,20 @@ export function Sheet({ me, today, line, incoming, problem, retry, asSent, setAs
       ) : !incoming ? (
         <Waiting what="Opening the message" />
       ) : (
-        <Body today={today} incoming={incoming} asSent={asSent} edit={(change) => edit(line.id, change)} />
+        <Body me={me} today={today} incoming={incoming} asSent={asSent} edit={(change) => edit(line.id, change)} />
       )}
     </article>
   );
 }
 
 function Body({
+  me,
   today,
   incoming,
   asSent,
   edit,
 }: {
+  me: Me;
   today: string;
   incoming: IncomingFull;
   asSent: boolean;
@@ -109,6 +127,10 @@ function Body({
   const notes = [incoming.heldBack, ...incoming.problems].filter(Boolean);
   return (
     <>
+      {incoming.conflict && incoming.state === 'waiting' && (
+        <ConflictCard id={incoming.id} sourceName={incoming.sourceName} conflict={incoming.conflict} />
+      )}
+      {incoming.invitation && <InvitationCard me={me} today={today} invitation={incoming.invitation} />}
       {asSent && incoming.html ? (
         <AsSent html={incoming.html} title={incoming.subject} />
       ) : (
@@ -134,14 +156,18 @@ function Body({
           {note}
         </p>
       ))}
-      {incoming.state === 'decided' && <Became incoming={incoming} />}
+      {incoming.kind === 'chat' && <ChatContext me={me} incoming={incoming} />}
+      <Joined incoming={incoming} today={today} />
+      {incoming.state === 'decided' && !incoming.joinedTo && <Became incoming={incoming} />}
       {incoming.thread.length > 0 && (
         <section className="mt-5 pr-5 pl-8 text-xs max-md:px-4" aria-label="Same thread">
           <h3 className="text-soft">Same thread</h3>
           {incoming.thread.map((other) => (
             <Link key={other.id} to={`/sort/${other.id}`} className="block truncate py-[2px] hover:underline">
               {sayDay(other.received.slice(0, 10), today)} · {other.sender.name || other.sender.address}: {other.subject}{' '}
-              {other.state === 'decided' ? '(decided)' : ''}
+              {other.state === 'decided' && (
+                <span className="text-teal">{other.made.length ? `became “${other.made[0]?.title ?? ''}”` : 'was decided'}</span>
+              )}
             </Link>
           ))}
         </section>

@@ -12,14 +12,14 @@ import {
 } from '@dnd-kit/core';
 import { useCallback, useEffect, useLayoutEffect, useMemo, useState, type ReactNode } from 'react';
 import { useNavigate, useParams } from 'react-router';
-import { decide, importFiles } from '../../data/actions';
+import { decide } from '../../data/actions';
+import { beginImport } from '../../data/sources';
 import { takeOut } from '../../data/inbox';
 import { client, prefetchIncoming, useDays, useInbox, useIncoming } from '../../data/queries';
 import { KEYS, isOnControl } from '../../keys';
 import { Empty, Failed, Waiting } from '../../parts/states';
 import { useKeys } from '../../parts/useKeys';
 import { useNow } from '../../parts/useNow';
-import { useSaid } from '../../state/said';
 import { useSettings } from '../../state/settings';
 import { DayStrip } from './DayStrip';
 import { stripDays } from './strip-days';
@@ -27,6 +27,7 @@ import { DecidePane } from './DecidePane';
 import { useDrafts } from './draft';
 import { fieldsOf, proposalOf } from './proposal';
 import { FileDrop } from './FileDrop';
+import { useImportSentence } from './importSentence';
 import { Sheet } from './Sheet';
 import { Stack } from './Stack';
 
@@ -49,6 +50,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
   const sheet = useIncoming(sheetId);
   const current = selected ?? (sheet.data?.id === sheetId ? sheet.data : undefined);
   const days = useDays(today, 14);
+  const watch = useImportSentence();
   const { drafts, panel, open, forget } = useDrafts();
   const [dragged, setDragged] = useState<IncomingLine | null>(null);
   const [asSent, setAsSent] = useState(false);
@@ -74,7 +76,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
       const at = lines.findIndex((line) => line.id === of.id);
       if (of.id === current?.id) select((lines[at + 1] ?? lines[at - 1])?.id, true);
       takeOut([of.id]);
-      const done = await decide({ ...fieldsOf(proposal), ...input, incoming: [of.id] });
+      const done = await decide({ ...fieldsOf(proposal, drafts[of.id]), ...input, incoming: [of.id] });
       if (done) forget(of.id);
       else {
         await client.invalidateQueries({ queryKey: ['inbox'] });
@@ -100,6 +102,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
     const suggestion = current?.suggestion;
     if (!suggestion?.sure || !current) return;
     if (suggestion.to === 'list' && !suggestion.list) return open('list');
+    if (suggestion.to === 'answer') return void decideOn({ to: 'answer', reply: 'yes' });
     void decideOn({ to: suggestion.to, ...(suggestion.start && suggestion.to === 'event' ? { start: suggestion.start } : {}) });
   };
 
@@ -119,6 +122,8 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
           [KEYS.day]: () => open('day'),
           [KEYS.time]: () => open('time'),
           [KEYS.event]: () => open('event'),
+          ...(current.kind === 'invitation' ? { [KEYS.answer]: () => open('answer') } : {}),
+          ...(current.kind === 'chat' ? { [KEYS.writeBack]: () => document.getElementById('chat-reply')?.focus() } : {}),
           [KEYS.handOver]: () => open('hand-over'),
           [KEYS.shelf]: () => open('shelf'),
           [KEYS.person]: () => void decideOn({ to: 'person' }),
@@ -144,18 +149,10 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
     else if (target?.input) void decideOn(target.input, line);
   };
   const take = async (files: Iterable<File>) => {
-    const report = await importFiles(files);
-    if (!report) return;
-    const { say, complain } = useSaid.getState();
-    const refused = report.refused.map((one) => `${one.file}${one.at ? `, ${one.at}` : ''}: ${one.reason}`);
-    const counted = `${report.taken} taken in${report.known ? `, ${report.known} known already` : ''}`;
-    if (refused.length)
-      complain(
-        new Error(
-          `${counted}. Refused: ${refused.slice(0, 3).join(' ')}${refused.length > 3 ? ` And ${refused.length - 3} more.` : ''}`,
-        ),
-      );
-    else say(counted, 'none');
+    const runs = await beginImport(files);
+    if (!runs) return;
+    if (runs.some((run) => run.state === 'columns')) return void navigate('/sources/files');
+    watch(runs.map((run) => run.id));
   };
 
   if (inbox.isPending) return <Waiting what="Opening the inbox" />;

@@ -2,7 +2,18 @@ import type { IncomingLine, Me } from '@corvun/contract';
 import { count, dayOf, plainSubject, sayAge, sayMinutes } from '@corvun/core';
 import { useDraggable } from '@dnd-kit/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { ArrowDownUp, FileUp, Mail, PenLine, Paperclip } from 'lucide-react';
+import {
+  ArrowDownUp,
+  CalendarPlus,
+  FileUp,
+  Mail,
+  MessageSquareText,
+  NotebookText,
+  Paperclip,
+  PenLine,
+  Scissors,
+  SquareKanban,
+} from 'lucide-react';
 import { useEffect, useRef, type ReactNode } from 'react';
 import { Deadline } from '../../parts/marks';
 import { useDrafts } from './draft';
@@ -64,8 +75,8 @@ export function Stack({ me, now, lines, total, selectedId, order, turn, select, 
           <button
             type="button"
             className="grid size-7 place-items-center hover:text-ink"
-            aria-label="Take in mail files"
-            title="Take in .eml and mbox files"
+            aria-label="Take in files"
+            title="Take in files: .eml, mbox, .ics, .vcf, .csv, .md"
             onClick={() => picker.current?.click()}
           >
             <FileUp size={14} aria-hidden="true" />
@@ -74,9 +85,9 @@ export function Stack({ me, now, lines, total, selectedId, order, turn, select, 
             ref={picker}
             type="file"
             multiple
-            accept=".eml,.mbox"
+            accept=".eml,.mbox,.ics,.vcf,.csv,.md"
             className="hidden"
-            aria-label="Mail files"
+            aria-label="Files"
             onChange={(event) => {
               if (event.target.files) take([...event.target.files]);
               event.target.value = '';
@@ -121,10 +132,19 @@ interface RowProps {
   select: (id: string) => void;
 }
 
+const ICONS: Partial<Record<IncomingLine['kind'], typeof Mail>> = {
+  typed: PenLine,
+  chat: MessageSquareText,
+  invitation: CalendarPlus,
+  card: SquareKanban,
+  'note-line': NotebookText,
+  clipped: Scissors,
+};
+
 function Row({ me, now, line, top, place, total, selected, select }: RowProps): ReactNode {
   const { setNodeRef, listeners, isDragging } = useDraggable({ id: `line-${line.id}`, data: { line } });
   const changed = useDrafts((state) => state.drafts[line.id] !== undefined);
-  const Icon = line.kind === 'typed' ? PenLine : Mail;
+  const Icon = ICONS[line.kind] ?? Mail;
   const sender = line.kind === 'typed' ? 'You' : line.sender.name || line.sender.address || 'Unknown sender';
   return (
     <li className="absolute inset-x-0 pl-3" style={{ top, height: ROW }} aria-setsize={total} aria-posinset={place}>
@@ -159,10 +179,23 @@ function Row({ me, now, line, top, place, total, selected, select }: RowProps): 
 
 function Summary({ line, today }: { line: IncomingLine; today: string }): ReactNode {
   const { asks, deadline, deadlineFixed, minutes } = line.summary;
-  const quiet = line.bulk ? 'sent to many' : line.kind === 'typed' ? 'typed' : asks || deadline ? '' : 'asks nothing';
+  const quiet = line.note
+    ? ''
+    : line.bulk
+      ? 'sent to many'
+      : line.kind === 'typed'
+        ? 'typed'
+        : asks || deadline
+          ? ''
+          : 'asks nothing';
   return (
     <>
-      {asks > 0 && <span>{count(asks, 'ask')}</span>}
+      {line.note && (
+        <span className="truncate text-plum" title={line.note}>
+          {line.note}
+        </span>
+      )}
+      {asks > 0 && !line.note && <span>{count(asks, 'ask')}</span>}
       {deadline && <Deadline deadline={deadline} fixed={deadlineFixed} today={today} />}
       {minutes !== null && <span>{sayMinutes(minutes)}</span>}
       {quiet && <span>{quiet}</span>}

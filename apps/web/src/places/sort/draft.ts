@@ -2,7 +2,7 @@ import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
 import type { DecisionDraft } from './proposal';
 
-export type Panel = 'list' | 'day' | 'time' | 'event' | 'hand-over' | 'shelf';
+export type Panel = 'list' | 'day' | 'time' | 'event' | 'answer' | 'hand-over' | 'shelf';
 
 interface DraftState {
   drafts: Record<string, DecisionDraft>;

@@ -37,7 +37,20 @@ export function proposalOf(
   };
 }
 
-/** The fields every destination takes from the proposal. */
-export function fieldsOf({ title, deadline, fixed, minutes, tags, priority, list }: Proposal): Partial<DecideInput> {
-  return { ...(title.trim() ? { title: title.trim() } : {}), deadline, fixed, minutes, tags, priority, list };
+/** The fields every destination takes from the proposal. What is neither proposed nor said is left to the server. */
+export function fieldsOf(
+  { title, deadline, fixed, minutes, tags, priority, list }: Proposal,
+  draft: DecisionDraft = {},
+): Partial<DecideInput> {
+  const said = <K extends 'deadline' | 'minutes'>(key: K, value: Proposal[K]) =>
+    value !== null || draft[key] !== undefined ? { [key]: value } : {};
+  return {
+    ...(title.trim() ? { title: title.trim() } : {}),
+    ...said('deadline', deadline),
+    ...said('minutes', minutes),
+    fixed,
+    tags,
+    priority,
+    list,
+  };
 }

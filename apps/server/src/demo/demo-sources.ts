@@ -1,0 +1,93 @@
+import { Injectable } from '@nestjs/common';
+import type { SourceKind, SourceSettings } from '@corvun/contract';
+import { promises as fs } from 'node:fs';
+import { join } from 'node:path';
+import type { User } from '../accounts/user.entity';
+import { Clock } from '../base/clock';
+import { newId } from '../base/ids';
+import { Writes } from '../base/writes';
+import { Calendar } from '../calendars/calendar.entity';
+import { Source } from '../sources/source.entity';
+import { SyncService } from '../sources/sync.service';
+import { demoEvents } from './agenda-plan';
+import type { Random } from './random';
+import type { Around } from './world';
+
+const BOARDS = [
+  { id: 'boardwalk', name: 'Boardwalk board', ready: ['ready'], done: 'built', reopen: 'ready' },
+  { id: 'volunteers', name: 'Volunteer board', ready: ['open'], done: 'finished', reopen: 'open' },
+];
+
+/** Connects the demo to the stand-ins for the outside world, so that what they hold comes in by itself. */
+@Injectable()
+export class DemoSources {
+  constructor(
+    private readonly writes: Writes,
+    private readonly clock: Clock,
+    private readonly sync: SyncService,
+  ) {}
+
+  /** Gives the choir's events to the stand-in that serves them as a feed. */
+  async handOver(data: string, around: Around, random: Random): Promise<void> {
+    const events = demoEvents(around, random).filter((one) => one.calendar === 'Choir board');
+    const entries = events.map((one, at) => ({
+      uid: `choir-${at}`,
+      title: one.title,
+      day: one.start.slice(0, 10),
+      start: one.start.slice(11, 16),
+      end: one.end.slice(11, 16),
+      place: one.location,
+      rrule: '',
+      sequence: 0,
+    }));
+    const folder = join(data, 'outside');
+    await fs.mkdir(folder, { recursive: true });
+    await fs.writeFile(join(folder, 'choir-of-the-demo.json'), JSON.stringify(entries));
+  }
+
+  async connect(user: User, outside: string): Promise<void> {
+    await this.writes.write(async (manager) => {
+      const calendar = await manager.findOneByOrFail(Calendar, { ownerId: user.id, name: 'Choir board' });
+      const add = (
+        position: number,
+        kind: SourceKind,
+        name: string,
+        path: string,
+        settings: SourceSettings,
+        more: Partial<Source> = {},
+      ) => {
+        const adapter = this.sync.adapter(kind);
+        const now = this.clock.now();
+        const row = {
+          id: newId(),
+          ownerId: user.id,
+          version: 1,
+          created: now,
+          changed: now,
+          kind,
+          name,
+          address: `${outside}${path}`,
+          account: '',
+          secret: null,
+          settings: { ...adapter.defaults, ...settings },
+          cursor: {},
+          state: 'active' as const,
+          calendarId: null,
+          every: adapter.every,
+          lastTry: null,
+          lastSuccess: null,
+          nextTry: now,
+          failures: 0,
+          problem: '',
+          position,
+          ...more,
+        };
+        return manager.insert(Source, row as object).then(() => row.id);
+      };
+      await add(0, 'chat', 'Team chat', '/chat', { words: [] });
+      await add(1, 'tracker', 'Team tracker', '/tracker', { boards: BOARDS, due: 'fixed', writeTime: true });
+      const feed = await add(2, 'feed', 'Choir board', '/calendars/choir-board.ics', { busy: true }, { calendarId: calendar.id });
+      await manager.update(Calendar, { id: calendar.id }, { sourceId: feed });
+    });
+  }
+}

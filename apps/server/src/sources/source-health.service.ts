@@ -1,0 +1,116 @@
+import { Injectable } from '@nestjs/common';
+import { InjectRepository } from '@nestjs/typeorm';
+import type { OutboxInfo, SourceInfo } from '@corvun/contract';
+import { isoInZone } from '@corvun/core';
+import { In, IsNull, Not, Repository } from 'typeorm';
+import type { User } from '../accounts/user.entity';
+import { notFound } from '../base/errors';
+import { EventRow } from '../events/event.entity';
+import { Incoming } from '../incoming/incoming.entity';
+import { OutboxEntry } from './outbox.entity';
+import { OutboxService } from './outbox.service';
+import { Counterpart, Source } from './source.entity';
+import { SyncService } from './sync.service';
+
+type Counted = { sourceId: string; count: number };
+
+/** Says how sources are, what came of them, and what waits to go back. */
+@Injectable()
+export class SourceHealth {
+  constructor(
+    @InjectRepository(Incoming) private readonly incoming: Repository<Incoming>,
+    @InjectRepository(Counterpart) private readonly counterparts: Repository<Counterpart>,
+    @InjectRepository(OutboxEntry) private readonly entries: Repository<OutboxEntry>,
+    @InjectRepository(EventRow) private readonly events: Repository<EventRow>,
+    private readonly sync: SyncService,
+    private readonly outbox: OutboxService,
+  ) {}
+
+  async all(user: User): Promise<SourceInfo[]> {
+    return this.infos(user, await this.sync.of(user.id));
+  }
+
+  async info(user: User, id: string): Promise<SourceInfo> {
+    const [info] = await this.infos(user, await this.sync.of(user.id, [id]));
+    if (!info) throw notFound('source with this id');
+    return info;
+  }
+
+  private async infos(user: User, rows: Source[]): Promise<SourceInfo[]> {
+    const ids = rows.map((row) => row.id);
+    const counted = async (query: Promise<Counted[]>) => new Map((await query).map((one) => [one.sourceId, Number(one.count)]));
+    const byState = (state: 'waiting' | 'decided') =>
+      counted(
+        this.incoming
+          .createQueryBuilder('i')
+          .select('i.sourceId', 'sourceId')
+          .addSelect('COUNT(*)', 'count')
+          .where({ ownerId: user.id, sourceId: In(ids), state })
+          .groupBy('i.sourceId')
+          .getRawMany<Counted>(),
+      );
+    const [waiting, decided] = [await byState('waiting'), await byState('decided')];
+    const tasks = await counted(
+      this.counterparts
+        .createQueryBuilder('c')
+        .select('c.sourceId', 'sourceId')
+        .addSelect('COUNT(*)', 'count')
+        .where({ ownerId: user.id, sourceId: In(ids), taskId: Not(IsNull()) })
+        .groupBy('c.sourceId')
+        .getRawMany<Counted>(),
+    );
+    const box = await this.entries.find({
+      where: { ownerId: user.id, state: 'waiting' },
+      select: { id: true, sourceId: true, attempts: true },
+    });
+    const iso = (at: number | null) => (at === null ? null : isoInZone(at, user.zone));
+    return Promise.all(
+      rows.map(async (row) => {
+        const own = box.filter((one) => one.sourceId === row.id);
+        return {
+          id: row.id,
+          kind: row.kind,
+          name: row.name,
+          address: row.address,
+          account: row.account,
+          hasSecret: row.secret !== null,
+          settings: row.settings,
+          state: row.state,
+          calendarId: row.calendarId,
+          every: row.every,
+          lastTry: iso(row.lastTry),
+          lastSuccess: iso(row.lastSuccess),
+          nextTry: row.state === 'active' ? iso(row.nextTry) : null,
+          problem: row.problem,
+          progress: this.sync.progressOf(row.id),
+          held: {
+            waiting: waiting.get(row.id) ?? 0,
+            decided: decided.get(row.id) ?? 0,
+            tasks: tasks.get(row.id) ?? 0,
+            events: row.calendarId ? await this.events.countBy({ ownerId: user.id, calendarId: row.calendarId }) : 0,
+          },
+          outbox: { waiting: own.length, failed: own.filter((one) => one.attempts > 0).length },
+          version: row.version,
+        };
+      }),
+    );
+  }
+
+  async outboxOf(user: User): Promise<OutboxInfo[]> {
+    const names = new Map((await this.sync.of(user.id)).map((one) => [one.id, one.name]));
+    const iso = (at: number | null) => (at === null ? null : isoInZone(at, user.zone));
+    return (await this.outbox.of(user.id)).map((one) => ({
+      id: one.id,
+      sourceId: one.sourceId,
+      sourceName: one.sourceId ? (names.get(one.sourceId) ?? 'a removed source') : 'Mail',
+      kind: one.kind,
+      what: one.what,
+      state: one.state,
+      attempts: one.attempts,
+      nextTry: one.state === 'waiting' ? iso(one.nextTry) : null,
+      problem: one.problem,
+      created: isoInZone(one.created, user.zone),
+      sentAt: iso(one.sentAt),
+    }));
+  }
+}

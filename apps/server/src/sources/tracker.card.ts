@@ -1,0 +1,89 @@
+import type { BoardChoice } from '@corvun/contract';
+import { sayMinutes, type DateFact, type Value } from '@corvun/core';
+import type { Incoming } from '../incoming/incoming.entity';
+import type { Source } from './source.entity';
+import type { Board, Card } from './tracker.types';
+
+/** What an incoming shows of a card. */
+export function face(
+  card: Card,
+  source: Source,
+): Pick<Incoming, 'subject' | 'text' | 'originalSize' | 'facts' | 'readTitle' | 'readerVersion'> {
+  const takesDue = card.due && source.settings.due !== 'none';
+  const lines = [
+    card.text,
+    card.checklist.length ? card.checklist.map((item) => `${item.done ? '✓' : '·'} ${item.text}`).join('\n') : '',
+    [
+      takesDue ? `Due ${card.due}` : '',
+      card.estimate ? `Estimate ${sayMinutes(card.estimate)}` : '',
+      card.labels.length ? `Labels ${card.labels.join(', ')}` : '',
+    ]
+      .filter(Boolean)
+      .join('\n'),
+    ...card.comments.map((one) => `${one.by}: ${one.text}`),
+  ];
+  const text = lines.filter(Boolean).join('\n\n').slice(0, 100_000);
+  const at = takesDue ? text.indexOf(`Due ${card.due}`) : -1;
+  const dates: DateFact[] =
+    at < 0 || !card.due
+      ? []
+      : [
+          {
+            text: card.due,
+            value: card.due,
+            endValue: null,
+            role: 'deadline',
+            fixed: source.settings.due === 'fixed',
+            start: at + 4,
+            end: at + 4 + card.due.length,
+          },
+        ];
+  const says = card.estimate ? text.indexOf(`Estimate ${sayMinutes(card.estimate)}`) + 9 : -1;
+  const durations = card.estimate
+    ? [{ text: sayMinutes(card.estimate), minutes: card.estimate, start: says, end: says + sayMinutes(card.estimate).length }]
+    : [];
+  return {
+    subject: card.title,
+    text,
+    originalSize: text.length,
+    facts: { asks: [], dates, durations, minutes: card.estimate, people: [], links: [], invitation: false },
+    readTitle: card.title,
+    readerVersion: 1,
+  };
+}
+
+/** Whether a card comes in: the user's own, and ready. */
+export const wanted = (card: Card, board: BoardChoice, me: string) =>
+  !card.deleted && card.assignee === me && board.ready.includes(card.status);
+
+/** What of a card is merged with its task. */
+export function stateThere(card: Card, board: BoardChoice, source: Source): Record<string, Value> {
+  return {
+    title: card.title,
+    estimate: card.estimate,
+    ...(source.settings.due === 'none' ? {} : { due: card.due }),
+    done: card.status === board.done,
+  };
+}
+
+/** Statuses by the names people give them; the user sees and corrects the guess. */
+export function guess({ id, name, statuses }: Board): BoardChoice {
+  const find = (pattern: RegExp) => statuses.find((one) => pattern.test(one.name))?.id;
+  const ready = find(/ready|to ?do|next|open/i) ?? statuses[0]?.id ?? '';
+  const done = find(/done|finished|closed|built/i) ?? statuses.at(-1)?.id ?? '';
+  return { id, name, ready: ready ? [ready] : [], done, reopen: ready };
+}
+
+/** Whether an answer has the form of a card. */
+export function isCard(value: unknown): value is Card {
+  const card = value as Partial<Card> | null;
+  return (
+    typeof card?.id === 'string' &&
+    typeof card.title === 'string' &&
+    typeof card.rev === 'number' &&
+    typeof card.status === 'string' &&
+    Array.isArray(card.checklist) &&
+    Array.isArray(card.labels) &&
+    Array.isArray(card.comments)
+  );
+}

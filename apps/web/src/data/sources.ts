@@ -1,0 +1,76 @@
+import type { ImportInfo, OutboxInfo, SourceChange, SourceInfo, SourceInput, SourceLook, SourceSettings } from '@corvun/contract';
+import { useQuery } from '@tanstack/react-query';
+import { useSaid } from '../state/said';
+import { get, patch, post, remove } from './api';
+import { client } from './queries';
+
+export const useSources = () => useQuery({ queryKey: ['sources'], queryFn: () => get<SourceInfo[]>('/sources') });
+export const useOutbox = () => useQuery({ queryKey: ['outbox'], queryFn: () => get<OutboxInfo[]>('/outbox') });
+export const useImports = () => useQuery({ queryKey: ['imports'], queryFn: () => get<ImportInfo[]>('/imports') });
+export const useTokens = () =>
+  useQuery({ queryKey: ['tokens'], queryFn: () => get<{ id: string; name: string; created: string }[]>('/tokens') });
+
+/** Does something, brings the lists up to date, and says what went wrong; null when it was refused. */
+async function act<T>(work: () => Promise<T>, said: string | ((answer: T) => string), ...keys: string[]): Promise<T | null> {
+  try {
+    const answer = await work();
+    const text = typeof said === 'string' ? said : said(answer);
+    if (text) useSaid.getState().say(text, 'none');
+    return answer;
+  } catch (problem) {
+    useSaid.getState().complain(problem);
+    return null;
+  } finally {
+    await Promise.all(keys.map((key) => client.invalidateQueries({ queryKey: [key] })));
+  }
+}
+
+export const lookAt = (input: SourceInput) => post<SourceLook>('/sources/look', input);
+export const lookAgain = (id: string, settings: SourceSettings) => post<SourceLook>(`/sources/${id}/look`, settings);
+export const addSource = (input: SourceInput) => post<SourceInfo>('/sources', input);
+export const changeSource = (id: string, change: SourceChange, said = '') =>
+  act(() => patch<SourceInfo>(`/sources/${id}`, change), said, 'sources', 'outbox');
+export const runSource = (id: string) => act(() => post<SourceInfo>(`/sources/${id}/run`), '', 'sources');
+export const removeSource = (id: string) =>
+  act(
+    () => remove<{ sentence: string }>(`/sources/${id}`),
+    (answer) => answer.sentence,
+    'sources',
+    'outbox',
+    'inbox',
+    'calendars',
+    'days',
+  );
+
+export const sendNow = (id: string) => act(() => post(`/outbox/${id}/now`), 'It is tried again now', 'outbox');
+export const giveUp = (id: string) =>
+  act(() => post(`/outbox/${id}/give-up`), 'It is given up; what stands there stays', 'outbox', 'sources');
+
+export const settle = (id: string, keep: 'here' | 'there') =>
+  act(
+    () => post<{ sentence: string }>(`/incoming/${id}/settle`, { keep }),
+    (answer) => answer.sentence,
+    'tasks',
+    'inbox',
+  );
+export const replyTo = (id: string, text: string) =>
+  act(
+    () => post<{ sentence: string }>(`/incoming/${id}/reply`, { text }),
+    (answer) => answer.sentence,
+    'outbox',
+  );
+
+export const setColumns = (id: string, columns: string[]) => post<ImportInfo>(`/imports/${id}/columns`, { columns });
+export const stopImport = (id: string) => act(() => post(`/imports/${id}/stop`), '', 'imports');
+export const resumeImport = (id: string) => act(() => post(`/imports/${id}/resume`), '', 'imports');
+export const forgetImport = (id: string) => act(() => remove(`/imports/${id}`), '', 'imports');
+
+export const addToken = (name: string) => act(() => post<{ id: string; token: string }>('/tokens', { name }), '', 'tokens');
+export const removeToken = (id: string) => act(() => remove(`/tokens/${id}`), 'The token no longer opens anything', 'tokens');
+
+/** Sends files in; what becomes of them is told on Sources, under Files. */
+export async function beginImport(files: Iterable<File>): Promise<ImportInfo[] | null> {
+  const form = new FormData();
+  for (const file of files) form.append('files', file, file.name);
+  return act(() => post<ImportInfo[]>('/imports', form), '', 'imports');
+}

@@ -1,0 +1,74 @@
+import type { SourceInfo, SourceLook, SourceSettings } from '@corvun/contract';
+import { useEffect, useState, type ReactNode } from 'react';
+import { changeSource, lookAgain } from '../../data/sources';
+import { Choose } from './Choose';
+import { Preview } from './Preview';
+import { button, field, primary } from './common';
+
+/** Changes what a connected source brings in, where it is, and its password. */
+export function ChangeSource({ source, close }: { source: SourceInfo; close: () => void }): ReactNode {
+  const [settings, setSettings] = useState<SourceSettings>(source.settings);
+  const [name, setName] = useState(source.name);
+  const [secret, setSecret] = useState('');
+  const [look, setLook] = useState<SourceLook | null>(null);
+  const [problem, setProblem] = useState('');
+  useEffect(() => {
+    let current = true;
+    lookAgain(source.id, settings).then(
+      (found) => {
+        if (!current) return;
+        setLook(found);
+        setProblem('');
+      },
+      (failed: unknown) => current && setProblem(failed instanceof Error ? failed.message : 'It does not answer.'),
+    );
+    return () => {
+      current = false;
+    };
+  }, [source.id, settings]);
+  const save = async () => {
+    const changed = { name, settings, version: source.version, ...(secret ? { secret } : {}) };
+    if (await changeSource(source.id, changed, `${name} is changed and looked into again`)) close();
+  };
+  return (
+    <form
+      className="mt-4 ml-9 max-w-[620px] space-y-3 border-l-2 border-rule pl-4 max-md:ml-0"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void save();
+      }}
+    >
+      <label className="block">
+        Name
+        <input className={field} value={name} required maxLength={80} onChange={(event) => setName(event.target.value)} />
+      </label>
+      {source.kind !== 'notes' && source.kind !== 'feed' && (
+        <label className="block">
+          New password or token (empty keeps the one it has)
+          <input
+            className={field}
+            type="password"
+            autoComplete="off"
+            value={secret}
+            onChange={(event) => setSecret(event.target.value)}
+          />
+        </label>
+      )}
+      {look ? (
+        <Choose kind={source.kind} look={look} settings={settings} set={setSettings} />
+      ) : (
+        !problem && <p className="text-soft">Asking {source.name} …</p>
+      )}
+      {problem && <p className="text-brick">{problem}</p>}
+      {look && <Preview look={look} />}
+      <div className="flex gap-2">
+        <button type="submit" className={primary}>
+          Save and look again
+        </button>
+        <button type="button" className={button} onClick={close}>
+          Leave as it is
+        </button>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,91 @@
+import { useState, type FormEvent, type ReactNode } from 'react';
+import { addToken, removeToken, useTokens } from '../../data/sources';
+import { useNow } from '../../parts/useNow';
+import { useMe } from '../../data/queries';
+import { button, field, primary, saysWhen } from './common';
+
+/** The browser extension, the bookmarklet, and tokens for them and for other programs. */
+export function FromTheWeb(): ReactNode {
+  const now = useNow();
+  const me = useMe();
+  const tokens = useTokens();
+  const [name, setName] = useState('Browser');
+  const [secret, setSecret] = useState('');
+  const clip = `javascript:(()=>{const s=String(getSelection()).slice(0,2000);open('${window.location.origin}/clip?title='+encodeURIComponent(document.title)+'&url='+encodeURIComponent(location.href)+'&text='+encodeURIComponent(s),'corvun','width=520,height=460')})()`;
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    const made = await addToken(name);
+    if (made) setSecret(made.token);
+  };
+  return (
+    <div className="grid max-w-[720px] gap-8">
+      <section>
+        <h2 className="font-head text-md font-semibold">Browser extension</h2>
+        <p className="text-soft">
+          A button and a key in the browser: the capture line with the page filled in, today’s agenda and your open tasks. It
+          works while the server is away, and sends later.
+        </p>
+        <ol className="mt-2 list-decimal pl-5">
+          <li>
+            In the browser open the page of extensions, turn developer mode on, and load the folder{' '}
+            <code>apps/extension/dist</code>.
+          </li>
+          <li>
+            Make a token below, and give it to the extension with the address{' '}
+            <code className="select-text">{window.location.origin}</code>.
+          </li>
+        </ol>
+      </section>
+      <section>
+        <h2 className="font-head text-md font-semibold">Bookmarklet</h2>
+        <p className="text-soft">
+          Without the extension: make a bookmark with this address. On any page it opens the capture line with title, address and
+          what you selected.
+        </p>
+        <label className="mt-2 block">
+          Address of the bookmark
+          <textarea
+            className={`${field} h-20 font-mono text-xs break-all`}
+            readOnly
+            value={clip}
+            onFocus={(event) => event.target.select()}
+          />
+        </label>
+      </section>
+      <section>
+        <h2 className="font-head text-md font-semibold">Tokens</h2>
+        <p className="text-soft">
+          For the extension, the command line and your own programs. Programs write to <code>POST /api/captures</code> with{' '}
+          <code>{'{"text", "note", "url"}'}</code> and the token as a bearer token.
+        </p>
+        <form onSubmit={(event) => void submit(event)} className="mt-2 flex items-end gap-2">
+          <label className="flex-1">
+            What it is for
+            <input className={field} value={name} required maxLength={80} onChange={(event) => setName(event.target.value)} />
+          </label>
+          <button type="submit" className={primary}>
+            Make a token
+          </button>
+        </form>
+        {secret && (
+          <label className="mt-2 block border border-teal bg-teal-wash p-3">
+            The new token, shown this once
+            <input className={`${field} font-mono`} readOnly value={secret} onFocus={(event) => event.target.select()} />
+          </label>
+        )}
+        <ul className="mt-3 border-t border-rule">
+          {tokens.data?.map((one) => (
+            <li key={one.id} className="flex items-center justify-between gap-3 border-b border-rule py-2">
+              <span>
+                {one.name} <span className="text-xs text-soft">made {saysWhen(one.created, now, me.data?.zone ?? 'UTC')}</span>
+              </span>
+              <button type="button" className={`${button} text-xs`} onClick={() => void removeToken(one.id)}>
+                Withdraw
+              </button>
+            </li>
+          ))}
+        </ul>
+      </section>
+    </div>
+  );
+}
