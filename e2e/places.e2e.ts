@@ -137,7 +137,7 @@ test('Sort: what is not right stays open and nothing is lost', async ({ sort: pa
     true,
   );
 
-  await page.route('**/api/decisions', (route) => route.abort());
+  await corvun.kill();
   await page.keyboard.press('r');
   await expect(page.getByRole('alert')).toContainText('Corvun’s server does not answer. Nothing is lost');
   await expect(stack(page).getByText(`${before - 1} to decide`)).toBeVisible();

@@ -1,3 +1,5 @@
+import { createServer } from 'node:net';
+import { readFileSync } from 'node:fs';
 import { homedir } from 'node:os';
 import { delimiter, isAbsolute, join } from 'node:path';
 import { build, install, root, start } from './setup.mjs';
@@ -21,22 +23,41 @@ try {
   process.exit(1);
 }
 
-const parts = [
-  start('apps/server/dist/main.js', {
-    CORVUN_DATA: data,
-    CORVUN_WEB: join(root, 'apps/web/dist'),
-    CORVUN_DEMO: serve ? '' : '1',
-    ...(serve
-      ? {}
-      : {
-          CORVUN_OUTSIDE: `http://127.0.0.1:${outsidePort}`,
-          CORVUN_ALLOW_PRIVATE: '1',
-          CORVUN_MAIL_OUT: env.CORVUN_MAIL_OUT ?? `smtp://127.0.0.1:${env.OUTSIDE_SMTP_PORT ?? Number(outsidePort) + 1}`,
-          CORVUN_FOLDERS: [env.CORVUN_FOLDERS ?? homedir(), join(data, 'outside')].join(delimiter),
-        }),
-  }),
-];
-if (!serve) parts.push(start('apps/outside/dist/main.js', { CORVUN_DATA: data, OUTSIDE_PORT: outsidePort }));
+/** A port for a stand-in that nobody chose: the wanted one, or any other where that is taken. */
+async function freePort(wanted) {
+  const taken = [port, env.SMTP_PORT ?? '4625', outsidePort].map(Number);
+  const attempt = (number) =>
+    new Promise((resolve) => {
+      const probe = createServer();
+      probe.once('error', () => resolve(null));
+      probe.listen(number, '127.0.0.1', () => {
+        const { port: found } = probe.address();
+        probe.close(() => resolve(found));
+      });
+    });
+  return (taken.includes(wanted) ? null : await attempt(wanted)) ?? attempt(0);
+}
+
+const parts = [];
+if (serve)
+  parts.push(start('apps/server/dist/main.js', { CORVUN_DATA: data, CORVUN_WEB: join(root, 'apps/web/dist'), CORVUN_DEMO: '' }));
+else {
+  const receive = env.OUTSIDE_SMTP_PORT ?? String(await freePort(Number(outsidePort) + 1));
+  const imap = env.OUTSIDE_IMAP_PORT ?? String(await freePort(Number(outsidePort) + 2));
+  const outside = { CORVUN_DATA: data, OUTSIDE_PORT: outsidePort, OUTSIDE_SMTP_PORT: receive, OUTSIDE_IMAP_PORT: imap };
+  parts.push(
+    start('apps/outside/dist/main.js', outside),
+    start('apps/server/dist/main.js', {
+      CORVUN_DATA: data,
+      CORVUN_WEB: join(root, 'apps/web/dist'),
+      CORVUN_DEMO: '1',
+      CORVUN_OUTSIDE: `http://127.0.0.1:${outsidePort}`,
+      CORVUN_ALLOW_PRIVATE: '1',
+      CORVUN_MAIL_OUT: env.CORVUN_MAIL_OUT ?? `smtp://127.0.0.1:${receive}`,
+      CORVUN_FOLDERS: [env.CORVUN_FOLDERS ?? homedir(), join(data, 'outside')].join(delimiter),
+    }),
+  );
+}
 
 let ending = false;
 let left = parts.length;
@@ -66,13 +87,23 @@ async function answers(url) {
 }
 
 const shown = host === '0.0.0.0' || host === '::' ? '127.0.0.1' : host;
+const pause = () => new Promise((resolve) => setTimeout(resolve, 150));
 const wanted = [`http://${shown}:${port}/api/health`, ...(serve ? [] : [`http://127.0.0.1:${outsidePort}/health`])];
-while (!ending) {
-  const all = await Promise.all(wanted.map(answers));
-  if (all.every(Boolean)) {
-    process.stdout.write(`Corvun is ready at http://${shown}:${port}\n`);
-    if (!serve) process.stdout.write(`The outside world (send a mail, post in chat, move a card) is at http://127.0.0.1:${outsidePort}\n`);
-    break;
+while (!ending && !(await Promise.all(wanted.map(answers))).every(Boolean)) await pause();
+
+/** In the demo: until what lies in the connected sources has come in, or a source said that it cannot. */
+async function firstLook() {
+  const headers = { Authorization: `Bearer ${readFileSync(join(data, 'demo-token'), 'utf8').trim()}` };
+  for (let tries = 0; !ending && tries < 200; tries += 1) {
+    const response = await fetch(`http://${shown}:${port}/api/sources`, { headers });
+    const sources = response.ok ? await response.json() : [];
+    if (sources.every((one) => one.lastSuccess || one.problem || one.state === 'paused')) return;
+    await pause();
   }
-  await new Promise((resolve) => setTimeout(resolve, 150));
+}
+if (!serve && !ending) await firstLook().catch(() => undefined);
+if (!ending) {
+  process.stdout.write(`Corvun is ready at http://${shown}:${port}\n`);
+  if (!serve)
+    process.stdout.write(`The outside world (send a mail, post in chat, move a card) is at http://127.0.0.1:${outsidePort}\n`);
 }

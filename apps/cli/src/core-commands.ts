@@ -13,8 +13,11 @@ import {
   workingTime,
   type WorkingHours,
 } from '@corvun/core';
-import { expandEvents, readCalendar, readMail, type CalendarEvent } from '@corvun/formats';
+import type { CalendarEvent } from '@corvun/formats';
 import { Refused, WrongUse, minutesOption, print, timeOption, zoneOption } from './usage';
+
+/** Loaded only by the commands that read files: it takes longer to load than most commands to run. */
+const formats = () => import('@corvun/formats');
 
 interface Common {
   json?: boolean;
@@ -34,6 +37,7 @@ async function readFileOf(path: string): Promise<Buffer> {
 }
 
 async function eventsOf(paths: string[], zone: string): Promise<CalendarEvent[]> {
+  const { readCalendar } = await formats();
   const all: CalendarEvent[] = [];
   for (const path of paths) {
     try {
@@ -78,6 +82,7 @@ export function coreCommands(program: Command): void {
     .option('--zone <zone>', 'IANA zone')
     .action(async (path: string, { json, now, zone: named }: Common) => {
       const zone = zoneOption(named);
+      const { readMail } = await formats();
       const mail = await readMail(await readFileOf(path)).catch((problem: Error) => {
         throw new Refused(problem.message);
       });
@@ -107,6 +112,7 @@ export function coreCommands(program: Command): void {
     .option('--zone <zone>', 'IANA zone')
     .action(async (path: string, options: Window) => {
       const { from, to, zone } = windowOf(options);
+      const { expandEvents } = await formats();
       const all = expandEvents(await eventsOf([path], zone), from, to, zone).map(
         ({ uid, start, end, allDay, startDay, endDay, title, status }) => ({
           uid,
@@ -138,6 +144,7 @@ export function coreCommands(program: Command): void {
       const { from, to, zone } = windowOf(options);
       const least = minutesOption('minutes', options.minutes);
       const hours = weekOf(options.hours, options.days);
+      const { expandEvents } = await formats();
       const busy = expandEvents(await eventsOf(paths, zone), from, to, zone).filter((one) => one.busy);
       const gaps = freeGaps(workingTime(from, to, hours, zone), union(busy), least).map(({ start, end }) => ({
         start: isoInZone(start, zone),

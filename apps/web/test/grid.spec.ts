@@ -120,9 +120,11 @@ describe('the proposal with the user’s changes', () => {
   });
 
   it('takes changes, and keeps what was cleared cleared', () => {
-    const changed = proposalOf(line, { title: 'Send both maps', deadline: null, minutes: null });
+    const draft = { title: 'Send both maps', deadline: null, minutes: null };
+    const changed = proposalOf(line, draft);
     expect(changed).toMatchObject({ title: 'Send both maps', deadline: null, minutes: null, list: 'Permits' });
-    expect(fieldsOf(changed)).toMatchObject({ title: 'Send both maps', deadline: null, minutes: null });
+    expect(fieldsOf(changed, draft)).toMatchObject({ title: 'Send both maps', deadline: null, minutes: null });
+    expect(fieldsOf(changed)).not.toHaveProperty('minutes');
   });
 
   it('falls back to the subject, and sends no empty title', () => {

@@ -10,7 +10,7 @@ export async function makeStep(work: Work, item: Counterpart, parentId: string):
     parentId,
     status: item.base['done'] ? 'COMPLETED' : 'NEEDS-ACTION',
     completed: item.base['done'] ? work.now : null,
-    position: work.now,
+    position: work.now + Number(item.place['at'] ?? 0),
   });
   await work.update('counterpart', item, { taskId: task.id });
 }

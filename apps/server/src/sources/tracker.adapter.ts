@@ -177,12 +177,12 @@ export class TrackerAdapter implements Adapter {
   private async checklist(work: Work, source: Source, parent: Counterpart, card: Card): Promise<void> {
     const rows = await work.manager.findBy(Counterpart, { sourceId: source.id, parentId: parent.id });
     const known = new Map(rows.map((row) => [row.externalId, row]));
-    for (const item of card.checklist) {
+    for (const [at, item] of card.checklist.entries()) {
       const externalId = `card:${card.id}#${item.id}`;
       const row = known.get(externalId);
       known.delete(externalId);
       const there = { title: item.text, done: item.done };
-      if (row) await this.twoWay.bring(work, source, row, there, row.place);
+      if (row) await this.twoWay.bring(work, source, row, there, { ...row.place, at });
       else {
         const made = await work.insert('counterpart', {
           sourceId: source.id,
@@ -191,7 +191,7 @@ export class TrackerAdapter implements Adapter {
           incomingId: null,
           taskId: null,
           base: there,
-          place: { item: item.id },
+          place: { item: item.id, at },
           gone: false,
         });
         if (parent.taskId) await makeStep(work, made, parent.taskId);

@@ -30,6 +30,18 @@ export function takeOut(ids: readonly string[]): void {
   }
 }
 
+/** Puts lines back that were taken out for a decision which did not go through, also while the server is away. */
+export function putBack(lines: readonly IncomingLine[]): void {
+  const ids = lines.map((line) => line.id);
+  for (const order of ['oldest', 'newest'] as const) {
+    client.setQueryData<Pages>(['inbox', 'state=waiting', order], (old) => {
+      const shown = new Set(old?.pages.flatMap((page) => page.items.map((line) => line.id)));
+      const missing = ids.filter((id) => !shown.has(id)).length;
+      return old ? merge(old, ids, [...lines], (old.pages[0]?.total ?? 0) + missing, order) : old;
+    });
+  }
+}
+
 function merge(old: Pages, ids: string[], items: IncomingLine[], total: number, order: Order): Pages {
   const gone = new Set(ids);
   const pages = old.pages.map((page) => ({ ...page, total, items: page.items.filter((line) => !gone.has(line.id)) }));

@@ -14,7 +14,7 @@ import { useCallback, useEffect, useLayoutEffect, useMemo, useState, type ReactN
 import { useNavigate, useParams } from 'react-router';
 import { decide } from '../../data/actions';
 import { beginImport } from '../../data/sources';
-import { takeOut } from '../../data/inbox';
+import { putBack, takeOut } from '../../data/inbox';
 import { client, prefetchIncoming, useDays, useInbox, useIncoming } from '../../data/queries';
 import { KEYS, isOnControl } from '../../keys';
 import { Empty, Failed, Waiting } from '../../parts/states';
@@ -79,8 +79,9 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
       const done = await decide({ ...fieldsOf(proposal, drafts[of.id]), ...input, incoming: [of.id] });
       if (done) forget(of.id);
       else {
-        await client.invalidateQueries({ queryKey: ['inbox'] });
+        putBack([of]);
         select(of.id, true);
+        await client.invalidateQueries({ queryKey: ['inbox'] });
       }
     },
     [current, drafts, forget, lines, select],
