@@ -22,13 +22,16 @@ export default tseslint.config(
       'playwright-report/**',
       'test-results/**',
       'tmp/**',
-      'apps/web/vite.config.ts',
+      'apps/*/vite.config.ts',
     ],
   },
   ...tseslint.configs.recommendedTypeChecked,
   {
     languageOptions: {
-      parserOptions: { project: ['./tsconfig.test.json', './apps/web/tsconfig.json'], tsconfigRootDir: import.meta.dirname },
+      parserOptions: {
+        project: ['./tsconfig.test.json', './apps/web/tsconfig.json', './apps/extension/tsconfig.json'],
+        tsconfigRootDir: import.meta.dirname,
+      },
     },
     rules: {
       '@typescript-eslint/no-explicit-any': 'error',
@@ -53,16 +56,16 @@ export default tseslint.config(
   ),
   forbid(
     ['apps/*/src/**'],
-    ['@corvun/server', '@corvun/web', '@corvun/cli', '@corvun/outside', ...OUTSIDE_OWN_FOLDER],
+    ['@corvun/server', '@corvun/web', '@corvun/cli', '@corvun/outside', '@corvun/extension', ...OUTSIDE_OWN_FOLDER],
     'applications import packages, never each other.',
   ),
   forbid(
-    ['apps/web/src/**'],
-    ['@corvun/formats', '@corvun/server', '@corvun/cli', '@corvun/outside', 'node:*', ...OUTSIDE_OWN_FOLDER],
-    'the web application imports core and contract only.',
+    ['apps/web/src/**', 'apps/extension/src/**'],
+    [...except('core', 'contract'), 'node:*', ...OUTSIDE_OWN_FOLDER],
+    'what runs in the browser imports core and contract only.',
   ),
   {
-    files: ['apps/web/src/**/*.tsx'],
+    files: ['apps/web/src/**/*.tsx', 'apps/extension/src/**/*.tsx'],
     plugins: { 'react-hooks': reactHooks, 'jsx-a11y': jsxA11y },
     rules: {
       ...reactHooks.configs.recommended.rules,

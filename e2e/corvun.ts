@@ -1,6 +1,6 @@
 import { test as base, expect, type Page } from '@playwright/test';
 import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { cpSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -9,12 +9,35 @@ import { createTransport } from 'nodemailer';
 const ROOT = join(__dirname, '..');
 export const TO = 'maren.holt@capture.example';
 
-async function freePort(): Promise<number> {
+export async function freePort(): Promise<number> {
   const server = createServer();
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
   const { port } = server.address() as AddressInfo;
   await new Promise((resolve) => server.close(resolve));
   return port;
+}
+
+/** The demo data, made once by the global set-up; each Corvun starts on a copy. */
+export const TEMPLATE = join(tmpdir(), `corvun-e2e-template-${process.env['CORVUN_E2E_RUN'] ?? 'none'}`);
+
+/** Starts the built server on a folder and waits until it listens. */
+export async function startServer(data: string, env: Record<string, string>): Promise<ChildProcess> {
+  const child = spawn(process.execPath, [join(ROOT, 'apps/server/dist/main.js')], {
+    env: {
+      ...process.env,
+      CORVUN_DATA: data,
+      CORVUN_DEMO: '1',
+      CORVUN_NOW: '2026-08-03T10:50:00+02:00',
+      CORVUN_WEB: join(ROOT, 'apps/web/dist'),
+      ...env,
+    },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  await new Promise<void>((resolve, reject) => {
+    child.stdout.on('data', (text: Buffer) => text.includes('listening') && resolve());
+    child.on('exit', (code) => reject(new Error(`the server ended with ${code}`)));
+  });
+  return child;
 }
 
 export interface Letter {
@@ -27,38 +50,29 @@ export interface Letter {
 /** A built Corvun with the demo data and a fixed clock, in a folder of its own. */
 export class Corvun {
   url = '';
-  private smtpPort = 0;
-  private readonly data = mkdtempSync(join(tmpdir(), 'corvun-e2e-'));
+  smtpPort = 0;
+  readonly data = mkdtempSync(join(tmpdir(), 'corvun-e2e-'));
   private child: ChildProcess | undefined;
+
+  constructor(private readonly more: Record<string, string> = {}) {
+    if (!Object.keys(more).length) cpSync(TEMPLATE, this.data, { recursive: true });
+  }
 
   async start(): Promise<void> {
     const port = this.url ? Number(new URL(this.url).port) : await freePort();
     this.smtpPort = this.smtpPort || (await freePort());
     this.url = `http://127.0.0.1:${port}`;
-    this.child = spawn(process.execPath, [join(ROOT, 'apps/server/dist/main.js')], {
-      env: {
-        ...process.env,
-        CORVUN_DATA: this.data,
-        PORT: String(port),
-        SMTP_PORT: String(this.smtpPort),
-        CORVUN_DEMO: '1',
-        CORVUN_NOW: '2026-08-03T10:50:00+02:00',
-        CORVUN_WEB: join(ROOT, 'apps/web/dist'),
-      },
-      stdio: ['ignore', 'pipe', 'inherit'],
-    });
-    await new Promise<void>((resolve, reject) => {
-      this.child?.stdout?.on('data', (text: Buffer) => text.includes('listening') && resolve());
-      this.child?.on('exit', (code) => reject(new Error(`the server ended with ${code}`)));
-    });
+    this.child = await startServer(this.data, { PORT: String(port), SMTP_PORT: String(this.smtpPort), ...this.more });
   }
 
   async kill(): Promise<void> {
     const { child } = this;
+    this.child = undefined;
+    if (!child) return;
     await new Promise<void>((resolve) => {
-      child?.removeAllListeners('exit');
-      child?.once('exit', () => resolve());
-      child?.kill('SIGKILL');
+      child.removeAllListeners('exit');
+      child.once('exit', () => resolve());
+      child.kill('SIGKILL');
     });
   }
 

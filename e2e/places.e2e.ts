@@ -14,10 +14,14 @@ test('Lists: tick, move, shelve and drop by keyboard and menu, and back to the m
   await page.keyboard.press('ArrowDown');
   await expect(rows.nth(1)).toBeFocused();
   await page.keyboard.press('ArrowUp');
+  const second = (await rows.nth(1).getAttribute('data-task')) ?? '';
   await page.keyboard.press('x');
   await expect(said(page)).toContainText(`“${first}” is done`);
+  await expect(rows.first()).toHaveAttribute('data-task', second);
+  await expect(rows.first()).toBeFocused();
   await page.keyboard.press('u');
   await expect(said(page)).toContainText('Taken back');
+  await expect(rows.first()).toHaveAttribute('data-task', id);
 
   await task.focus();
   await page.keyboard.press('Enter');
@@ -35,7 +39,7 @@ test('Lists: tick, move, shelve and drop by keyboard and menu, and back to the m
   await task.focus();
   await page.keyboard.press('o');
   await expect(sheet(page).getByRole('region', { name: 'What it became' })).toContainText(first);
-  await page.getByRole('link', { name: first }).click();
+  await sheet(page).getByRole('link', { name: first }).click();
   await expect(task).toBeFocused();
 });
 

@@ -58,12 +58,18 @@ export function install() {
 /** Builds what changed: packages and applications with the type checker, the web application with its bundler. */
 export function build() {
   const wanted = sourcesHash();
-  const outputs = ['apps/server/dist/main.js', 'apps/cli/dist/main.js', 'apps/outside/dist/main.js', 'apps/web/dist/index.html'];
+  const outputs = [
+    'apps/server/dist/main.js',
+    'apps/cli/dist/main.js',
+    'apps/outside/dist/main.js',
+    'apps/web/dist/index.html',
+    'apps/extension/dist/background.js',
+  ];
   if (existsSync(BUILT) && readFileSync(BUILT, 'utf8') === wanted && outputs.every((path) => existsSync(join(root, path))))
     return;
   process.stderr.write('Building …\n');
   run(bin('tsc'), ['-b']);
-  run(bin('vite'), ['build', '--logLevel', 'warn'], { cwd: join(root, 'apps', 'web') });
+  for (const name of ['web', 'extension']) run(bin('vite'), ['build', '--logLevel', 'warn'], { cwd: join(root, 'apps', name) });
   writeFileSync(BUILT, wanted);
 }
 

@@ -51,6 +51,7 @@ try {
 rmSync(results, { recursive: true, force: true });
 mkdirSync(results, { recursive: true });
 check('type check of the web application', bin('tsc'), ['-p', 'apps/web']);
+check('type check of the extension', bin('tsc'), ['-p', 'apps/extension']);
 check('type check of the tests', bin('tsc'), ['-p', 'tsconfig.test.json']);
 check('formatting', bin('prettier'), ['--check', '--log-level', 'warn', '.']);
 check('lint and import rules', bin('eslint'), ['.']);

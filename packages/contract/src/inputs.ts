@@ -84,6 +84,10 @@ export class CaptureInput {
   @MaxLength(2000)
   @Matches(/^https?:\/\//, { message: 'The address of a page begins with http:// or https://.' })
   url?: string;
+  /** When it was written, where it is sent later: words like “tomorrow” are meant from then. */
+  @IsOptional() @IsISO8601({ strict: true }) at?: string;
+  /** Chosen by the sender: the same key is taken once, however often it is sent. */
+  @IsOptional() @Matches(/^[\w-]{8,64}$/, { message: 'A key has 8 to 64 letters, digits, - or _.' }) key?: string;
 }
 
 export class TaskChange {

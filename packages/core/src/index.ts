@@ -7,6 +7,7 @@ export * from './text/say';
 export * from './slots/gaps';
 export * from './planning/load';
 export { parseLine, MAX_LINE } from './capture/parseLine';
+export { sayOutcome, sayParts } from './capture/sayDraft';
 export type { Draft, Field, LineContext, Priority, Problem, Span } from './capture/draft';
 export { readMessage, MAX_READ, READER_VERSION } from './message/facts';
 export type { Ask, DateFact, DurationFact, MessageFacts, MessageToRead } from './message/facts';

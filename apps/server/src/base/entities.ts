@@ -1,6 +1,7 @@
 import { Access, User } from '../accounts/user.entity';
 import { Block } from '../blocks/block.entity';
 import { Calendar } from '../calendars/calendar.entity';
+import { CaptureKey } from '../capture/capture-key.entity';
 import { Decision } from '../decisions/decision.entity';
 import { EventRow } from '../events/event.entity';
 import { Incoming, StoredAttachment } from '../incoming/incoming.entity';
@@ -30,4 +31,5 @@ export const ENTITIES = [
   Counterpart,
   OutboxEntry,
   ImportRun,
+  CaptureKey,
 ];

@@ -5,11 +5,12 @@ import { MINUTE, addDays, dayOf, instantOf, occurrences, parseLine, wallOf, type
 import { Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
-import { badField } from '../base/errors';
+import { Refusal, badField } from '../base/errors';
 import { newId } from '../base/ids';
 import { blankEvent, blankTask, noSource } from '../decisions/blanks';
 import { mainCalendar } from '../calendars/main-calendar';
 import { Journal, type Work } from '../decisions/journal.service';
+import { CaptureKey } from './capture-key.entity';
 import { readIncoming } from '../incoming/reading';
 import { List } from '../lists/list.entity';
 import { PersonRow } from '../people/person.entity';
@@ -42,8 +43,9 @@ export class CaptureService {
   async capture(user: User, input: CaptureInput): Promise<Captured> {
     const lists = await this.lists.findBy({ ownerId: user.id });
     const people = (await this.people.findBy({ ownerId: user.id })).map((person) => person.name);
+    const written = Math.min(input.at ? Date.parse(input.at) : Infinity, this.clock.now());
     const draft = parseLine(input.text.trim(), {
-      now: this.clock.now(),
+      now: written,
       zone: user.zone,
       lists: lists.map((list) => list.name),
       people,
@@ -52,11 +54,20 @@ export class CaptureService {
     const list = lists.find((one) => one.name === draft.list) ?? null;
     const notes = [input.note, input.url].filter(Boolean).join('\n\n');
     const { decision, sentence, result } = await this.journal.run(user.id, { action: 'capture' }, async (work) => {
+      await this.takeKey(work, input.key);
       const made = await this.make(work, user, draft, list, notes, input.text.trim());
       return { sentence: `“${made.title}” ${made.where}`, result: made };
     });
     const { where: _where, ...made } = result;
     return { decision, sentence, ...made };
+  }
+
+  /** @throws Refusal when a line with this key was taken before: a sender that missed the answer sends it again */
+  private async takeKey(work: Work, key: string | undefined): Promise<void> {
+    if (!key) return;
+    if (await work.manager.existsBy(CaptureKey, { ownerId: work.ownerId, key }))
+      throw new Refusal(409, 'taken-before', 'This line was taken before.');
+    await work.manager.insert(CaptureKey, { ownerId: work.ownerId, key, at: work.now });
   }
 
   private async make(work: Work, user: User, draft: Draft, list: List | null, notes: string, line: string): Promise<Made> {

@@ -1,4 +1,5 @@
 import { First1 } from './0001-first';
 import { Sources2 } from './0002-sources';
+import { CaptureKeys3 } from './0003-capture-keys';
 
-export const MIGRATIONS = [First1, Sources2];
+export const MIGRATIONS = [First1, Sources2, CaptureKeys3];

@@ -1,5 +1,5 @@
 import type { Me } from '@corvun/contract';
-import { dayOf, parseLine, sayDay, sayMinutes, type Draft, type Field } from '@corvun/core';
+import { dayOf, parseLine, sayOutcome, sayParts, type Draft } from '@corvun/core';
 import { useState, type KeyboardEvent, type ReactNode } from 'react';
 import { capture } from '../data/actions';
 import { useLists } from '../data/queries';
@@ -7,20 +7,6 @@ import { Key } from './marks';
 import { serverNow } from './useNow';
 
 const KEPT = 'corvun-capture-line';
-const NAMES: Record<Field, string> = {
-  date: 'day',
-  time: 'time',
-  endTime: 'until',
-  minutes: 'how long',
-  week: 'week',
-  deadline: 'deadline',
-  priority: 'priority',
-  list: 'list',
-  tag: 'tag',
-  person: 'with',
-  repeat: 'repeats',
-};
-
 /** The line that is always there. What is being typed is kept, should the page go away. */
 export function CaptureLine({ me }: { me: Me }): ReactNode {
   const [text, setText] = useState(() => window.sessionStorage.getItem(KEPT) ?? '');
@@ -92,9 +78,8 @@ function Preview({ text, draft, today }: { text: string; draft: Draft; today: st
     at = Math.max(at, span.end);
   }
   pieces.push(text.slice(at));
-  const understood = draft.spans.map(
-    (span) => [NAMES[span.field], valueOf(span.field, draft, today, text.slice(span.start + 1, span.end))] as const,
-  );
+  const understood = sayParts(text, draft, today);
+  const outcome = sayOutcome(draft);
   return (
     <>
       <p className="break-words">{pieces}</p>
@@ -111,45 +96,8 @@ function Preview({ text, draft, today }: { text: string; draft: Draft; today: st
         </p>
       ))}
       <p className="mt-2 border-t border-rule pt-2">
-        <Key>Enter</Key> {outcome(draft)}
+        <Key>Enter</Key> {outcome.before} {outcome.title && <b className="font-semibold">“{outcome.title}”</b>} {outcome.after}
       </p>
     </>
   );
-}
-
-function outcome(draft: Draft): ReactNode {
-  if (!draft.title) return 'Add what it is about: nothing is left for a title.';
-  const title = <b className="font-semibold">“{draft.title}”</b>;
-  if (draft.kind === 'event') return <>puts {title} into the calendar as an event</>;
-  if (draft.time && (draft.date || draft.repeat)) return <>makes the task {title} and sets its time aside</>;
-  if (draft.date || draft.week || draft.deadline || draft.repeat || draft.list) return <>makes the task {title}</>;
-  return <>puts {title} into the inbox, to be sorted later</>;
-}
-
-function valueOf(field: Field, draft: Draft, today: string, marked: string): string {
-  switch (field) {
-    case 'date':
-      return draft.date ? sayDay(draft.date, today) : '';
-    case 'time':
-      return draft.time ?? '';
-    case 'endTime':
-      return draft.endTime ?? '';
-    case 'minutes':
-      return sayMinutes(draft.minutes ?? 0);
-    case 'week':
-      return draft.week ? `${Number(draft.week.slice(6))}` : '';
-    case 'deadline':
-      return draft.deadline
-        ? `${sayDay(draft.deadline.slice(0, 10), today)}${draft.deadline.slice(10).replace('T', ' ')}, ${draft.deadlineFixed ? 'fixed' : 'flexible'}`
-        : '';
-    case 'priority':
-      return draft.priority;
-    case 'list':
-      return draft.list ?? '';
-    case 'repeat':
-      return marked ? `e${marked}` : '';
-    case 'tag':
-    case 'person':
-      return marked.replaceAll('"', '');
-  }
 }

@@ -46,6 +46,13 @@ export function TaskRows(props: RowsProps): ReactNode {
   );
 }
 
+/** Moves the focus to the next row, or the one before: the ticked one goes elsewhere and would take it along. */
+function focusBeside(row: HTMLElement): void {
+  const rows = [...(row.closest('ul')?.querySelectorAll<HTMLElement>('[data-task]') ?? [])];
+  const at = rows.indexOf(row);
+  (rows[at + 1] ?? rows[at - 1])?.focus();
+}
+
 function TaskRow({ me, today, task, lists, showList }: RowsProps & { task: TaskInfo }): ReactNode {
   const navigate = useNavigate();
   const [menu, setMenu] = useState(false);
@@ -55,8 +62,10 @@ function TaskRow({ me, today, task, lists, showList }: RowsProps & { task: TaskI
   const onKeyDown = (event: KeyboardEvent) => {
     // The menu's trigger would open on an arrow key; here arrows walk through the rows.
     if (event.key === KEYS.next || event.key === KEYS.previous) return event.preventDefault();
-    if (event.key === KEYS.tick) void tick(task);
-    else if (event.key === KEYS.original && task.incomingId) void navigate(`/sort/${task.incomingId}`);
+    if (event.key === KEYS.tick) {
+      focusBeside(event.currentTarget as HTMLElement);
+      void tick(task);
+    } else if (event.key === KEYS.original && task.incomingId) void navigate(`/sort/${task.incomingId}`);
     else return;
     event.preventDefault();
     event.stopPropagation();
