@@ -54,7 +54,7 @@ export class Corvun {
   readonly data = mkdtempSync(join(tmpdir(), 'corvun-e2e-'));
   private child: ChildProcess | undefined;
 
-  constructor(private readonly more: Record<string, string> = {}) {
+  constructor(readonly more: Record<string, string> = {}) {
     if (!Object.keys(more).length) cpSync(TEMPLATE, this.data, { recursive: true });
   }
 
@@ -87,9 +87,13 @@ export class Corvun {
     transport.close();
   }
 
-  async api<T>(path: string): Promise<T> {
+  async api<T>(path: string, method = 'GET', body?: object): Promise<T> {
     const token = readFileSync(join(this.data, 'demo-token'), 'utf8').trim();
-    const response = await fetch(`${this.url}/api${path}`, { headers: { Authorization: `Bearer ${token}` } });
+    const response = await fetch(`${this.url}/api${path}`, {
+      method,
+      headers: { Authorization: `Bearer ${token}`, ...(body ? { 'Content-Type': 'application/json' } : {}) },
+      ...(body ? { body: JSON.stringify(body) } : {}),
+    });
     return (await response.json()) as T;
   }
 }
@@ -140,4 +144,12 @@ export async function drag(page: Page, from: { x: number; y: number }, to: { x: 
   await page.mouse.move(to.x, to.y, { steps: 12 });
   await page.mouse.move(to.x, to.y + 1);
   await page.mouse.up();
+}
+
+/** Opens a waiting thing that may be far down the stack: only the rows in view are drawn. */
+export async function openAt(page: Page, corvun: Corvun, subject: string): Promise<void> {
+  const { items } = await corvun.api<{ items: { id: string; subject: string }[] }>('/incoming?limit=100');
+  const id = items.find((line) => line.subject.includes(subject))?.id;
+  await page.goto(`${corvun.url}/sort/${id}`);
+  await expect(sheet(page).getByRole('heading', { name: subject })).toBeVisible();
 }

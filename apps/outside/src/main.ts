@@ -26,6 +26,17 @@ const desk = new MailDesk(folder, smtpPort, mailbox, imapPort);
 
 const app = express();
 app.get('/health', (_request, response) => void response.json({ ok: true }));
+/** How each place is reached, for whoever connects to it. */
+app.get('/places.json', (_request, response) => {
+  response.json([
+    { kind: 'mailbox', name: 'Old mailbox', address: `imap://127.0.0.1:${imapPort}`, account: 'maren', secret: 'fen-water' },
+    { kind: 'chat', name: 'Team chat', address: `${address}/chat` },
+    { kind: 'tracker', name: 'Team tracker', address: `${address}/tracker` },
+    { kind: 'notes', name: 'Notes', address: join(folder, 'notes') },
+    { kind: 'feed', name: 'County hearings', address: `${address}/calendars/county-hearings.ics` },
+    { kind: 'feed', name: 'Choir board', address: `${address}/calendars/choir-board.ics` },
+  ]);
+});
 app.use('/tracker', tracker(folder, address));
 app.use('/chat', chat(folder, address));
 app.use('/calendars', calendars(folder, address));

@@ -76,6 +76,15 @@ export interface SourceInfo {
   version: number;
 }
 
+/** A place of the demo's outside world that can be connected. */
+export interface NearPlace {
+  kind: SourceKind;
+  name: string;
+  address: string;
+  account?: string;
+  secret?: string;
+}
+
 /** What a source offers, and what the present choice would bring in. */
 export interface SourceLook {
   choices: {

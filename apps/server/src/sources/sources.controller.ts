@@ -7,7 +7,8 @@ import {
   SourceChange,
   SourceInput,
   type OutboxInfo,
-  type SourceInfo,
+  type NearPlace,
+  SourceInfo,
   type SourceLook,
 } from '@corvun/contract';
 import { Owner } from '../accounts/auth.guard';
@@ -30,6 +31,12 @@ export class SourcesController {
   @Get('sources')
   all(@Owner() user: User): Promise<SourceInfo[]> {
     return this.health.all(user);
+  }
+
+  /** In the demo: places of the outside world that are not connected yet; nowhere else are there any. */
+  @Get('sources/near')
+  near(@Owner() user: User): Promise<NearPlace[]> {
+    return this.sources.near(user);
   }
 
   /** What a place offers and what would come in; nothing is kept. */

@@ -1,15 +1,17 @@
-import { Injectable } from '@nestjs/common';
+import { Inject, Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import type { SourceChange, SourceInfo, SourceInput, SourceLook, SourceSettings } from '@corvun/contract';
+import type { NearPlace, SourceChange, SourceInfo, SourceInput, SourceLook, SourceSettings } from '@corvun/contract';
 import { Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
+import { CONFIG, type Config } from '../base/config';
 import { Refusal, badField, notFound } from '../base/errors';
 import { newId } from '../base/ids';
 import { Calendar } from '../calendars/calendar.entity';
 import { Journal, type Work } from '../decisions/journal.service';
 import { EventRow } from '../events/event.entity';
 import { Incoming } from '../incoming/incoming.entity';
+import { OutsideHttp } from './outside-http';
 import { OutboxEntry } from './outbox.entity';
 import { sentenceOf } from './problem';
 import { Secrets } from './secrets.service';
@@ -29,6 +31,8 @@ export class SourcesService {
     private readonly sync: SyncService,
     private readonly health: SourceHealth,
     private readonly secrets: Secrets,
+    private readonly http: OutsideHttp,
+    @Inject(CONFIG) private readonly config: Config,
     private readonly journal: Journal,
     private readonly clock: Clock,
   ) {}
@@ -37,6 +41,14 @@ export class SourcesService {
     const source = await this.sources.findOneBy({ id, ownerId: user.id });
     if (!source) throw notFound('source with this id');
     return source;
+  }
+
+  /** Places of the demo's outside world that this user has not connected; none where there is no such world. */
+  async near(user: User): Promise<NearPlace[]> {
+    if (!this.config.outside) return [];
+    const places = await this.http.json<NearPlace[]>(`${this.config.outside}/places.json`).catch(() => []);
+    const connected = new Set((await this.sync.of(user.id)).map((one) => one.address));
+    return places.filter((place) => !connected.has(place.address));
   }
 
   /** What a source that is not connected yet offers; nothing is kept. */

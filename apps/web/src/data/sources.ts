@@ -1,10 +1,20 @@
-import type { ImportInfo, OutboxInfo, SourceChange, SourceInfo, SourceInput, SourceLook, SourceSettings } from '@corvun/contract';
+import type {
+  ImportInfo,
+  NearPlace,
+  OutboxInfo,
+  SourceChange,
+  SourceInfo,
+  SourceInput,
+  SourceLook,
+  SourceSettings,
+} from '@corvun/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useSaid } from '../state/said';
 import { get, patch, post, remove } from './api';
 import { client } from './queries';
 
 export const useSources = () => useQuery({ queryKey: ['sources'], queryFn: () => get<SourceInfo[]>('/sources') });
+export const useNear = () => useQuery({ queryKey: ['sources', 'near'], queryFn: () => get<NearPlace[]>('/sources/near') });
 export const useOutbox = () => useQuery({ queryKey: ['outbox'], queryFn: () => get<OutboxInfo[]>('/outbox') });
 export const useImports = () => useQuery({ queryKey: ['imports'], queryFn: () => get<ImportInfo[]>('/imports') });
 export const useTokens = () =>

@@ -1,9 +1,9 @@
-import type { SourceInput, SourceKind, SourceLook, SourceSettings } from '@corvun/contract';
+import type { NearPlace, SourceInput, SourceKind, SourceLook, SourceSettings } from '@corvun/contract';
 import { useEffect, useRef, useState, type FormEvent, type ReactNode } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
+import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { RequestError } from '../../data/api';
 import { client } from '../../data/queries';
-import { addSource, lookAt } from '../../data/sources';
+import { addSource, lookAt, useNear } from '../../data/sources';
 import { useSaid } from '../../state/said';
 import { Choose } from './Choose';
 import { ICONS, KIND_NAMES, button, field, primary, quiet } from './common';
@@ -50,11 +50,14 @@ const ABOUT: Record<SourceKind, { what: string; address: string; example: string
 /** Connecting a source: how to reach it, what to bring in with a count of it, then it fills. */
 export function AddSource(): ReactNode {
   const { id } = useParams();
+  const [query] = useSearchParams();
+  const places = useNear();
   const kind = id && id in ABOUT ? (id as SourceKind) : null;
+  const near = places.data?.find((one) => one.kind === kind && one.address === query.get('at'));
   return (
     <div className="max-w-[620px]">
       {kind ? (
-        <Reach key={kind} kind={kind} />
+        <Reach key={`${kind}${near?.address ?? ''}`} kind={kind} near={near} />
       ) : (
         <>
           <h2 className="font-head text-md font-semibold">What do you want to connect?</h2>
@@ -74,18 +77,39 @@ export function AddSource(): ReactNode {
               );
             })}
           </ul>
+          {(places.data?.length ?? 0) > 0 && (
+            <>
+              <h2 className="mt-8 font-head text-md font-semibold">Near by, in the demo’s outside world</h2>
+              <ul className="mt-2 border-t border-rule">
+                {places.data?.map((one) => (
+                  <li key={one.address} className="border-b border-rule">
+                    <Link
+                      to={`/sources/add/${one.kind}?at=${encodeURIComponent(one.address)}`}
+                      className="flex items-baseline gap-3 py-2 hover:bg-card"
+                    >
+                      <b className="font-semibold">{one.name}</b>
+                      <span className="text-xs text-soft">{KIND_NAMES[one.kind]}</span>
+                      <span className="ml-auto truncate text-xs text-soft">{one.address}</span>
+                    </Link>
+                  </li>
+                ))}
+              </ul>
+            </>
+          )}
         </>
       )}
     </div>
   );
 }
 
-function Reach({ kind }: { kind: SourceKind }): ReactNode {
+function Reach({ kind, near }: { kind: SourceKind; near: NearPlace | undefined }): ReactNode {
   const about = ABOUT[kind];
   const navigate = useNavigate();
-  const [input, setInput] = useState<SourceInput>({ kind, name: KIND_NAMES[kind], address: '' });
+  const [input, setInput] = useState<SourceInput>(near ?? { kind, name: KIND_NAMES[kind], address: '' });
+  const asked = useRef(0);
   const [look, setLook] = useState<SourceLook | null>(null);
   const [asking, setAsking] = useState(false);
+  const [connecting, setConnecting] = useState(false);
   const [problem, setProblem] = useState<{ field: string; text: string } | null>(null);
   const heading = useRef<HTMLHeadingElement>(null);
   const put = (patch: Partial<SourceInput>) => setInput((before) => ({ ...before, ...patch }));
@@ -94,24 +118,29 @@ function Reach({ kind }: { kind: SourceKind }): ReactNode {
     if (chosen) heading.current?.focus();
   }, [chosen]);
   const ask = async (settings?: SourceSettings) => {
+    const turn = (asked.current += 1);
     setAsking(true);
     setProblem(null);
     try {
       const found = await lookAt({ ...input, ...(settings ? { settings } : {}) });
+      // While words are typed, only the answer to the last question counts.
+      if (turn !== asked.current) return;
       setLook(found);
       put({ settings: settings ?? found.settings });
     } catch (failed) {
+      if (turn !== asked.current) return;
       const fields = failed instanceof RequestError ? failed.fields : {};
       setProblem({
         field: Object.keys(fields)[0] ?? 'address',
         text: failed instanceof Error ? failed.message : 'It does not answer.',
       });
     } finally {
-      setAsking(false);
+      if (turn === asked.current) setAsking(false);
     }
   };
   const connect = async () => {
-    setAsking(true);
+    if (connecting) return;
+    setConnecting(true);
     try {
       const source = await addSource(input);
       await Promise.all(['sources', 'calendars', 'days'].map((key) => client.invalidateQueries({ queryKey: [key] })));
@@ -119,7 +148,7 @@ function Reach({ kind }: { kind: SourceKind }): ReactNode {
       void navigate('/sources');
     } catch (failed) {
       setProblem({ field: 'address', text: failed instanceof Error ? failed.message : 'It does not answer.' });
-      setAsking(false);
+      setConnecting(false);
     }
   };
   const submit = (event: FormEvent) => {
@@ -205,8 +234,8 @@ function Reach({ kind }: { kind: SourceKind }): ReactNode {
         {problem?.text}
       </p>
       <div className="flex gap-2">
-        <button type="submit" className={primary} disabled={asking}>
-          {look ? 'Connect and bring it in' : asking ? 'Asking …' : 'See what would come in'}
+        <button type="submit" className={primary} disabled={look ? connecting : asking}>
+          {look ? (connecting ? 'Connecting …' : 'Connect and bring it in') : asking ? 'Asking …' : 'See what would come in'}
         </button>
         {look && (
           <button type="button" className={button} onClick={() => setLook(null)}>

@@ -7,7 +7,7 @@ import { changeSource, removeSource, runSource, useSources } from '../../data/so
 import { Failed, Waiting } from '../../parts/states';
 import { useNow } from '../../parts/useNow';
 import { ChangeSource } from './ChangeSource';
-import { ICONS, KIND_NAMES, Progress, button, primary, quiet, saysWhen } from './common';
+import { ICONS, KIND_NAMES, Progress, button, primary, quiet, saysPast, saysSettings, saysWhen } from './common';
 
 /** What is connected, how it is, and what can be done about it. */
 export function Connected({ me }: { me: Me }): ReactNode {
@@ -45,7 +45,7 @@ function stateOf(source: SourceInfo, now: number, zone: string): { text: string;
   if (source.problem)
     return { text: `${source.problem} Tried again ${saysWhen(source.nextTry, now, zone)}.`, tone: 'text-brick' };
   return {
-    text: source.lastSuccess ? `Looked into ${saysWhen(source.lastSuccess, now, zone)}` : 'First look',
+    text: source.lastSuccess ? `Looked into ${saysPast(source.lastSuccess, now, zone)}` : 'First look',
     tone: 'text-soft',
   };
 }
@@ -76,6 +76,7 @@ function Row({ me, source }: { me: Me; source: SourceInfo }): ReactNode {
           <p className="truncate text-xs text-soft" title={source.address}>
             {KIND_NAMES[source.kind]} · {source.address}
           </p>
+          <p className="mt-1">{saysSettings(source)}</p>
           <p className={`mt-1 ${tone}`}>{text}</p>
           {source.progress && !paused && (
             <Progress {...source.progress} unit={source.kind === 'notes' ? 'notes' : 'read'} label={`Reading ${source.name}`} />

@@ -2,7 +2,7 @@ import { useState, type FormEvent, type ReactNode } from 'react';
 import { addToken, removeToken, useTokens } from '../../data/sources';
 import { useNow } from '../../parts/useNow';
 import { useMe } from '../../data/queries';
-import { button, field, primary, saysWhen } from './common';
+import { button, field, primary, saysPast } from './common';
 
 /** The browser extension, the bookmarklet, and tokens for them and for other programs. */
 export function FromTheWeb(): ReactNode {
@@ -77,7 +77,7 @@ export function FromTheWeb(): ReactNode {
           {tokens.data?.map((one) => (
             <li key={one.id} className="flex items-center justify-between gap-3 border-b border-rule py-2">
               <span>
-                {one.name} <span className="text-xs text-soft">made {saysWhen(one.created, now, me.data?.zone ?? 'UTC')}</span>
+                {one.name} <span className="text-xs text-soft">made {saysPast(one.created, now, me.data?.zone ?? 'UTC')}</span>
               </span>
               <button type="button" className={`${button} text-xs`} onClick={() => void removeToken(one.id)}>
                 Withdraw

@@ -3,7 +3,7 @@ import type { ReactNode } from 'react';
 import { giveUp, sendNow, useOutbox } from '../../data/sources';
 import { Failed, Waiting } from '../../parts/states';
 import { useNow } from '../../parts/useNow';
-import { button, saysWhen } from './common';
+import { button, saysPast, saysWhen } from './common';
 
 /** What waits to go back to sources or out as mail, what failed and why, and what went lately. */
 export function Outbox({ me }: { me: Me }): ReactNode {
@@ -56,7 +56,7 @@ function Entry({ me, entry }: { me: Me; entry: OutboxInfo }): ReactNode {
         )}
         {!waits && (
           <p className="text-xs text-soft">
-            {entry.state === 'sent' ? `Sent ${saysWhen(entry.sentAt, now, me.zone)}` : 'Given up by you'}
+            {entry.state === 'sent' ? `Sent ${saysPast(entry.sentAt, now, me.zone)}` : 'Given up by you'}
           </p>
         )}
       </div>

@@ -1,4 +1,4 @@
-import type { SourceKind } from '@corvun/contract';
+import type { SourceInfo, SourceKind } from '@corvun/contract';
 import { dayOf, sayAge, sayDay, sayTime } from '@corvun/core';
 import { CalendarDays, Mail, MessageSquareText, NotebookText, SquareKanban } from 'lucide-react';
 import { type ReactNode } from 'react';
@@ -40,6 +40,10 @@ export function saysWhen(at: string | null, now: number, zone: string): string {
   return `${sayDay(dayOf(then, zone), dayOf(now, zone))}, ${sayTime(then, zone)}`;
 }
 
+/** A moment that is past: the server's clock may be a moment ahead of this window's. */
+export const saysPast = (at: string | null, now: number, zone: string): string =>
+  saysWhen(at, at ? Math.max(now, Date.parse(at)) : now, zone);
+
 /** How far something long is, with numbers. */
 export function Progress({
   done,
@@ -68,6 +72,34 @@ export function Progress({
       <span className="tabular-nums">{total ? `${done} of ${total} ${unit}` : done ? `${done} ${unit}` : 'looking …'}</span>
     </div>
   );
+}
+
+/** What a source brings in, and what goes back, in a sentence. */
+export function saysSettings({ kind, settings }: Pick<SourceInfo, 'kind' | 'settings'>): string {
+  const all = (names: string[] | undefined, none: string) => (names?.length ? names.join(', ') : none);
+  switch (kind) {
+    case 'mailbox':
+      return `${settings.unreadOnly ? 'Unread mail' : 'Mail'} of the last ${settings.days ?? 30} days from ${all(settings.folders, 'no folder')}; decided mail ${settings.moveTo ? `is moved to ${settings.moveTo}` : 'stays where it is'}`;
+    case 'chat': {
+      const parts = [
+        'what is addressed to you',
+        settings.direct === false ? '' : 'direct messages',
+        settings.mark ? `what you mark with ${settings.mark}` : '',
+        settings.words?.length ? `what says ${settings.words.join(', ')}` : '',
+      ].filter(Boolean);
+      const sentence = `${parts.join(', ')}${settings.decidedMark ? `; decided messages get ${settings.decidedMark}` : ''}`;
+      return sentence.charAt(0).toUpperCase() + sentence.slice(1);
+    }
+    case 'tracker':
+      return `Your cards that are ready, from ${all(
+        settings.boards?.map((one) => one.name),
+        'no board',
+      )}; due dates ${settings.due === 'none' ? 'are not taken' : `are ${settings.due ?? 'fixed'}`}`;
+    case 'notes':
+      return `Task lines${settings.tag ? ` with #${settings.tag}` : ''}${settings.leaveOut?.length ? `, not from ${settings.leaveOut.join(', ')}` : ''}${settings.untouchedDays ? `, of notes changed in the last ${settings.untouchedDays} days` : ''}; new ones go to ${settings.list ?? 'no list'}`;
+    case 'feed':
+      return settings.busy ? 'Its events count as busy' : 'Its events do not count as busy';
+  }
 }
 
 export function SaysNothing(): ReactNode {
