@@ -5,10 +5,10 @@ export function median(values: number[]): number {
 }
 
 /** Prints one ratio: how many times the reference something takes. Below the given bound is what is aimed at. */
-export function ratio(name: string, ours: number, reference: number, aim: number): void {
+export function ratio(name: string, ours: number, reference: number, aim: number, unit = 'ms'): void {
   const value = ours / reference;
   process.stdout.write(
-    `${name}: ${value.toFixed(2)} × the reference (aim: below ${aim}) — ${ours.toFixed(2)} ms against ${reference.toFixed(2)} ms\n`,
+    `${name}: ${value.toFixed(2)} × the reference (aim: below ${aim}) — ${ours.toFixed(2)} ${unit} against ${reference.toFixed(2)} ${unit}\n`,
   );
 }
 

@@ -21,13 +21,40 @@ const SHOTS = [
   ['plan', '/plan', 1280, 800, 'light', []],
   ['plan-dark', '/plan', 1280, 800, 'dark', []],
   ['lists', '/lists', 1280, 800, 'light', []],
+  ['sources', '/sources', 1280, 800, 'light', []],
+  ['import', '/sources/files', 1280, 800, 'light', ['files']],
+];
+
+/** Files for the picture of the report: good, known already, and with something wrong. */
+const FILES = [
+  [
+    'volunteers.vcf',
+    'BEGIN:VCARD\nVERSION:4.0\nFN:Noor Valk\nEMAIL:noor.valk@lower-fen.example\nEND:VCARD\nBEGIN:VCARD\nVERSION:4.0\nFN:Edda Lohmann\nEMAIL:edda@lower-fen.example\nEND:VCARD\n',
+  ],
+  [
+    'hearings.ics',
+    'BEGIN:VCALENDAR\nVERSION:2.0\nPRODID:-//County//EN\nBEGIN:VEVENT\nUID:h1@county.example\nDTSTAMP:20260801T080000Z\nDTSTART:20260812T080000Z\nDTEND:20260812T090000Z\nSUMMARY:Hearing on the water level\nEND:VEVENT\nBEGIN:VEVENT\nUID:h2@county.example\nDTSTAMP:20260801T080000Z\nDTSTART:20260819T080000Z\nSUMMARY:Round without end\nRRULE:FREQ=SECONDLY\nEND:VEVENT\nEND:VCALENDAR\n',
+  ],
+  ['board minutes.docx', 'PK'],
+  [
+    'field plan.csv',
+    'What;Due;Minutes;Where\nCount the buoys;2026-08-13;90;Lower fen\nOrder the rope;2026-08-12;45;Hut\nPaint the marks;2026-08-20;60;Boardwalk\n',
+  ],
 ];
 
 install();
 build();
 const data = mkdtempSync(join(tmpdir(), 'corvun-shots-'));
 const port = '4790';
+const outside = start('apps/outside/dist/main.js', {
+  CORVUN_DATA: data,
+  CORVUN_NOW: '2026-08-03T10:50:00+02:00',
+  OUTSIDE_PORT: '4792',
+  SMTP_PORT: '4791',
+});
 const server = start('apps/server/dist/main.js', {
+  CORVUN_OUTSIDE: 'http://127.0.0.1:4792',
+  CORVUN_ALLOW_PRIVATE: '1',
   CORVUN_DATA: data,
   CORVUN_DEMO: '1',
   CORVUN_NOW: '2026-08-03T10:50:00+02:00',
@@ -53,7 +80,11 @@ for (const [name, path, width, height, colorScheme, keys] of SHOTS) {
   await page.getByRole('link', { name: /^Sort 38/ }).waitFor();
   await page.waitForTimeout(900);
   for (const key of keys) {
-    if (key.startsWith('type:')) await page.keyboard.type(key.slice(5));
+    if (key === 'files')
+      await page
+        .getByLabel('Files to take in')
+        .setInputFiles(FILES.map(([file, text]) => ({ name: file, mimeType: 'text/plain', buffer: Buffer.from(text) })));
+    else if (key.startsWith('type:')) await page.keyboard.type(key.slice(5));
     else await page.keyboard.press(key);
     await page.waitForTimeout(500);
   }
@@ -62,4 +93,5 @@ for (const [name, path, width, height, colorScheme, keys] of SHOTS) {
 }
 await browser.close();
 server.kill('SIGTERM');
+outside.kill('SIGTERM');
 server.on('exit', () => rmSync(data, { recursive: true, force: true }));

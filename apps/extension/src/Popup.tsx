@@ -20,6 +20,7 @@ export function Popup(): ReactNode {
   const [kept, setKept] = useState<Kept[]>([]);
   const [problem, setProblem] = useState('');
   const [said, setSaid] = useState('');
+  const [now] = useState(() => Date.now());
   const [finished, setFinished] = useState<ReadonlySet<string>>(new Set());
 
   const look = async () => {
@@ -46,7 +47,6 @@ export function Popup(): ReactNode {
   }, []);
 
   const zone = today?.me.zone ?? LOCAL_ZONE;
-  const now = Date.now();
   const draft = text.trim() ? parseLine(text, { now, zone, lists: today?.lists ?? [] }) : null;
   const outcome = draft && sayOutcome(draft);
   const submit = async (event: FormEvent) => {

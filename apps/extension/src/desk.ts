@@ -26,7 +26,7 @@ export const read = async (): Promise<Store> => ({ ...EMPTY, ...(await chrome.st
 export const write = (patch: Partial<Store>): Promise<void> => chrome.storage.local.set(patch);
 
 /** The window, its page and the background are separate programs: only one of them may send at a time. */
-const alone = <T>(work: () => Promise<T>): Promise<T> => navigator.locks.request('corvun-desk', work) as Promise<T>;
+const alone = <T>(work: () => Promise<T>): Promise<T> => navigator.locks.request('corvun-desk', work);
 
 /** Keeps something first and sends it then: what was once kept is not lost with the window. */
 export async function keep(one: Kept): Promise<Sent> {

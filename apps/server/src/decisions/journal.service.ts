@@ -37,6 +37,9 @@ export type Kind = keyof typeof JOURNALED;
 type RowOf<K extends Kind> = InstanceType<(typeof JOURNALED)[K]>;
 type Fresh<K extends Kind> = Omit<RowOf<K>, keyof Row> & { id?: string };
 
+/** Rows of one INSERT: SQLite takes 32,766 values, and no table has a hundred columns. */
+const MOST_IN_ONE = 300;
+
 /** One unit of work of one user: writes rows and remembers how they were. */
 export class Work {
   readonly changes: RowChange[] = [];
@@ -54,10 +57,24 @@ export class Work {
   }
 
   async insert<K extends Kind>(kind: K, values: Fresh<K>): Promise<RowOf<K>> {
+    const row = this.fresh(kind, values);
+    await this.insertAll(kind, [row]);
+    return row;
+  }
+
+  /** A new row that is not written yet; `insertAll` writes it. */
+  fresh<K extends Kind>(_kind: K, values: Fresh<K>): RowOf<K> {
     const row = { id: newId(), ...values, ownerId: this.ownerId, version: 1, created: this.now, changed: this.now };
-    await this.manager.insert(target(kind), row);
-    this.changes.push({ kind, id: row.id, before: null, after: { ...row } });
     return row as unknown as RowOf<K>;
+  }
+
+  /** Writes new rows, many with one statement. */
+  async insertAll<K extends Kind>(kind: K, rows: readonly RowOf<K>[]): Promise<void> {
+    for (let from = 0; from < rows.length; from += MOST_IN_ONE) {
+      const some = rows.slice(from, from + MOST_IN_ONE).map((row) => ({ ...row }));
+      await this.manager.insert(target(kind), some);
+    }
+    for (const row of rows) this.changes.push({ kind, id: row.id, before: null, after: { ...row } });
   }
 
   /** @param version the version the change was made on; another one is refused with the present row */

@@ -49,6 +49,11 @@ export async function takeEvents(
     uid: In([...new Set(events.map((event) => event.uid))]),
   });
   const known = new Map(rows.map((row) => [eventKey(row), row]));
+  let fresh: EventRow[] = [];
+  const writeFresh = async () => {
+    await work.insertAll('event', fresh);
+    fresh = [];
+  };
   for (const event of events) {
     let fields;
     try {
@@ -64,16 +69,21 @@ export async function takeEvents(
     result.keys.push(key);
     const row = known.get(key);
     if (!row) {
-      known.set(key, await work.insert('event', { ...fields, calendarId, incomingId: null, partstat: null }));
+      const made = work.fresh('event', { ...fields, calendarId, incomingId: null, partstat: null });
+      fresh.push(made);
+      known.set(key, made);
       result.taken += 1;
       continue;
     }
     const changed = COMPARED.some((field) => JSON.stringify(row[field]) !== JSON.stringify(fields[field]));
     if (!changed || fields.sequence < row.sequence) result.known += 1;
     else {
+      // The same event twice in one file: the first must be there before it can change.
+      if (fresh.includes(row)) await writeFresh();
       known.set(key, await work.update('event', row, fields));
       result.updated += 1;
     }
   }
+  await writeFresh();
   return result;
 }

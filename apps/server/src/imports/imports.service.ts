@@ -153,8 +153,10 @@ export class ImportsService implements OnApplicationBootstrap, OnApplicationShut
             Object.assign(run, before);
             throw problem;
           });
-        if (Date.now() - told > TELL_EVERY) this.tell(run);
-        told = Date.now();
+        if (Date.now() - told > TELL_EVERY) {
+          this.tell(run);
+          told = Date.now();
+        }
         if (going.stop) break;
       }
       run.state = going.stop ? 'stopped' : 'done';

@@ -17,7 +17,7 @@ import { beginImport } from '../../data/sources';
 import { putBack, takeOut } from '../../data/inbox';
 import { client, prefetchIncoming, useDays, useInbox, useIncoming } from '../../data/queries';
 import { KEYS, isOnControl } from '../../keys';
-import { Empty, Failed, Waiting } from '../../parts/states';
+import { Failed, Waiting } from '../../parts/states';
 import { useKeys } from '../../parts/useKeys';
 import { useNow } from '../../parts/useNow';
 import { useSettings } from '../../state/settings';
@@ -28,6 +28,7 @@ import { useDrafts } from './draft';
 import { fieldsOf, proposalOf } from './proposal';
 import { FileDrop } from './FileDrop';
 import { useImportSentence } from './importSentence';
+import { NothingWaits } from './NothingWaits';
 import { Sheet } from './Sheet';
 import { Stack } from './Stack';
 
@@ -216,14 +217,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
                 <Failed problem={sheet.error} retry={() => select(undefined)} next="Back to the stack" />
               </div>
             ) : (
-              <div className="flex-1 bg-card">
-                {wanted && sheet.isPending ? null : (
-                  <Empty title="Everything is decided">
-                    Mail to <span className="text-ink select-text">{me.captureAddress}</span> arrives here, and so does what you
-                    write in the capture line without a date. You can also drop .eml and mbox files anywhere on this page.
-                  </Empty>
-                )}
-              </div>
+              <div className="flex-1 bg-card">{wanted && sheet.isPending ? null : <NothingWaits me={me} />}</div>
             )}
           </div>
           <DayStrip me={me} now={now} days={shown} lit={lit} place={(gap) => void place(gap, dragged ?? undefined)} />
