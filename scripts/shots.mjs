@@ -35,7 +35,7 @@ const FILES = [
     'hearings.ics',
     'BEGIN:VCALENDAR\nVERSION:2.0\nPRODID:-//County//EN\nBEGIN:VEVENT\nUID:h1@county.example\nDTSTAMP:20260801T080000Z\nDTSTART:20260812T080000Z\nDTEND:20260812T090000Z\nSUMMARY:Hearing on the water level\nEND:VEVENT\nBEGIN:VEVENT\nUID:h2@county.example\nDTSTAMP:20260801T080000Z\nDTSTART:20260819T080000Z\nSUMMARY:Round without end\nRRULE:FREQ=SECONDLY\nEND:VEVENT\nEND:VCALENDAR\n',
   ],
-  ['board minutes.docx', 'PK'],
+  ['board minutes.odt', 'PK'],
   [
     'field plan.csv',
     'What;Due;Minutes;Where\nCount the buoys;2026-08-13;90;Lower fen\nOrder the rope;2026-08-12;45;Hut\nPaint the marks;2026-08-20;60;Boardwalk\n',

@@ -183,7 +183,7 @@ function Mapping({ run }: { run: ImportInfo }): ReactNode {
         {problem}
       </p>
       <button type="submit" className={`${primary} mt-2`}>
-        Take in {count(run.table.rows.length, 'row')} and what follows
+        Take this table in
       </button>
     </form>
   );
