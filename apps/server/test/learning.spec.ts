@@ -54,7 +54,7 @@ describe('proposals', () => {
     for (let at = 0; at < 4; at += 1) await decide(await arrive(from, 'It rained again.'), 'drop');
     await decide(await arrive(from, 'It rained a lot.'), 'list', { list: 'Reading' });
     expect((await arrive(from, 'It rained today.')).suggestion?.to).toBe('drop');
-    expect((await arrive('other@fen.example', 'It rained today.')).suggestion).toMatchObject({ to: 'list', list: null });
+    expect((await arrive('other@mire.example', 'It rained today.')).suggestion).toMatchObject({ to: 'list', list: null });
   });
 
   it('are taken over by a decision that says nothing else, and give way to one that does', async () => {

@@ -19,6 +19,8 @@ import { keepTags } from '../tags/keep-tags';
 
 const DEFAULT_BLOCK = 30;
 const DEFAULT_EVENT = 60;
+/** Destinations that make a task; only a task is on a list. */
+const MAKES_TASK = new Set<DecideInput['to']>(['list', 'day', 'week', 'time', 'hand-over', 'shelf', 'done']);
 
 /** What one incoming becomes: the input with the suggestion filled in. */
 interface Plan {
@@ -180,7 +182,7 @@ export class DecideService {
             incoming,
             input,
             suggestion,
-            list: listOf(input, suggestion, lists),
+            list: MAKES_TASK.has(input.to) ? listOf(input, suggestion, lists) : null,
             title: titleFor(input, suggestion, incoming),
             now: work.now,
           };

@@ -6,11 +6,12 @@ import { IncomingService } from './incoming.service';
 import { Intake } from './intake.service';
 import { InvitationService } from './invitation.service';
 import { JoinService } from './join.service';
+import { Memories } from './memories.service';
 import { SmtpService } from './smtp.service';
 
 @Module({
   imports: [AccountsModule, AgendaModule],
-  providers: [Intake, SmtpService, IncomingService, InvitationService, JoinService],
+  providers: [Intake, SmtpService, IncomingService, InvitationService, JoinService, Memories],
   controllers: [IncomingController],
   exports: [IncomingService, Intake, SmtpService, InvitationService, JoinService],
 })

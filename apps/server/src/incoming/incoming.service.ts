@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { AttachmentInfo, IncomingFull, IncomingLine, InvitationInfo, MadeThing } from '@corvun/contract';
-import { dayOf, instantOf, isoInZone, plainSubject, sayTime, suggest, type Habit } from '@corvun/core';
+import { dayOf, instantOf, isoInZone, plainSubject, sayTime, suggest, type Concentration, type Memory } from '@corvun/core';
 import { In, Not, Repository } from 'typeorm';
 import { AgendaService } from '../agenda/agenda.service';
 import { Source } from '../sources/source.entity';
@@ -12,6 +12,7 @@ import { Block } from '../blocks/block.entity';
 import { EventRow } from '../events/event.entity';
 import { List } from '../lists/list.entity';
 import { Task } from '../tasks/task.entity';
+import { Memories } from './memories.service';
 import { Incoming, StoredAttachment, type KeptInvitation } from './incoming.entity';
 
 export interface Page {
@@ -23,8 +24,12 @@ export interface Page {
   newestFirst: boolean;
 }
 
-/** What the user did with earlier things of the same senders, by address. */
-type Habits = Map<string, Habit[]>;
+/** What proposals rest on besides the thing itself. */
+interface Known {
+  memory: Memory;
+  concentration: ReadonlyMap<string, Concentration>;
+  today: string;
+}
 
 @Injectable()
 export class IncomingService {
@@ -37,6 +42,7 @@ export class IncomingService {
     @InjectRepository(EventRow) private readonly events: Repository<EventRow>,
     @InjectRepository(Source) private readonly sources: Repository<Source>,
     private readonly agenda: AgendaService,
+    private readonly memories: Memories,
     private readonly clock: Clock,
   ) {}
 
@@ -74,11 +80,11 @@ export class IncomingService {
   }
 
   async linesOf(user: User, rows: Incoming[]): Promise<IncomingLine[]> {
-    const habits = await this.habitsOf(
-      user.id,
-      rows.map((row) => row.senderAddress),
-    );
-    const today = dayOf(this.clock.now(), user.zone);
+    const known: Known = {
+      memory: await this.memories.of(user.id),
+      concentration: new Map((await this.lists.findBy({ ownerId: user.id })).map((list) => [list.name, list.concentration])),
+      today: dayOf(this.clock.now(), user.zone),
+    };
     const ids = [...new Set(rows.flatMap((row) => row.sourceId ?? []))];
     const names = new Map(
       ids.length ? (await this.sources.findBy({ ownerId: user.id, id: In(ids) })).map((one) => [one.id, one.name]) : [],
@@ -87,7 +93,7 @@ export class IncomingService {
       rows.map(async (row) => {
         const kept = row.state === 'waiting' && row.invitation?.answerable ? row.invitation : null;
         const invitation = kept ? { overlaps: await this.overlapsOf(user, kept) } : null;
-        return { ...lineOf(row, user, habits, today, invitation), sourceName: names.get(row.sourceId ?? '') ?? '' };
+        return { ...lineOf(row, user, known, invitation), sourceName: names.get(row.sourceId ?? '') ?? '' };
       }),
     );
   }
@@ -203,41 +209,12 @@ export class IncomingService {
     if (!found) throw notFound('attachment with this id');
     return found;
   }
-
-  private async habitsOf(ownerId: string, addresses: string[]): Promise<Habits> {
-    const wanted = [...new Set(addresses.filter(Boolean))];
-    const habits: Habits = new Map();
-    if (!wanted.length) return habits;
-    const names = new Map((await this.lists.findBy({ ownerId })).map((list) => [list.id, list.name]));
-    const rows = await this.incoming
-      .createQueryBuilder('i')
-      .select('i.senderAddress', 'address')
-      .addSelect('i.outcome', 'outcome')
-      .addSelect('i.outcomeListId', 'listId')
-      .addSelect('COUNT(*)', 'count')
-      .where('i.ownerId = :owner AND i.state = :state AND i.senderAddress IN (:...wanted)', {
-        owner: ownerId,
-        state: 'decided',
-        wanted,
-      })
-      .andWhere("i.outcome != 'joined'")
-      .groupBy('i.senderAddress')
-      .addGroupBy('i.outcome')
-      .addGroupBy('i.outcomeListId')
-      .getRawMany<{ address: string; outcome: Habit['to']; listId: string | null; count: number }>();
-    for (const { address, outcome, listId, count } of rows) {
-      const habit = { to: outcome, list: listId ? (names.get(listId) ?? null) : null, count };
-      habits.set(address, [...(habits.get(address) ?? []), habit]);
-    }
-    return habits;
-  }
 }
 
 function lineOf(
   row: Incoming,
   user: User,
-  habits: Habits,
-  today: string,
+  { memory, concentration, today }: Known,
   invitation: { overlaps: string[] } | null,
 ): Omit<IncomingLine, 'sourceName'> {
   const deadline = row.facts.dates.find((date) => date.role === 'deadline' && date.value >= today) ?? null;
@@ -267,7 +244,16 @@ function lineOf(
             facts: row.facts,
             bulk: row.bulk,
             invitation,
-            habits: habits.get(row.senderAddress) ?? [],
+            recalled: memory.size
+              ? memory.recall({
+                  sender: row.senderAddress,
+                  kind: row.kind,
+                  bulk: row.bulk,
+                  asks: row.facts.asks.length,
+                  subject: row.subject,
+                })
+              : null,
+            concentration,
             today,
             ...row.hints,
           })

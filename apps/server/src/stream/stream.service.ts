@@ -2,7 +2,7 @@ import { Injectable } from '@nestjs/common';
 import type { StreamChange } from '@corvun/contract';
 import { Subject, filter, interval, map, merge, type Observable } from 'rxjs';
 
-interface Told {
+export interface Told {
   ownerId: string;
   changes: StreamChange[];
 }
@@ -16,6 +16,11 @@ export class StreamService {
 
   tell(ownerId: string, changes: StreamChange[]): void {
     if (changes.length) this.told.next({ ownerId, changes });
+  }
+
+  /** Changes of all owners, for what the server keeps in step itself. */
+  all(): Observable<Told> {
+    return this.told;
   }
 
   /** Changes of one owner as server-sent events; `beat` keeps idle connections open. */

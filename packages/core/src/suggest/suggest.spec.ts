@@ -1,32 +1,90 @@
+import fc from 'fast-check';
 import { instantOf } from '../time/zones';
 import { readMessage } from '../message/facts';
-import { suggest, type Habit } from './suggest';
+import { Memory, type Past } from './memory';
+import { suggest } from './suggest';
 
 const ZONE = 'Europe/Vienna';
-const propose = (text: string, habits: Habit[] = [], bulk = false) =>
-  suggest({
+const TOMAS = 'tomas.rieger@county-water.example';
+
+let made = 0;
+const past = (change: Partial<Past> & { sender?: string; subject?: string; asks?: number; bulk?: boolean }): Past => ({
+  id: `p${(made += 1)}`,
+  traits: {
+    sender: change.sender ?? TOMAS,
+    kind: 'mail',
+    bulk: change.bulk ?? false,
+    asks: change.asks ?? 1,
+    subject: change.subject ?? 'Gauge readings',
+  },
+  to: 'list',
+  list: null,
+  tags: [],
+  priority: 'normal',
+  minutes: null,
+  ...change,
+});
+const memoryOf = (...pasts: Past[]) => {
+  const memory = new Memory();
+  pasts.forEach((one) => memory.learn(one));
+  return memory;
+};
+const many = (count: number, change: Parameters<typeof past>[0]) => Array.from({ length: count }, () => past(change));
+
+const propose = (text: string, memory = new Memory(), { bulk = false, sender = TOMAS, subject = 'A subject' } = {}) => {
+  const facts = readMessage({ text, written: instantOf('2026-08-02T18:20', ZONE), zone: ZONE, bulk });
+  return suggest({
     title: 'A title',
-    subject: 'A subject',
-    facts: readMessage({ text, written: instantOf('2026-08-02T18:20', ZONE), zone: ZONE, bulk }),
+    subject,
+    facts,
     bulk,
-    habits,
+    recalled: memory.size ? memory.recall({ sender, kind: 'mail', bulk, asks: facts.asks.length, subject }) : null,
+    concentration: new Map([['Permits', 'deep']]),
     today: '2026-08-03',
   });
+};
 
 describe('suggest', () => {
   it('proposes a list where this sender’s things usually went, with countable reasons', () => {
-    const proposed = propose('Could you send it by Friday?', [
-      { to: 'list', list: 'Permits', count: 5 },
-      { to: 'day', list: 'Permits', count: 2 },
-      { to: 'list', list: 'Reading', count: 1 },
-      { to: 'drop', list: null, count: 9 },
-    ]);
-    expect(proposed).toMatchObject({ to: 'list', list: 'Permits', deadline: '2026-08-07', sure: true });
-    expect(proposed.reasons).toContain('7 of 8 from this address went to Permits');
+    const memory = memoryOf(
+      ...many(9, { to: 'drop', asks: 0 }),
+      past({ list: 'Reading' }),
+      ...many(5, { list: 'Permits' }),
+      ...many(2, { to: 'day', list: 'Permits' }),
+    );
+    const proposed = propose('Could you send it by Friday?', memory);
+    expect(proposed).toMatchObject({ to: 'list', list: 'Permits', deadline: '2026-08-07', sure: true, minutes: 90 });
+    expect(proposed.reasons.some((reason) => /^7 of \d+ .* went to Permits$/.test(reason))).toBe(true);
   });
 
   it('proposes what was done with things that ask nothing', () => {
-    expect(propose('News of the week.', [{ to: 'drop', list: null, count: 4 }], true)).toMatchObject({ to: 'drop', sure: true });
+    const memory = memoryOf(...many(4, { to: 'drop', asks: 0, bulk: true }));
+    expect(propose('News of the week.', memory, { bulk: true })).toMatchObject({ to: 'drop', sure: true });
+  });
+
+  it('knows a new sender by their domain and by the words of the subject', () => {
+    const memory = memoryOf(
+      ...many(6, { list: 'Permits', subject: 'Hearing on the water level' }),
+      ...many(6, { list: 'Boardwalk repair', sender: 'ines@aalto-timber.example', subject: 'Quote for decking' }),
+    );
+    const from = { sender: 'office@county-water.example', subject: 'Opening hours' };
+    expect(propose('Could you call?', memory, from).list).toBe('Permits');
+    const about = { sender: 'someone@lower-fen.example', subject: 'Decking quote' };
+    expect(propose('Could you call?', memory, about).list).toBe('Boardwalk repair');
+  });
+
+  it('follows a habit that changes after a few decisions', () => {
+    const memory = memoryOf(...many(40, { list: 'Permits' }), ...many(10, { list: 'Grant report' }));
+    expect(propose('Could you send it?', memory).list).toBe('Grant report');
+  });
+
+  it('takes duration, tags and priority from like things', () => {
+    const memory = memoryOf(
+      ...[20, 35, 40, 45, 120].map((minutes) => past({ list: 'Permits', minutes, tags: ['write'], priority: 'high' })),
+    );
+    const proposed = propose('Could you answer?', memory);
+    expect(proposed).toMatchObject({ minutes: 40, tags: ['write'], priority: 'high' });
+    expect(proposed.reasons).toContain('like ones took 40 min, the middle of 5');
   });
 
   it('proposes an event for one proposed meeting, under its subject', () => {
@@ -38,10 +96,50 @@ describe('suggest', () => {
   });
 
   it('says nothing where it knows nothing, and takes no habit from two cases', () => {
-    expect(propose('It rains.', [{ to: 'drop', list: null, count: 2 }])).toMatchObject({ sure: false, reasons: [] });
+    const memory = memoryOf(...many(2, { to: 'drop', asks: 0 }));
+    expect(propose('It rains.', memory)).toMatchObject({ sure: false, reasons: [] });
   });
 
   it('proposes no deadline that is over', () => {
     expect(propose('Could you have sent it by 1 August 2026?').deadline).toBeNull();
+  });
+});
+
+describe('the memory of decisions', () => {
+  const anyPast = fc.record({
+    sender: fc.constantFrom(TOMAS, 'ruth@fund.example', 'pia@alderfen.example'),
+    list: fc.constantFrom('Permits', 'Reading', null),
+    to: fc.constantFrom('list' as const, 'drop' as const, 'day' as const),
+    subject: fc.constantFrom('Gauge readings', 'Interim report', 'Minibus keys'),
+  });
+  const asked = { sender: TOMAS, kind: 'mail', bulk: false, asks: 1, subject: 'Gauge 14' };
+
+  it('forgets without a trace', () => {
+    fc.assert(
+      fc.property(fc.array(anyPast, { maxLength: 30 }), fc.array(anyPast, { maxLength: 8 }), (kept, undone) => {
+        const memory = memoryOf(...kept.map(past));
+        const before = memory.recall(asked);
+        const more = undone.map(past);
+        more.forEach((one) => memory.learn(one));
+        more.reverse().forEach((one) => memory.forget(one.id));
+        expect(memory.recall(asked)).toEqual(before);
+        expect(memory.size).toBe(kept.length);
+      }),
+    );
+  });
+
+  it('gives chances that add up to one', () => {
+    fc.assert(
+      fc.property(fc.array(anyPast, { minLength: 1, maxLength: 40 }), (kept) => {
+        const { guesses, lists } = memoryOf(...kept.map(past)).recall(asked);
+        expect(guesses.reduce((sum, one) => sum + one.chance, 0)).toBeCloseTo(1);
+        expect(lists.reduce((sum, one) => sum + one.chance, 0)).toBeCloseTo(1);
+      }),
+    );
+  });
+
+  it('knows a decision once, however often it is learnt', () => {
+    const one = past({ list: 'Permits' });
+    expect(memoryOf(one, one, { ...one, list: 'Reading' }).size).toBe(1);
   });
 });

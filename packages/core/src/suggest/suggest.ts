@@ -1,17 +1,11 @@
 import type { MessageFacts } from '../message/facts';
 import type { Priority } from '../capture/draft';
 import { sayMinutes } from '../text/say';
+import type { Guess, Recalled } from './memory';
 
 /** Where a decision sends an incoming. */
 export type Destination =
   'list' | 'day' | 'week' | 'time' | 'event' | 'answer' | 'person' | 'hand-over' | 'shelf' | 'reference' | 'done' | 'drop';
-
-/** How often this user sent things from one address to one place. */
-export interface Habit {
-  to: Destination;
-  list: string | null;
-  count: number;
-}
 
 /** A whole proposed decision. Reasons are short sentences with numbers in them. */
 export interface Suggestion {
@@ -42,13 +36,22 @@ export interface ToSuggest {
   bulk: boolean;
   /** Of an invitation that can be answered: what else stands in the calendar at that time. */
   invitation?: { overlaps: readonly string[] } | null;
-  habits: readonly Habit[];
+  /** What the user did with like things; null where nothing was decided yet. */
+  recalled: Recalled | null;
+  /** How concentrated the work of each list is, by its name: it gives a duration where nothing else does. */
+  concentration?: ReadonlyMap<string, Concentration>;
   /** The user's today; past days are not proposed. */
   today: string;
 }
 
-const LEAST_HABIT = 3;
-const LEAST_SHARE = 0.5;
+export type Concentration = 'deep' | 'medium' | 'light';
+/** Minutes set aside where nothing is known of how long like things take. */
+export const USUAL_MINUTES: Record<Concentration, number> = { deep: 90, medium: 60, light: 30 };
+/** Below this chance a list is not proposed. */
+const LEAST_CHANCE = 0.4;
+const LEAST_ALIKE = 3;
+/** From this chance on, what was always dropped or kept is so again, though it asks something. */
+const QUIET_CHANCE = 0.9;
 
 /** Proposes what to do with an incoming, from its text and from what the user did with the same sender's before. */
 export function suggest({
@@ -59,7 +62,8 @@ export function suggest({
   priority = 'normal',
   bulk,
   invitation,
-  habits,
+  recalled,
+  concentration,
   today,
 }: ToSuggest): Suggestion {
   if (invitation) return answering(title, subject, invitation.overlaps);
@@ -67,8 +71,9 @@ export function suggest({
   const deadline = ahead.find((date) => date.role === 'deadline' && !date.value.includes('W'));
   const meeting = ahead.find((date) => date.role === 'meeting' && date.value.includes('T'));
   const asked = facts.asks.length > 0;
-  const habit = usual(asked ? habits.filter((one) => one.list !== null || one.to === 'event') : habits);
-  const to = destinationOf(habit?.habit ?? null, meeting !== undefined && facts.asks.length < 2, asked);
+  const habit = usual(recalled, asked);
+  const to = destinationOf(habit, meeting !== undefined && facts.asks.length < 2, asked);
+  const list = to === 'list' ? (habit?.list ?? null) : null;
   const reasons: string[] = [];
   if (asked) reasons.push(facts.asks.length === 1 ? 'asks one thing of you' : `asks ${facts.asks.length} things of you`);
   if (deadline)
@@ -76,18 +81,23 @@ export function suggest({
   if (meeting && to === 'event') reasons.push(`the text proposes “${meeting.text.replace(/\s+/g, ' ')}”`);
   if (facts.minutes) reasons.push(`the text speaks of ${sayMinutes(facts.minutes)}`);
   if (bulk) reasons.push('sent to many at once');
-  if (habit) reasons.push(`${habit.habit.count} of ${habit.total} from this address ${placeOf(habit.habit)}`);
+  if (habit && (habit.to === to || list)) reasons.push(...habit.reasons);
+  const isTask = to === 'list';
+  const took = isTask && !facts.minutes ? (recalled?.took ?? null) : null;
+  if (took) reasons.push(`like ones took ${sayMinutes(took.minutes)}, the middle of ${took.of}`);
+  const usualFor = list ? concentration?.get(list) : undefined;
+  const guessed = facts.minutes ?? took?.minutes ?? (usualFor ? USUAL_MINUTES[usualFor] : null);
   return {
     to,
     title: to === 'event' && subject ? subject : title,
-    list: to === 'list' ? (habit?.habit.list ?? null) : null,
-    tags,
-    priority,
+    list,
+    tags: [...new Set([...tags, ...(isTask ? (recalled?.tags ?? []) : [])])],
+    priority: priority === 'normal' && isTask ? (recalled?.priority ?? 'normal') : priority,
     day: null,
     start: to === 'event' ? (meeting?.value ?? null) : null,
     deadline: to === 'event' ? null : (deadline?.value ?? null),
     deadlineFixed: deadline?.fixed ?? false,
-    minutes: facts.minutes,
+    minutes: isTask || to === 'event' ? (to === 'event' ? facts.minutes : guessed) : facts.minutes,
     reasons,
     sure: habit !== null || asked || deadline !== undefined || to === 'event',
   };
@@ -113,35 +123,24 @@ function answering(title: string, subject: string, overlaps: readonly string[]):
   };
 }
 
-/** The commonest place, when it is common enough to count; what went to one list counts together. */
-function usual(habits: readonly Habit[]): { habit: Habit; total: number } | null {
-  const places = new Map<string, Habit>();
-  for (const one of habits) {
-    const key = one.list ?? one.to;
-    const known = places.get(key);
-    const top = !known || one.count > known.count ? one : known;
-    places.set(key, { ...top, count: (known?.count ?? 0) + one.count });
-  }
-  const total = habits.reduce((sum, one) => sum + one.count, 0);
-  const top = [...places.values()].sort((a, b) => b.count - a.count)[0];
-  return top && top.count >= LEAST_HABIT && top.count / total >= LEAST_SHARE ? { habit: top, total } : null;
+/** The likeliest place, when it is likely enough and enough like things were decided; the list counts over all its ways. */
+function usual(recalled: Recalled | null, asked: boolean): Guess | null {
+  if (!recalled || recalled.alike < LEAST_ALIKE) return null;
+  const [first] = recalled.guesses;
+  const [list] = recalled.lists.filter((one) => one.list !== null);
+  if (!first) return null;
+  const quiet = first.list === null && first.to !== 'event';
+  if (quiet && (!asked || first.chance >= QUIET_CHANCE)) return first.chance >= LEAST_CHANCE ? first : null;
+  const wanted = asked || first.list !== null ? list : undefined;
+  const others = recalled.lists.filter((one) => !asked || one.list !== null).reduce((sum, one) => sum + one.chance, 0);
+  if (wanted && wanted.chance / (asked ? others : 1) >= LEAST_CHANCE)
+    return recalled.guesses.find((one) => one.list === wanted.list) ?? null;
+  return first.chance >= LEAST_CHANCE && (!asked || first.to === 'event') ? first : null;
 }
 
-function destinationOf(habit: Habit | null, meets: boolean, asked: boolean): Destination {
+function destinationOf(habit: Guess | null, meets: boolean, asked: boolean): Destination {
   if (meets && (!habit || habit.to === 'event' || asked)) return 'event';
-  if (habit && !asked && habit.to !== 'time' && habit.to !== 'day' && habit.to !== 'event') return habit.to;
+  if (habit && habit.list === null && habit.to !== 'event' && habit.to !== 'time' && habit.to !== 'day') return habit.to;
+  if (habit && !asked && habit.to === 'reference') return habit.to;
   return 'list';
-}
-
-function placeOf({ to, list }: Habit): string {
-  if (list && to !== 'reference') return `went to ${list}`;
-  const places: Partial<Record<Destination, string>> = {
-    drop: 'were dropped',
-    reference: 'were kept for reference',
-    shelf: 'were shelved',
-    event: 'became events',
-    day: 'were put on a day',
-    done: 'were done at once',
-  };
-  return places[to] ?? 'became tasks';
 }
