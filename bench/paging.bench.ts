@@ -6,6 +6,8 @@ import { createApp } from '../apps/server/dist/app';
 import { DemoService } from '../apps/server/dist/demo/demo.service';
 import { AccountsService } from '../apps/server/dist/accounts/accounts.service';
 import { IncomingService } from '../apps/server/dist/incoming/incoming.service';
+import { FindService } from '../apps/server/dist/find/find.service';
+import { ftsQuery, readFind } from '../packages/core/dist';
 import { DataSource } from 'typeorm';
 import { median, ratio, timed } from './report';
 
@@ -53,6 +55,28 @@ async function main(): Promise<void> {
     );
   }
   ratio(`inbox page of ${PAGE} at ${size?.count} incoming (median of ${ROUNDS})`, median(ours), median(raw), 4);
+  const finder = app.get(FindService);
+  const typed = [
+    'p',
+    'pu',
+    'pump',
+    'gauge read',
+    'boardwalk section',
+    '"section C"',
+    '@Ines quote',
+    'could +mail',
+    '+task >Permits',
+  ];
+  const [finding, matching]: [number[], number[]] = [[], []];
+  for (let round = 0; round < 5; round += 1)
+    for (const text of typed) {
+      const query = ftsQuery(readFind(text, { now: Date.parse('2026-08-03T08:50:00Z'), zone: user.zone }));
+      if (query)
+        matching.push(await timed(() => source.query('SELECT rowid FROM search_fts WHERE search_fts MATCH ? LIMIT 40', [query])));
+      finding.push(await timed(() => finder.find(user, text)));
+    }
+  ratio(`finding as one types at ${size?.count} incoming (median of ${finding.length})`, median(finding), median(matching), 60);
+  process.stdout.write(`  the slowest took ${Math.max(...finding).toFixed(0)} ms\n`);
   await app.close();
   rmSync(data, { recursive: true, force: true });
 }

@@ -12,6 +12,7 @@ import { DecisionsModule } from './decisions/decisions.module';
 import { DemoModule } from './demo/demo.module';
 import { EventsModule } from './events/events.module';
 import { ImportsModule } from './imports/imports.module';
+import { FindModule } from './find/find.module';
 import { IncomingModule } from './incoming/incoming.module';
 import { ListsModule } from './lists/lists.module';
 import { SourcesModule } from './sources/sources.module';
@@ -32,6 +33,7 @@ import { TasksModule } from './tasks/tasks.module';
     BlocksModule,
     AgendaModule,
     CaptureModule,
+    FindModule,
     SourcesModule,
     ImportsModule,
     DemoModule,

@@ -5,6 +5,7 @@ import { useMe } from './data/queries';
 import { Frame } from './Frame';
 import { Failed, Waiting } from './parts/states';
 import { followServerClock } from './parts/useNow';
+import { FindPlace } from './places/find/FindPlace';
 import { ListsPlace } from './places/lists/ListsPlace';
 import { PlanPlace } from './places/plan/PlanPlace';
 import { SortPlace } from './places/sort/SortPlace';
@@ -26,6 +27,7 @@ export function App(): ReactNode {
         <Route path="/plan/:day?" element={<PlanPlace me={me.data} />} />
         <Route path="/lists/:list?" element={<ListsPlace me={me.data} />} />
         <Route path="/sources/:part?/:id?" element={<SourcesPlace me={me.data} />} />
+        <Route path="/find" element={<FindPlace me={me.data} />} />
         <Route path="*" element={<Navigate to="/sort" replace />} />
       </Route>
     </Routes>

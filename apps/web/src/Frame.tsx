@@ -1,11 +1,11 @@
 import type { Me } from '@corvun/contract';
 import { MINUTE, dayOf, sayMinutes, sayTime } from '@corvun/core';
-import { CalendarRange, Inbox, ListChecks } from 'lucide-react';
+import { CalendarRange, Inbox, ListChecks, Search } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { NavLink, Outlet, useNavigate } from 'react-router';
 import { useDays, useInbox } from './data/queries';
 import { useStream } from './data/stream';
-import { KEYS } from './keys';
+import { KEYS, keyName } from './keys';
 import { Brand } from './parts/Brand';
 import { CaptureLine } from './parts/CaptureLine';
 import { KeysHelp } from './parts/KeysHelp';
@@ -39,6 +39,7 @@ export function Frame({ me }: { me: Me }): ReactNode {
     [KEYS.help]: () => setHelp(true),
     [KEYS.capture]: () => document.getElementById('capture-line')?.focus(),
     [KEYS.sources]: () => void navigate('/sources'),
+    [KEYS.find]: () => void navigate('/find'),
     ...Object.fromEntries(PLACES.map((place) => [place.key, () => void navigate(place.path)])),
   });
   return (
@@ -75,6 +76,16 @@ export function Frame({ me }: { me: Me }): ReactNode {
         </nav>
         <CaptureLine me={me} />
         <FreeToday me={me} />
+        <NavLink
+          to="/find"
+          aria-label="Find"
+          title={`Find (${keyName(KEYS.find)})`}
+          className={({ isActive }) =>
+            `grid w-9 shrink-0 place-items-center hover:text-ink ${isActive ? 'text-teal' : 'text-soft'}`
+          }
+        >
+          <Search size={17} aria-hidden="true" />
+        </NavLink>
         <SettingsMenu me={me} openHelp={() => setHelp(true)} />
       </header>
       {!online && (

@@ -1,6 +1,7 @@
 /** Every key, in one place: first letters of Corvun's own words. Places take the capital letter. */
 export const KEYS = {
   capture: 'c',
+  find: 'f',
   help: '?',
   undo: 'u',
   redo: 'U',
@@ -20,6 +21,9 @@ export const KEYS = {
   reference: 'r',
   done: 'x',
   drop: 'Backspace',
+  mark: 'm',
+  markSender: 'M',
+  markShown: 'A',
   accept: 'Enter',
   next: 'ArrowDown',
   previous: 'ArrowUp',

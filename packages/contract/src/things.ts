@@ -1,4 +1,4 @@
-import type { DayLoad, Destination, MessageFacts, Priority, Suggestion } from '@corvun/core';
+import type { DayLoad, Destination, Find, MessageFacts, Priority, Suggestion } from '@corvun/core';
 
 /** Instants are ISO 8601 with an offset, in the user's zone; days are `YYYY-MM-DD`; durations whole minutes. */
 export type IsoTime = string;
@@ -267,4 +267,23 @@ export interface StreamChange {
     | 'outbox'
     | 'import';
   ids: string[];
+}
+
+/** Something that was found. Title and snippet are text and hits in turn: text, hit, text, … */
+export interface Found {
+  id: string;
+  thing: 'incoming' | 'task' | 'event';
+  kind: string;
+  title: string[];
+  snippet: string[];
+  who: string;
+  at: IsoTime;
+  list: string | null;
+  waiting: boolean;
+}
+
+export interface FindAnswer {
+  find: Find;
+  found: Found[];
+  more: boolean;
 }

@@ -24,3 +24,5 @@ export { merge } from './merge/merge';
 export type { Conflict, Fields, Merged, Value } from './merge/merge';
 export { sayEventChanges, sayWhen } from './calendar/changes';
 export type { Noticed } from './calendar/changes';
+export { FIND_KINDS, ftsQuery, readFind } from './find/readFind';
+export type { Find, FindKind } from './find/readFind';

@@ -1,5 +1,6 @@
 import { First1 } from './0001-first';
 import { Sources2 } from './0002-sources';
 import { CaptureKeys3 } from './0003-capture-keys';
+import { Search4 } from './0004-search';
 
-export const MIGRATIONS = [First1, Sources2, CaptureKeys3];
+export const MIGRATIONS = [First1, Sources2, CaptureKeys3, Search4];

@@ -1,5 +1,5 @@
 import type { DayInfo, IncomingLine, Me } from '@corvun/contract';
-import { sayDay, sayMinutes, type NumberedGap, type Suggestion } from '@corvun/core';
+import { count, sayDay, sayMinutes, type NumberedGap, type Suggestion } from '@corvun/core';
 import type { ReactNode } from 'react';
 import { useCalendars, useLists } from '../../data/queries';
 import { KEYS, keyName } from '../../keys';
@@ -9,6 +9,7 @@ import { Fields } from './Fields';
 import { AnswerPanel } from './AnswerPanel';
 import { DayPanel, EventPanel, HandOverPanel, ListPanel, ShelfPanel } from './panels';
 import { useDrafts, type Panel } from './draft';
+import { useMarks } from './marks';
 import { proposalOf } from './proposal';
 import type { Decide } from './SortPlace';
 
@@ -19,6 +20,8 @@ interface PaneProps {
   days: DayInfo[];
   gaps: NumberedGap[];
   dragging: boolean;
+  /** What is marked: a destination is then for all of them. */
+  together: readonly IncomingLine[];
   decide: Decide;
   accept: () => void;
 }
@@ -33,7 +36,7 @@ interface DestinationRow {
 
 /** The decision beside the sheet: the proposal, its fields, and every destination with its key. */
 export function DecidePane(props: PaneProps): ReactNode {
-  const { me, today, line, days, gaps, dragging, decide, accept } = props;
+  const { me, today, line, days, gaps, dragging, together, decide, accept } = props;
   const { drafts, panel, open } = useDrafts();
   const proposal = proposalOf(line, drafts[line.id]);
   const { suggestion } = line;
@@ -78,11 +81,15 @@ export function DecidePane(props: PaneProps): ReactNode {
       aria-label="Decide"
       className="w-80 shrink-0 overflow-y-auto border-l border-rule px-[18px] py-3 max-lg:w-full max-lg:border-t max-lg:border-l-0 max-md:pb-20"
     >
-      <Card line={line} today={today} accept={accept}>
-        <Fields line={line} today={today} me={me} proposal={proposal} />
-      </Card>
+      {together.length ? (
+        <Together lines={together} />
+      ) : (
+        <Card line={line} today={today} accept={accept}>
+          <Fields line={line} today={today} me={me} proposal={proposal} />
+        </Card>
+      )}
       <ul className="border-t border-rule">
-        {rows.map((row) => {
+        {(together.length ? rows.filter(({ name }) => !SINGLE.has(name)) : rows).map((row) => {
           const isOpen = panel === row.panel && row.panel !== undefined;
           return (
             <li key={row.key} className="border-b border-rule">
@@ -116,6 +123,27 @@ export function DecidePane(props: PaneProps): ReactNode {
         })}
       </ul>
     </aside>
+  );
+}
+
+/** Destinations that need a time or an answer of its own for each. */
+const SINGLE = new Set(['Answer', 'Time', 'Event']);
+
+function Together({ lines }: { lines: readonly IncomingLine[] }): ReactNode {
+  const clear = useMarks((state) => state.clear);
+  const senders = [...new Set(lines.map((line) => line.sender.name || line.sender.address || 'you'))];
+  return (
+    <section aria-label="Marked" className="mb-3 border border-plum bg-plum-wash p-3">
+      <h3 className="font-head text-md font-semibold">{count(lines.length, 'thing')} marked</h3>
+      <p className="mt-1 text-xs text-soft">
+        From {senders.slice(0, 3).join(', ')}
+        {senders.length > 3 ? ` and ${senders.length - 3} more` : ''}. What you choose below goes for all of them; one undo takes
+        it back.
+      </p>
+      <button type="button" className="mt-2 text-xs underline underline-offset-2" onClick={clear}>
+        Take the marks away <Key>Esc</Key>
+      </button>
+    </section>
   );
 }
 

@@ -28,6 +28,7 @@ import { useDrafts } from './draft';
 import { fieldsOf, proposalOf } from './proposal';
 import { FileDrop } from './FileDrop';
 import { useImportSentence } from './importSentence';
+import { isShown, useMarks } from './marks';
 import { NothingWaits } from './NothingWaits';
 import { Sheet } from './Sheet';
 import { Stack } from './Stack';
@@ -44,7 +45,10 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
   const today = dayOf(now, me.zone);
   const { order, setOrder } = useSettings();
   const inbox = useInbox(order);
-  const lines = useMemo(() => inbox.data?.pages.flatMap((page) => page.items) ?? [], [inbox.data]);
+  const { marked, only, turn: turnMark, add: addMarks, clear: clearMarks, setOnly } = useMarks();
+  const loaded = useMemo(() => inbox.data?.pages.flatMap((page) => page.items) ?? [], [inbox.data]);
+  const lines = useMemo(() => loaded.filter((line) => isShown(line, only)), [loaded, only]);
+  const together = useMemo(() => lines.filter((line) => marked.has(line.id)), [lines, marked]);
   const total = inbox.data?.pages[0]?.total ?? 0;
   const selected = lines.find((line) => line.id === wanted) ?? (wanted ? undefined : lines[0]);
   const sheetId = wanted ?? selected?.id ?? null;
@@ -70,8 +74,26 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
     for (const near of [lines[index + 1], lines[index + 2], lines[index - 1]]) if (near) void prefetchIncoming(near.id);
   }, [index, lines]);
 
+  const decideTogether = useCallback(
+    async (input: Omit<DecideInput, 'incoming'>) => {
+      const ids = together.map((line) => line.id);
+      const rest = lines.filter((line) => !ids.includes(line.id));
+      const last = lines.findIndex((line) => line.id === ids.at(-1));
+      select((rest.find((line) => lines.indexOf(line) > last) ?? rest.at(-1))?.id, true);
+      takeOut(ids);
+      clearMarks();
+      if (await decide({ ...input, incoming: ids })) return;
+      putBack(together);
+      addMarks(ids);
+      select(ids[0], true);
+      await client.invalidateQueries({ queryKey: ['inbox'] });
+    },
+    [together, lines, select, clearMarks, addMarks],
+  );
+
   const decideOn: Decide = useCallback(
     async (input, of = current) => {
+      if (together.length && of?.id === current?.id) return decideTogether(input);
       if (!of || of.state === 'decided') return;
       const proposal = proposalOf(of, drafts[of.id]);
       const at = lines.findIndex((line) => line.id === of.id);
@@ -85,7 +107,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
         await client.invalidateQueries({ queryKey: ['inbox'] });
       }
     },
-    [current, drafts, forget, lines, select],
+    [current, drafts, forget, lines, select, together, decideTogether],
   );
 
   const timed = dragged ?? (panel === 'time' ? current : null) ?? null;
@@ -101,6 +123,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
     decideOn({ to: 'time', start: new Date(gap.slot.start).toISOString(), minutes }, of);
 
   const accept = () => {
+    if (together.length) return;
     const suggestion = current?.suggestion;
     if (!suggestion?.sure || !current) return;
     if (suggestion.to === 'list' && !suggestion.list) return open('list');
@@ -117,14 +140,24 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
     [KEYS.next]: () => move(1),
     [KEYS.previous]: () => move(-1),
     ...(panel ? {} : { Home: () => select(lines[0]?.id), End: () => select(lines.at(-1)?.id) }),
-    Escape: () => open(null),
+    Escape: () => (panel ? open(null) : clearMarks()),
+    ...(current?.state === 'waiting'
+      ? {
+          [KEYS.mark]: () => {
+            turnMark(current.id);
+            move(1);
+          },
+          [KEYS.markSender]: () =>
+            addMarks(lines.filter((line) => line.sender.address === current.sender.address).map((line) => line.id)),
+          [KEYS.markShown]: () => addMarks(lines.map((line) => line.id)),
+        }
+      : {}),
     ...(current && current.state === 'waiting'
       ? {
           [KEYS.list]: () => open('list'),
           [KEYS.day]: () => open('day'),
-          [KEYS.time]: () => open('time'),
-          [KEYS.event]: () => open('event'),
-          ...(current.kind === 'invitation' ? { [KEYS.answer]: () => open('answer') } : {}),
+          ...(together.length ? {} : { [KEYS.time]: () => open('time'), [KEYS.event]: () => open('event') }),
+          ...(current.kind === 'invitation' && !together.length ? { [KEYS.answer]: () => open('answer') } : {}),
           ...(current.kind === 'chat' ? { [KEYS.writeBack]: () => document.getElementById('chat-reply')?.focus() } : {}),
           [KEYS.handOver]: () => open('hand-over'),
           [KEYS.shelf]: () => open('shelf'),
@@ -177,6 +210,11 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
               now={now}
               lines={lines}
               total={total}
+              showOnly={(value) => {
+                setOnly(value);
+                select(undefined, true);
+              }}
+              hidden={only === 'all' ? 0 : total - lines.length}
               selectedId={current?.id ?? null}
               order={order}
               turn={() => {
@@ -208,6 +246,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
                   days={days.data ?? []}
                   gaps={gaps}
                   dragging={dragged !== null}
+                  together={together}
                   decide={decideOn}
                   accept={accept}
                 />

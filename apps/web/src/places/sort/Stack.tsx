@@ -17,6 +17,7 @@ import {
 import { useEffect, useRef, type ReactNode } from 'react';
 import { Deadline } from '../../parts/marks';
 import { useDrafts } from './draft';
+import { ONLY, useMarks, type Only } from './marks';
 
 const ROW = 74;
 
@@ -25,6 +26,9 @@ interface StackProps {
   now: number;
   lines: IncomingLine[];
   total: number;
+  /** How many wait behind the filter. */
+  hidden: number;
+  showOnly: (only: Only) => void;
   selectedId: string | null;
   order: 'oldest' | 'newest';
   turn: () => void;
@@ -34,7 +38,21 @@ interface StackProps {
 }
 
 /** The queue: who, what, how old, where from. Only what is in view is drawn, so that ten thousand stay smooth. */
-export function Stack({ me, now, lines, total, selectedId, order, turn, select, take, more }: StackProps): ReactNode {
+export function Stack({
+  me,
+  now,
+  lines,
+  total,
+  hidden,
+  showOnly,
+  selectedId,
+  order,
+  turn,
+  select,
+  take,
+  more,
+}: StackProps): ReactNode {
+  const only = useMarks((state) => state.only);
   const scroller = useRef<HTMLDivElement>(null);
   const picker = useRef<HTMLInputElement>(null);
   const rows = useVirtualizer({
@@ -63,6 +81,19 @@ export function Stack({ me, now, lines, total, selectedId, order, turn, select, 
           {total} to decide, {order} first
         </span>
         <span className="flex">
+          <select
+            aria-label="Show"
+            title="Show only some"
+            className={`w-[74px] bg-transparent text-xs ${only === 'all' ? '' : 'font-semibold text-teal'}`}
+            value={only}
+            onChange={(event) => showOnly(event.target.value as Only)}
+          >
+            {Object.entries(ONLY).map(([value, name]) => (
+              <option key={value} value={value} className="bg-card text-ink">
+                {name}
+              </option>
+            ))}
+          </select>
           <button
             type="button"
             className="grid size-7 place-items-center hover:text-ink"
@@ -116,6 +147,14 @@ export function Stack({ me, now, lines, total, selectedId, order, turn, select, 
             );
           })}
         </ul>
+        {hidden > 0 && (
+          <p className="px-4 py-3 text-xs text-soft" role="status">
+            {hidden} more behind the filter “{ONLY[only]}”.{' '}
+            <button type="button" className="underline underline-offset-2" onClick={() => showOnly('all')}>
+              Show everything
+            </button>
+          </p>
+        )}
       </div>
     </section>
   );
@@ -143,6 +182,7 @@ const ICONS: Partial<Record<IncomingLine['kind'], typeof Mail>> = {
 
 function Row({ me, now, line, top, place, total, selected, select }: RowProps): ReactNode {
   const { setNodeRef, listeners, isDragging } = useDraggable({ id: `line-${line.id}`, data: { line } });
+  const marked = useMarks((state) => state.marked.has(line.id));
   const changed = useDrafts((state) => state.drafts[line.id] !== undefined);
   const Icon = ICONS[line.kind] ?? Mail;
   const sender = line.kind === 'typed' ? 'You' : line.sender.name || line.sender.address || 'Unknown sender';
@@ -160,11 +200,12 @@ function Row({ me, now, line, top, place, total, selected, select }: RowProps): 
         {...listeners}
         aria-current={selected ? 'true' : undefined}
         onClick={() => select(line.id)}
-        className={`block h-full w-full touch-manipulation border-t border-rule px-3 py-2 text-left select-none ${selected ? 'border-l bg-card' : 'border-l border-l-transparent hover:bg-card/60'} ${isDragging ? 'opacity-40' : ''}`}
+        className={`block h-full w-full touch-manipulation border-t border-rule px-3 py-2 text-left select-none ${selected ? 'border-l bg-card' : 'border-l border-l-transparent hover:bg-card/60'} ${isDragging ? 'opacity-40' : ''} ${marked ? 'bg-plum-wash' : ''}`}
       >
         <span className="flex items-baseline gap-2">
           <Icon size={14} className="translate-y-[2px] shrink-0" aria-hidden="true" />
           <b className="truncate font-semibold">{sender}</b>
+          {marked && <span className="shrink-0 bg-plum px-1 text-xs text-paper">marked</span>}
           <span className="ml-auto shrink-0 text-xs text-soft">{sayAge(Date.parse(line.received), now)}</span>
         </span>
         <span className="block truncate">{line.subject ? plainSubject(line.subject) : 'No subject'}</span>

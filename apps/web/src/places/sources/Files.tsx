@@ -1,5 +1,5 @@
 import type { ImportInfo } from '@corvun/contract';
-import { count, saySize } from '@corvun/core';
+import { saySize } from '@corvun/core';
 import { useRef, useState, type FormEvent, type ReactNode } from 'react';
 import { beginImport, forgetImport, resumeImport, setColumns, stopImport, useImports } from '../../data/sources';
 import { client } from '../../data/queries';

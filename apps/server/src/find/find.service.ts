@@ -1,0 +1,112 @@
+import { Injectable } from '@nestjs/common';
+import { InjectDataSource } from '@nestjs/typeorm';
+import type { Found, FindAnswer } from '@corvun/contract';
+import { addDays, ftsQuery, instantOf, isoInZone, readFind, type Find, type FindKind } from '@corvun/core';
+import { DataSource } from 'typeorm';
+import type { User } from '../accounts/user.entity';
+import { Clock } from '../base/clock';
+
+const SHOWN = 40;
+/** Of what the words match, the newest so many are ranked: a common word must not make every key wait. */
+const RANKED = 1500;
+/** Marks around a hit, as letters that no text has. */
+const [OPEN, CLOSE] = ['\u0002', '\u0003'];
+const THINGS: Record<FindKind, { thing: string; kind?: string }> = {
+  mail: { thing: 'incoming', kind: 'mail' },
+  chat: { thing: 'incoming', kind: 'chat' },
+  invitation: { thing: 'incoming', kind: 'invitation' },
+  card: { thing: 'incoming', kind: 'card' },
+  note: { thing: 'incoming', kind: 'note-line' },
+  typed: { thing: 'incoming', kind: 'typed' },
+  task: { thing: 'task' },
+  event: { thing: 'event' },
+};
+
+interface Row {
+  id: string;
+  thing: Found['thing'];
+  at: number;
+  title: string;
+  snippet: string | null;
+  kind: string | null;
+  state: string | null;
+  who: string | null;
+  list: string | null;
+}
+
+/** Finds everything that ever came in or was made of it. */
+@Injectable()
+export class FindService {
+  constructor(
+    @InjectDataSource() private readonly source: DataSource,
+    private readonly clock: Clock,
+  ) {}
+
+  async find(user: User, text: string): Promise<FindAnswer> {
+    const find = readFind(text, { now: this.clock.now(), zone: user.zone });
+    const query = ftsQuery(find);
+    const { where, values } = conditions(user, find);
+    if (!query && where.length === 1) return { find, found: [], more: false };
+    const fields = `d.id, d.thing, d.at, i.kind, i.state, COALESCE(i.senderName, '') AS who, COALESCE(l.name, k.name) AS list`;
+    const joins = `LEFT JOIN incoming i ON i.id = d.id LEFT JOIN task t ON t.id = d.id LEFT JOIN event e ON e.id = d.id
+      LEFT JOIN list l ON l.id = i.outcomeListId LEFT JOIN list k ON k.id = t.listId`;
+    const titled = (row: string) => `COALESCE(i.subject, t.title, e.title, ${row})`;
+    const rows = query
+      ? await this.source.query<Row[]>(
+          `SELECT ${fields}, highlight(search_fts, 0, ?, ?) AS title, snippet(search_fts, 2, ?, ?, '…', 18) AS snippet
+           FROM search_fts JOIN search_doc d ON d.doc = search_fts.rowid ${joins}
+           WHERE search_fts MATCH ? AND search_fts.rowid IN
+             (SELECT f.rowid FROM search_fts f JOIN search_doc o ON o.doc = f.rowid
+              WHERE f.search_fts MATCH ? AND o.ownerId = ? ORDER BY f.rowid DESC LIMIT ${RANKED})
+             AND ${where.join(' AND ')}
+           ORDER BY bm25(search_fts, 8.0, 4.0, 1.0) LIMIT ${SHOWN + 1}`,
+          [OPEN, CLOSE, OPEN, CLOSE, query, query, user.id, ...values],
+        )
+      : await this.source.query<Row[]>(
+          `SELECT ${fields}, ${titled("''")} AS title, NULL AS snippet FROM search_doc d ${joins}
+           WHERE ${where.join(' AND ')} ORDER BY d.at DESC LIMIT ${SHOWN + 1}`,
+          values,
+        );
+    return { find, found: rows.slice(0, SHOWN).map((row) => foundOf(row, user)), more: rows.length > SHOWN };
+  }
+}
+
+function conditions(user: User, find: Find): { where: string[]; values: unknown[] } {
+  const where = ['d.ownerId = ?'];
+  const values: unknown[] = [user.id];
+  const add = (condition: string, ...more: unknown[]) => {
+    where.push(condition);
+    values.push(...more);
+  };
+  if (find.since) add('d.at >= ?', instantOf(find.since, user.zone));
+  if (find.until) add('d.at < ?', instantOf(addDays(find.until, 1), user.zone));
+  if (find.file) add('i.attachmentCount > 0');
+  for (const list of find.lists) add(`LOWER(COALESCE(l.name, k.name)) LIKE LOWER(?) || '%'`, list);
+  const tagged = `EXISTS (SELECT 1 FROM task g, json_each(g.tags) j WHERE (g.id = d.id OR g.incomingId = d.id) AND j.value = ?)`;
+  for (const tag of find.tags) add(tagged, tag);
+  if (find.kinds.length) {
+    const kinds = find.kinds.map((kind) => THINGS[kind]);
+    add(
+      `(${kinds.map(({ kind }) => (kind ? '(d.thing = ? AND i.kind = ?)' : 'd.thing = ?')).join(' OR ')})`,
+      ...kinds.flatMap(({ thing, kind }) => (kind ? [thing, kind] : [thing])),
+    );
+  }
+  return { where, values };
+}
+
+function foundOf(row: Row, user: User): Found {
+  return {
+    id: row.id,
+    thing: row.thing,
+    kind: row.kind ?? row.thing,
+    title: pieces(row.title || 'No subject'),
+    snippet: pieces(row.snippet ?? ''),
+    who: row.who ?? '',
+    at: isoInZone(row.at, user.zone),
+    list: row.list,
+    waiting: row.state === 'waiting',
+  };
+}
+
+/** Text and hits in turn: text, hit, text, hit, … */
+const pieces = (marked: string): string[] => marked.replace(/\s+/g, ' ').split(/[\u0002\u0003]/);

@@ -1,0 +1,29 @@
+import { violations } from './axe';
+import { expect, sheet, test } from './corvun';
+
+test('find: one key, as one types, narrowed by a chip or by typing, and the arrows lead to the original', async ({
+  sort: page,
+}) => {
+  await page.keyboard.press('f');
+  const field = page.getByRole('searchbox', { name: 'Find' });
+  await expect(field).toBeFocused();
+  await page.keyboard.type('gau');
+  const found = page.getByRole('list', { name: 'Found' });
+  await expect(found.getByRole('listitem').first()).toContainText(/gauge/i);
+  await expect(found.locator('mark').first()).toHaveText(/^gauge$/i);
+  await page.keyboard.type('ge readings');
+  await page.getByRole('button', { name: 'mail', exact: true }).click();
+  await expect(field).toHaveValue('gauge readings +mail');
+  await expect(page.getByRole('button', { name: 'mail', exact: true })).toHaveAttribute('aria-pressed', 'true');
+  expect(await violations(page)).toEqual([]);
+  await expect(found.getByRole('link', { name: /Gauge 14: readings for the county/ })).toBeVisible();
+  await field.focus();
+  await page.keyboard.press('ArrowDown');
+  await expect(found.getByRole('link').first()).toBeFocused();
+  await found.getByRole('link', { name: /Gauge 14: readings for the county/ }).press('Enter');
+  await expect(sheet(page).getByRole('heading', { name: 'Gauge 14: readings for the county' })).toBeVisible();
+  await page.goBack();
+  await expect(field).toHaveValue('gauge readings +mail');
+  await field.fill('nothing of the kind whatsoever');
+  await expect(page.getByRole('status').filter({ hasText: 'Nothing is like this' })).toBeVisible();
+});
