@@ -94,7 +94,8 @@ export class Corvun {
       headers: { Authorization: `Bearer ${token}`, ...(body ? { 'Content-Type': 'application/json' } : {}) },
       ...(body ? { body: JSON.stringify(body) } : {}),
     });
-    return (await response.json()) as T;
+    const text = await response.text();
+    return (text ? JSON.parse(text) : null) as T;
   }
 }
 

@@ -15,6 +15,8 @@ export const KEYS = {
   event: 'e',
   answer: 'a',
   writeBack: 'w',
+  passOn: 'g',
+  more: '+',
   handOver: 'h',
   person: 'p',
   shelf: 's',

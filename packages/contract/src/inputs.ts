@@ -16,7 +16,9 @@ import {
   MaxLength,
   Min,
   MinLength,
+  ValidateNested,
 } from 'class-validator';
+import { Type } from 'class-transformer';
 import type { Destination, Priority } from '@corvun/core';
 
 const DESTINATIONS: Destination[] = [
@@ -47,6 +49,21 @@ const say = {
 };
 
 /** What a task or event made by a decision shall say. Absent fields come from the suggestion or stay empty. */
+/** A mail that goes out with a decision: a reply to the sender, or the message passed on. */
+export class MailOutInput {
+  @IsIn(['reply', 'forward'], { message: 'A mail is a reply or a forward.' }) kind: 'reply' | 'forward';
+  @IsString() @MaxLength(50_000) text: string;
+  /** To whom it is forwarded; a reply goes to the sender. */
+  @IsOptional() @IsEmail({}, { message: 'That is not a mail address.' }) to?: string;
+}
+
+/** Another task from the same message. Without a list or a day it goes where the first goes. */
+export class AlsoInput {
+  @IsString() @Length(1, 500, say.title) title: string;
+  @IsOptional() @IsString() @MaxLength(200) list?: string;
+  @IsOptional() @Matches(DAY, say.day) day?: string;
+}
+
 export class DecideInput {
   @IsArray()
   @ArrayMinSize(1)
@@ -74,6 +91,10 @@ export class DecideInput {
   @IsOptional() @Matches(DAY, say.day) lookAgain?: string;
   @IsOptional() @IsString() @MaxLength(500) location?: string;
   @IsOptional() @IsIn(['yes', 'maybe', 'no']) reply?: 'yes' | 'maybe' | 'no';
+  /** More tasks from the same message, each with its own place. */
+  @IsOptional() @IsArray() @ArrayMaxSize(20) @ValidateNested({ each: true }) @Type(() => AlsoInput) also?: AlsoInput[];
+  /** Done already, by a mail: it goes out after a pause in which undo still holds it back. */
+  @IsOptional() @ValidateNested() @Type(() => MailOutInput) mail?: MailOutInput;
 }
 
 export class CaptureInput {

@@ -1,6 +1,18 @@
 import { Injectable } from '@nestjs/common';
-import type { DecideInput, DecisionAnswer, MadeThing } from '@corvun/contract';
-import { MINUTE, dayOf, isDay, isWeek, parseIso, sayDay, sayMinutes, sayTime, wallOf, type Suggestion } from '@corvun/core';
+import type { AlsoInput, DecideInput, DecisionAnswer, MadeThing } from '@corvun/contract';
+import {
+  MINUTE,
+  count,
+  dayOf,
+  isDay,
+  isWeek,
+  parseIso,
+  sayDay,
+  sayMinutes,
+  sayTime,
+  wallOf,
+  type Suggestion,
+} from '@corvun/core';
 import { InjectRepository } from '@nestjs/typeorm';
 import { In, Repository } from 'typeorm';
 import { Refusal, badField, notFound } from '../base/errors';
@@ -14,6 +26,7 @@ import { PersonRow } from '../people/person.entity';
 import { attachTask, cardDefaults } from '../sources/attach';
 import { answerInvitation } from './answer.route';
 import { blankEvent, blankTask } from './blanks';
+import { mailOut } from './mail-out';
 import { Journal, type Work } from './journal.service';
 import { keepTags } from '../tags/keep-tags';
 
@@ -139,9 +152,10 @@ export class DecideService {
     },
     done: async (work, plan) => {
       const spent = plan.input.minutes ?? 0;
+      const mailed = plan.input.mail ? await mailOut(work, plan.user, plan.incoming, plan.input.mail) : '';
       return {
         made: [await this.makeTask(work, plan, { status: 'COMPLETED', completed: plan.now, spent })],
-        where: `is done${spent ? `, ${sayMinutes(spent)}` : ''}`,
+        where: `${mailed || 'is done'}${spent ? `, ${sayMinutes(spent)}` : ''}`,
       };
     },
     reference: (_work, { incoming, title }) =>
@@ -187,6 +201,7 @@ export class DecideService {
             now: work.now,
           };
           const outcome = await this.routes[input.to](work, plan);
+          for (const more of input.also ?? []) outcome.made.push(await this.makeMore(work, plan, more, lists));
           const present = await work.find('incoming', row.id, 'incoming thing with this id');
           await work.update('incoming', present, {
             state: 'decided',
@@ -200,13 +215,28 @@ export class DecideService {
         const first = rows[0];
         const said =
           rows.length === 1 && one && first
-            ? `“${titleFor(input, lines[0]?.suggestion ?? null, first)}” ${one.where}`
+            ? `“${titleFor(input, lines[0]?.suggestion ?? null, first)}” ${one.where}${moreSaid(input)}`
             : `${rows.length} things: each ${one?.where ?? ''}`;
         return { sentence: said, result: outcomes.flatMap((outcome) => outcome.made) };
       },
       at,
     );
     return { decision, sentence, made: result };
+  }
+
+  /** Another task from the same message, where it was said or where the first goes. */
+  private makeMore(work: Work, plan: Plan, { title, list, day }: AlsoInput, lists: List[]): Promise<MadeThing> {
+    if (!MAKES_TASK.has(plan.input.to))
+      throw badField('also', 'More tasks come only with a task: choose a list, a day, a time or the shelf.');
+    const { plannedDay, plannedWeek } = { plannedDay: plan.input.day ?? null, plannedWeek: plan.input.week ?? null };
+    const own = list ? { ...plan, list: listOf({ ...plan.input, list }, null, lists) } : plan;
+    const bare = { ...own, title, suggestion: null, input: { incoming: plan.input.incoming, to: plan.input.to, deadline: null } };
+    const when = day
+      ? { plannedDay: dayField('day', day, ''), plannedWeek: null }
+      : list || plan.input.to === 'done'
+        ? { plannedDay: null, plannedWeek: null }
+        : { plannedDay, plannedWeek };
+    return this.makeTask(work, bare, when);
   }
 
   private async makeTask(work: Work, plan: Plan, fields: Partial<ReturnType<typeof blankTask>>): Promise<MadeThing> {
@@ -256,6 +286,10 @@ const said = (input: DecideInput) =>
 function titleFor(input: DecideInput, suggestion: Suggestion | null, incoming: Incoming): string {
   const chosen = input.incoming.length === 1 ? input.title?.trim() : undefined;
   return (chosen || suggestion?.title || incoming.readTitle || incoming.subject || 'Message without a subject').slice(0, 500);
+}
+
+function moreSaid({ also }: DecideInput): string {
+  return also?.length ? `, with ${count(also.length, 'more task')} from it` : '';
 }
 
 /** The list that was named, else the suggested one; an empty name means none. */

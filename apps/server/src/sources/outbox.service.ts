@@ -5,6 +5,7 @@ import { LessThanOrEqual, Repository } from 'typeorm';
 import { Clock } from '../base/clock';
 import { CONFIG, type Config } from '../base/config';
 import { Refusal, notFound } from '../base/errors';
+import { FileStore } from '../base/file-store';
 import { Journal, type Work } from '../decisions/journal.service';
 import { OutboxEntry } from './outbox.entity';
 import { SourceProblem, sentenceOf } from './problem';
@@ -25,6 +26,7 @@ interface MailPayload {
   text: string;
   calendar?: { method: string; text: string };
   inReplyTo?: string;
+  attachments?: { name: string; type: string; hash: string }[];
 }
 
 /** Sends what waits, one thing after the other for each source, and keeps trying with growing pauses. */
@@ -39,6 +41,7 @@ export class OutboxService implements OnApplicationBootstrap, OnApplicationShutd
     @InjectRepository(OutboxEntry) private readonly entries: Repository<OutboxEntry>,
     @InjectRepository(Source) private readonly sources: Repository<Source>,
     @Inject(CONFIG) private readonly config: Config,
+    private readonly files: FileStore,
     private readonly clock: Clock,
     private readonly journal: Journal,
     private readonly sync: SyncService,
@@ -144,6 +147,11 @@ export class OutboxService implements OnApplicationBootstrap, OnApplicationShutd
         messageId: `<${entry.id}@${domain}>`,
         date: new Date(entry.created),
         ...(mail.inReplyTo?.includes('@') ? { inReplyTo: `<${mail.inReplyTo}>`, references: `<${mail.inReplyTo}>` } : {}),
+        attachments: (mail.attachments ?? []).map(({ name, type, hash }) => ({
+          filename: name,
+          contentType: type,
+          content: this.files.open(hash),
+        })),
         ...(mail.calendar ? { icalEvent: { method: mail.calendar.method, content: mail.calendar.text } } : {}),
       });
     } finally {

@@ -1,4 +1,4 @@
-import type { DayInfo, IncomingLine, Me } from '@corvun/contract';
+import type { DayInfo, IncomingFull, IncomingLine, Me } from '@corvun/contract';
 import { count, sayDay, sayMinutes, type NumberedGap, type Suggestion } from '@corvun/core';
 import type { ReactNode } from 'react';
 import { useCalendars, useLists } from '../../data/queries';
@@ -10,6 +10,7 @@ import { AnswerPanel } from './AnswerPanel';
 import { DayPanel, EventPanel, HandOverPanel, ListPanel, ShelfPanel } from './panels';
 import { useDrafts, type Panel } from './draft';
 import { useMarks } from './marks';
+import { MoreAsks } from './MoreAsks';
 import { proposalOf } from './proposal';
 import type { Decide } from './SortPlace';
 
@@ -22,6 +23,7 @@ interface PaneProps {
   dragging: boolean;
   /** What is marked: a destination is then for all of them. */
   together: readonly IncomingLine[];
+  incoming: IncomingFull | undefined;
   decide: Decide;
   accept: () => void;
 }
@@ -36,7 +38,7 @@ interface DestinationRow {
 
 /** The decision beside the sheet: the proposal, its fields, and every destination with its key. */
 export function DecidePane(props: PaneProps): ReactNode {
-  const { me, today, line, days, gaps, dragging, together, decide, accept } = props;
+  const { me, today, line, days, gaps, dragging, together, incoming, decide, accept } = props;
   const { drafts, panel, open } = useDrafts();
   const proposal = proposalOf(line, drafts[line.id]);
   const { suggestion } = line;
@@ -88,6 +90,7 @@ export function DecidePane(props: PaneProps): ReactNode {
           <Fields line={line} today={today} me={me} proposal={proposal} />
         </Card>
       )}
+      {incoming && !together.length && <MoreAsks incoming={incoming} today={today} />}
       <ul className="border-t border-rule">
         {(together.length ? rows.filter(({ name }) => !SINGLE.has(name)) : rows).map((row) => {
           const isOpen = panel === row.panel && row.panel !== undefined;

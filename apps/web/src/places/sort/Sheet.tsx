@@ -10,6 +10,8 @@ import { AsSent } from './AsSent';
 import { ChatContext, ConflictCard, InvitationCard, Joined } from './Extras';
 import { useDrafts } from './draft';
 import { MarkedText } from './MarkedText';
+import type { Decide } from './SortPlace';
+import { WriteBack } from './WriteBack';
 
 interface SheetProps {
   me: Me;
@@ -20,10 +22,11 @@ interface SheetProps {
   retry: () => void;
   asSent: boolean;
   setAsSent: (asSent: boolean) => void;
+  decide: Decide;
 }
 
 /** The open original, readable, with its evidence marked. */
-export function Sheet({ me, today, line, incoming, problem, retry, asSent, setAsSent }: SheetProps): ReactNode {
+export function Sheet({ me, today, line, incoming, problem, retry, asSent, setAsSent, decide }: SheetProps): ReactNode {
   const edit = useDrafts((state) => state.edit);
   const scroller = useRef<HTMLElement>(null);
   const { setNodeRef, listeners } = useDraggable({ id: `sheet-${line.id}`, data: { line } });
@@ -105,7 +108,15 @@ export function Sheet({ me, today, line, incoming, problem, retry, asSent, setAs
       ) : !incoming ? (
         <Waiting what="Opening the message" />
       ) : (
-        <Body me={me} today={today} incoming={incoming} asSent={asSent} edit={(change) => edit(line.id, change)} />
+        <Body
+          key={line.id}
+          me={me}
+          today={today}
+          incoming={incoming}
+          asSent={asSent}
+          decide={decide}
+          edit={(change) => edit(line.id, change)}
+        />
       )}
     </article>
   );
@@ -116,12 +127,14 @@ function Body({
   today,
   incoming,
   asSent,
+  decide,
   edit,
 }: {
   me: Me;
   today: string;
   incoming: IncomingFull;
   asSent: boolean;
+  decide: Decide;
   edit: Parameters<typeof MarkedText>[0]['use'];
 }): ReactNode {
   const notes = [incoming.heldBack, ...incoming.problems].filter(Boolean);
@@ -157,6 +170,9 @@ function Body({
         </p>
       ))}
       {incoming.kind === 'chat' && <ChatContext me={me} incoming={incoming} />}
+      {incoming.kind === 'mail' && incoming.state === 'waiting' && !incoming.bulk && (
+        <WriteBack incoming={incoming} decide={decide} />
+      )}
       <Joined incoming={incoming} today={today} />
       {incoming.state === 'decided' && !incoming.joinedTo && <Became incoming={incoming} />}
       {incoming.thread.length > 0 && (

@@ -14,7 +14,7 @@ import { useCallback, useEffect, useLayoutEffect, useMemo, useState, type ReactN
 import { useNavigate, useParams } from 'react-router';
 import { decide } from '../../data/actions';
 import { beginImport } from '../../data/sources';
-import { putBack, takeOut } from '../../data/inbox';
+import { applyIncoming, putBack, takeOut } from '../../data/inbox';
 import { client, prefetchIncoming, useDays, useInbox, useIncoming } from '../../data/queries';
 import { KEYS, isOnControl } from '../../keys';
 import { Failed, Waiting } from '../../parts/states';
@@ -25,7 +25,9 @@ import { DayStrip } from './DayStrip';
 import { stripDays } from './strip-days';
 import { DecidePane } from './DecidePane';
 import { useDrafts } from './draft';
-import { fieldsOf, proposalOf } from './proposal';
+import { turnAllAsks } from './MoreAsks';
+import { alsoOf, fieldsOf, proposalOf } from './proposal';
+import { openMail } from './WriteBack';
 import { FileDrop } from './FileDrop';
 import { useImportSentence } from './importSentence';
 import { isShown, useMarks } from './marks';
@@ -36,6 +38,8 @@ import { Stack } from './Stack';
 export type Decide = (input: Omit<DecideInput, 'incoming'>, of?: IncomingLine) => Promise<void>;
 
 const DEFAULT_BLOCK = 30;
+/** So many proposals after a decision are asked for again. */
+const RENEWED = 8;
 
 /** Where everything that arrived is read and decided, one at a time. */
 export function SortPlace({ me }: { me: Me }): ReactNode {
@@ -93,15 +97,24 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
 
   const decideOn: Decide = useCallback(
     async (input, of = current) => {
-      if (together.length && of?.id === current?.id) return decideTogether(input);
+      if (together.length && of?.id === current?.id && !input.mail) return decideTogether(input);
       if (!of || of.state === 'decided') return;
       const proposal = proposalOf(of, drafts[of.id]);
       const at = lines.findIndex((line) => line.id === of.id);
       if (of.id === current?.id) select((lines[at + 1] ?? lines[at - 1])?.id, true);
       takeOut([of.id]);
-      const done = await decide({ ...fieldsOf(proposal, drafts[of.id]), ...input, incoming: [of.id] });
-      if (done) forget(of.id);
-      else {
+      const done = await decide({
+        ...fieldsOf(proposal, drafts[of.id]),
+        ...alsoOf(input.to, drafts[of.id]),
+        ...input,
+        incoming: [of.id],
+      });
+      if (done) {
+        forget(of.id);
+        // What was just decided is learnt at once: the proposals of the next ones may be others now.
+        const next = lines.slice(at + 1, at + 1 + RENEWED).map((line) => line.id);
+        if (next.length) await applyIncoming(next);
+      } else {
         putBack([of]);
         select(of.id, true);
         await client.invalidateQueries({ queryKey: ['inbox'] });
@@ -158,6 +171,10 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
           [KEYS.day]: () => open('day'),
           ...(together.length ? {} : { [KEYS.time]: () => open('time'), [KEYS.event]: () => open('event') }),
           ...(current.kind === 'invitation' && !together.length ? { [KEYS.answer]: () => open('answer') } : {}),
+          ...(current.kind === 'mail'
+            ? { [KEYS.writeBack]: () => openMail(current.id, 'reply'), [KEYS.passOn]: () => openMail(current.id, 'forward') }
+            : {}),
+          ...(sheet.data?.id === current.id ? { [KEYS.more]: () => sheet.data && turnAllAsks(sheet.data) } : {}),
           ...(current.kind === 'chat' ? { [KEYS.writeBack]: () => document.getElementById('chat-reply')?.focus() } : {}),
           [KEYS.handOver]: () => open('hand-over'),
           [KEYS.shelf]: () => open('shelf'),
@@ -238,6 +255,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
                   retry={() => void sheet.refetch()}
                   asSent={asSent}
                   setAsSent={setAsSent}
+                  decide={decideOn}
                 />
                 <DecidePane
                   me={me}
@@ -247,6 +265,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
                   gaps={gaps}
                   dragging={dragged !== null}
                   together={together}
+                  incoming={sheet.data?.id === current.id ? sheet.data : undefined}
                   decide={decideOn}
                   accept={accept}
                 />

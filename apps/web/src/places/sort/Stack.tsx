@@ -17,6 +17,7 @@ import {
 import { useEffect, useRef, type ReactNode } from 'react';
 import { Deadline } from '../../parts/marks';
 import { useDrafts } from './draft';
+import { isChanged } from './proposal';
 import { ONLY, useMarks, type Only } from './marks';
 
 const ROW = 74;
@@ -183,7 +184,7 @@ const ICONS: Partial<Record<IncomingLine['kind'], typeof Mail>> = {
 function Row({ me, now, line, top, place, total, selected, select }: RowProps): ReactNode {
   const { setNodeRef, listeners, isDragging } = useDraggable({ id: `line-${line.id}`, data: { line } });
   const marked = useMarks((state) => state.marked.has(line.id));
-  const changed = useDrafts((state) => state.drafts[line.id] !== undefined);
+  const changed = useDrafts((state) => isChanged(state.drafts[line.id]));
   const Icon = ICONS[line.kind] ?? Mail;
   const sender = line.kind === 'typed' ? 'You' : line.sender.name || line.sender.address || 'Unknown sender';
   return (

@@ -1,4 +1,4 @@
-import type { DecideInput, IncomingLine } from '@corvun/contract';
+import type { AlsoInput, DecideInput, IncomingLine } from '@corvun/contract';
 import type { Priority } from '@corvun/core';
 
 /** What the user changed of a proposal before deciding. Absent: as proposed. */
@@ -9,6 +9,10 @@ export interface DecisionDraft {
   minutes?: number | null;
   tags?: string[];
   priority?: Priority;
+  /** Other asks of the message that become tasks, too, by their number in it. */
+  also?: Record<number, AlsoInput>;
+  /** A mail being written. */
+  mail?: { kind: 'reply' | 'forward'; text: string; to: string } | null;
 }
 
 export interface Proposal {
@@ -54,3 +58,15 @@ export function fieldsOf(
     list,
   };
 }
+
+const MAKES_TASK: readonly DecideInput['to'][] = ['list', 'day', 'week', 'time', 'hand-over', 'shelf', 'done'];
+
+/** The other asks that were ticked, where the destination makes tasks at all. */
+export function alsoOf(to: DecideInput['to'], { also = {} }: DecisionDraft = {}): Pick<DecideInput, 'also'> {
+  const more = Object.values(also);
+  return more.length && MAKES_TASK.includes(to) ? { also: more } : {};
+}
+
+/** Whether anything was really changed: what was opened and left again is no change. */
+export const isChanged = ({ mail, also, ...fields }: DecisionDraft = {}): boolean =>
+  Boolean(mail) || Object.keys(also ?? {}).length > 0 || Object.values(fields).some((value) => value !== undefined);
