@@ -21,6 +21,8 @@ const SHOTS = [
   ['plan', '/plan', 1280, 800, 'light', []],
   ['plan-dark', '/plan', 1280, 800, 'dark', []],
   ['lists', '/lists', 1280, 800, 'light', []],
+  ['sort-together', '/sort', 1280, 800, 'light', ['m', 'm', 'm']],
+  ['find', '/find?q=gauge%20%2Bmail', 1280, 800, 'light', []],
   ['sources', '/sources', 1280, 800, 'light', []],
   ['import', '/sources/files', 1280, 800, 'light', ['files']],
 ];

@@ -106,7 +106,7 @@ export function DecidePane(props: PaneProps): ReactNode {
                   <Key>{keyName(row.key)}</Key>
                 </span>
                 <span className="shrink-0">{row.name}</span>
-                <span className="ml-auto truncate text-xs font-normal text-soft">{row.hint}</span>
+                <span className="ml-auto truncate text-xs font-normal text-soft">{together.length ? '' : row.hint}</span>
               </button>
               {isOpen && (
                 <div className="bg-teal-wash px-2 pt-1 pb-3" data-keeps-enter>

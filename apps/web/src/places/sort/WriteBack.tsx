@@ -23,7 +23,10 @@ export function WriteBack({ incoming, decide }: { incoming: IncomingFull; decide
   const [wrong, setWrong] = useState('');
   const kind = mail?.kind;
   useEffect(() => {
-    if (kind) document.getElementById(kind === 'reply' ? 'mail-text' : 'mail-to')?.focus();
+    const first = kind && document.getElementById(kind === 'reply' ? 'mail-text' : 'mail-to');
+    if (!first) return;
+    first.focus({ preventScroll: true });
+    first.closest('form')?.scrollIntoView({ block: 'nearest' });
   }, [kind]);
   const to = incoming.sender.name || incoming.sender.address;
   if (!mail)
@@ -108,11 +111,11 @@ export function WriteBack({ incoming, decide }: { incoming: IncomingFull; decide
         >
           Leave it
         </button>
-        <span className="text-xs text-soft">
-          Ctrl and Enter send. It goes out after 20 seconds; until then undo holds it back.
-          {incoming.facts.minutes ? ` The text speaks of ${sayMinutes(incoming.facts.minutes)}.` : ''}
-        </span>
       </div>
+      <p className="mt-2 text-xs text-soft">
+        Ctrl and Enter send. It goes out after 20 seconds; until then undo holds it back.
+        {incoming.facts.minutes ? ` The text speaks of ${sayMinutes(incoming.facts.minutes)}.` : ''}
+      </p>
     </form>
   );
 }
