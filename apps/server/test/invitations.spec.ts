@@ -238,4 +238,32 @@ describe('invitations (RFC 5546)', () => {
     expect(mail).toMatchObject({ method: 'REQUEST', to: 'jonas.brandl@alderfen.example' });
     expect(mail?.calendar).toContain('SEQUENCE:1');
   });
+
+  it('a guest of an event made from a mail is invited when the user says so, with a cover note', async () => {
+    await sendMail(server.smtpPort, {
+      to: 'maren.holt@capture.example',
+      subject: 'Handrail profile',
+      text: 'Shall we look at it together?',
+    });
+    const line = await until(async () => (await inbox()).find((one) => one.subject === 'Handrail profile'), 'the mail');
+    const before = (await maren.get<unknown[]>('/outbox')).body.length;
+    const event = { incoming: [line.id], to: 'event', start: '2026-08-21T10:00', minutes: 45 };
+    expect((await maren.post('/decisions', { ...event, with: 'Ines', invite: 'Come along' })).status).toBe(422);
+    const { body } = await maren.post<{ sentence: string }>('/decisions', {
+      ...event,
+      with: 'Ines Aalto <ines@aalto-timber.example>',
+      invite: 'Let us look at it together.',
+    });
+    expect(body.sentence).toMatch(/is an event on Fri 21 Aug at 10:00; Ines Aalto is invited$/);
+    const [entry, ...others] = (await maren.get<{ id: string; what: string }[]>('/outbox')).body;
+    expect(others).toHaveLength(before);
+    expect(entry?.what).toBe('Mail to Ines Aalto: Invitation: Handrail profile');
+    const [sent] = await mailed(4);
+    if (!sent) throw new Error('nothing went out');
+    expect(sent).toMatchObject({ method: 'REQUEST', to: 'ines@aalto-timber.example' });
+    expect(sent.text).toContain('Let us look at it together.');
+    expect(sent.calendar.replace(/\r?\n[ \t]/g, '')).toMatch(
+      /ATTENDEE;PARTSTAT=NEEDS-ACTION;RSVP=TRUE;CN=Ines Aalto:mailto:ines@aalto-timber.example/,
+    );
+  });
 });

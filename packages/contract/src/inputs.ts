@@ -91,6 +91,8 @@ export class DecideInput {
   @IsOptional() @Matches(DAY, say.day) lookAgain?: string;
   @IsOptional() @IsString() @MaxLength(500) location?: string;
   @IsOptional() @IsIn(['yes', 'maybe', 'no']) reply?: 'yes' | 'maybe' | 'no';
+  /** Event: the guest gets an invitation by mail with this note; absent: nothing is sent. */
+  @IsOptional() @IsString() @MaxLength(5000) invite?: string;
   /** More tasks from the same message, each with its own place. */
   @IsOptional() @IsArray() @ArrayMaxSize(20) @ValidateNested({ each: true }) @Type(() => AlsoInput) also?: AlsoInput[];
   /** Done already, by a mail: it goes out after a pause in which undo still holds it back. */

@@ -171,7 +171,8 @@ function asGuest(user: User, invitation: KeptInvitation): { name: string; addres
   return { name: named?.name || user.name, address: named?.address ?? user.email };
 }
 
-async function mail(
+/** Notes a scheduling mail in the outbox, in the transaction of what it tells. */
+export async function mail(
   work: Work,
   user: User,
   to: { name: string; address: string },

@@ -1,31 +1,18 @@
 import { Injectable } from '@nestjs/common';
 import type { AlsoInput, DecideInput, DecisionAnswer, MadeThing } from '@corvun/contract';
-import {
-  MINUTE,
-  count,
-  dayOf,
-  isDay,
-  isWeek,
-  parseIso,
-  sayDay,
-  sayMinutes,
-  sayTime,
-  wallOf,
-  type Suggestion,
-} from '@corvun/core';
+import { MINUTE, count, dayOf, isDay, isWeek, parseIso, sayDay, sayMinutes, sayTime, type Suggestion } from '@corvun/core';
 import { InjectRepository } from '@nestjs/typeorm';
 import { In, Repository } from 'typeorm';
 import { Refusal, badField, notFound } from '../base/errors';
-import { newId } from '../base/ids';
 import type { User } from '../accounts/user.entity';
-import { mainCalendar } from '../calendars/main-calendar';
 import { Incoming } from '../incoming/incoming.entity';
 import { IncomingService } from '../incoming/incoming.service';
 import { List } from '../lists/list.entity';
 import { PersonRow } from '../people/person.entity';
 import { attachTask, cardDefaults } from '../sources/attach';
 import { answerInvitation } from './answer.route';
-import { blankEvent, blankTask } from './blanks';
+import { blankTask } from './blanks';
+import { makeEvent, nameAndAddress } from './event.route';
 import { mailOut } from './mail-out';
 import { Journal, type Work } from './journal.service';
 import { keepTags } from '../tags/keep-tags';
@@ -96,24 +83,11 @@ export class DecideService {
     event: async (work, plan) => {
       const start = this.startOf(plan);
       const minutes = plan.input.minutes ?? plan.suggestion?.minutes ?? DEFAULT_EVENT;
-      const calendar = await mainCalendar(work);
-      const event = await work.insert('event', {
-        ...blankEvent(plan.user.zone),
-        calendarId: calendar.id,
-        uid: `${newId()}@corvun`,
-        title: plan.title,
-        description: plan.input.notes ?? plan.incoming.text.slice(0, 20_000),
-        location: plan.input.location ?? '',
-        start: wallOf(start, plan.user.zone),
-        end: wallOf(start + minutes * MINUTE, plan.user.zone),
-        startAt: start,
-        endAt: start + minutes * MINUTE,
-        incomingId: plan.incoming.id,
-        attendees: plan.input.with ? [{ ...nameAndAddress(plan.input.with), partstat: 'NEEDS-ACTION' }] : [],
-      });
+      const wanted = { title: plan.title, start, minutes };
+      const { made, invited } = await makeEvent(work, plan.user, plan.incoming, wanted, plan.input);
       return {
-        made: [{ kind: 'event', id: event.id, title: event.title }],
-        where: `is an event on ${this.sayStart(start, plan)}`,
+        made: [made],
+        where: `is an event on ${this.sayStart(start, plan)}${invited ? `; ${invited} is invited` : ''}`,
       };
     },
     'hand-over': async (work, plan) => {
@@ -304,9 +278,4 @@ function listOf(input: DecideInput, suggestion: Suggestion | null, lists: List[]
 function dayField(field: string, day: string | undefined, sentence: string): string {
   if (!day || !isDay(day)) throw badField(field, day ? `${day} is not a day in the calendar.` : sentence);
   return day;
-}
-
-function nameAndAddress(text: string): { name: string; address: string } {
-  const match = /^(.*?)\s*<?([^\s<>]+@[^\s<>]+)>?$/.exec(text.trim());
-  return match ? { name: match[1] ?? '', address: (match[2] ?? '').toLowerCase() } : { name: text.trim(), address: '' };
 }

@@ -151,6 +151,9 @@ export function EventPanel({
   const [when, setWhen] = useState(proposed.replace('T', ' '));
   const [guest, setGuest] = useState(line.sender.address);
   const [place, setPlace] = useState('');
+  const [inviting, setInviting] = useState(false);
+  const [note, setNote] = useState('');
+  const hasAddress = guest.includes('@');
   const found = findDates(when, { now: serverNow(), zone: me.zone, language: 'en' }).find((one) => one.time);
   const day = found?.day ?? (found?.time ? wallToday(me) : null);
   const submit = (event: FormEvent) => {
@@ -163,6 +166,7 @@ export function EventPanel({
       minutes: length,
       ...(guest.trim() ? { with: guest.trim() } : {}),
       ...(place.trim() ? { location: place.trim() } : {}),
+      ...(inviting && hasAddress ? { invite: note.trim() } : {}),
     });
   };
   return (
@@ -206,6 +210,31 @@ export function EventPanel({
         autoComplete="off"
         onChange={(event) => setPlace(event.target.value)}
       />
+      {hasAddress && (
+        <label className="mt-2 flex items-center gap-2 text-xs">
+          <input
+            type="checkbox"
+            className="accent-teal"
+            checked={inviting}
+            onChange={(event) => setInviting(event.target.checked)}
+          />
+          Send an invitation by mail
+        </label>
+      )}
+      {inviting && hasAddress && (
+        <>
+          <label htmlFor="event-note" className="mt-1 block text-xs text-soft">
+            A line with it
+          </label>
+          <input
+            id="event-note"
+            className={input}
+            value={note}
+            autoComplete="off"
+            onChange={(event) => setNote(event.target.value)}
+          />
+        </>
+      )}
       <button type="submit" className={go}>
         Put it in the calendar
       </button>

@@ -1,0 +1,63 @@
+import type { DecideInput, MadeThing } from '@corvun/contract';
+import { MINUTE, instantOf, wallOf } from '@corvun/core';
+import { writeRequest } from '@corvun/formats';
+import type { User } from '../accounts/user.entity';
+import { badField } from '../base/errors';
+import { newId } from '../base/ids';
+import { mainCalendar } from '../calendars/main-calendar';
+import type { EventRow } from '../events/event.entity';
+import type { Incoming } from '../incoming/incoming.entity';
+import { mail } from './answer.route';
+import { blankEvent } from './blanks';
+import type { Work } from './journal.service';
+
+interface Wanted {
+  title: string;
+  start: number;
+  minutes: number;
+}
+
+/** Puts an incoming into the main calendar, with its text; a guest is invited by mail where the user says so (RFC 5546, 3.2.2). */
+export async function makeEvent(
+  work: Work,
+  user: User,
+  incoming: Incoming,
+  { title, start, minutes }: Wanted,
+  input: DecideInput,
+): Promise<{ made: MadeThing; invited: string }> {
+  const calendar = await mainCalendar(work);
+  const end = start + minutes * MINUTE;
+  const event = await work.insert('event', {
+    ...blankEvent(user.zone),
+    calendarId: calendar.id,
+    uid: `${newId()}@corvun`,
+    title,
+    description: input.notes ?? incoming.text.slice(0, 20_000),
+    location: input.location ?? '',
+    start: wallOf(start, user.zone),
+    end: wallOf(end, user.zone),
+    startAt: start,
+    endAt: end,
+    incomingId: incoming.id,
+    attendees: input.with ? [{ ...nameAndAddress(input.with), partstat: 'NEEDS-ACTION' }] : [],
+  });
+  const invited = input.invite === undefined ? '' : await invite(work, user, incoming, event, input.invite);
+  return { made: { kind: 'event', id: event.id, title: event.title }, invited };
+}
+
+async function invite(work: Work, user: User, incoming: Incoming, event: EventRow, note: string): Promise<string> {
+  const [guest] = event.attendees;
+  if (!guest?.address) throw badField('with', 'Write the mail address of whom you invite.');
+  const organizer = { name: user.name, address: user.email };
+  const zone = event.zone ?? user.zone;
+  const text = writeRequest('REQUEST', { ...event, organizer, recurrenceId: null }, (wall) => instantOf(wall, zone), work.now);
+  const cover = note.trim() || `${user.name} invites you: ${event.title}.`;
+  await mail(work, user, guest, `Invitation: ${event.title}`, cover, { method: 'REQUEST', text }, incoming);
+  return guest.name || guest.address;
+}
+
+/** `Ines Aalto <ines@aalto-timber.example>`, an address, or a name alone. */
+export function nameAndAddress(text: string): { name: string; address: string } {
+  const match = /^(.*?)\s*<?([^\s<>]+@[^\s<>]+)>?$/.exec(text.trim());
+  return match ? { name: match[1] ?? '', address: (match[2] ?? '').toLowerCase() } : { name: text.trim(), address: '' };
+}
