@@ -247,7 +247,7 @@ describe('invitations (RFC 5546)', () => {
     });
     const line = await until(async () => (await inbox()).find((one) => one.subject === 'Handrail profile'), 'the mail');
     const before = (await maren.get<unknown[]>('/outbox')).body.length;
-    const event = { incoming: [line.id], to: 'event', start: '2026-08-21T10:00', minutes: 45 };
+    const event = { incoming: [line.id], to: 'event', title: 'Handrail profile', start: '2026-08-21T10:00', minutes: 45 };
     expect((await maren.post('/decisions', { ...event, with: 'Ines', invite: 'Come along' })).status).toBe(422);
     const { body } = await maren.post<{ sentence: string }>('/decisions', {
       ...event,
