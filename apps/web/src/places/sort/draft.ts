@@ -19,8 +19,8 @@ export const useDrafts = create<DraftState>()(
       drafts: {},
       panel: null,
       edit: (id, change) => set(({ drafts }) => ({ drafts: { ...drafts, [id]: { ...drafts[id], ...change } } })),
-      forget: (id) =>
-        set(({ drafts }) => ({ drafts: Object.fromEntries(Object.entries(drafts).filter(([key]) => key !== id)), panel: null })),
+      // The open panel stays: when this is called, it belongs to the next one already.
+      forget: (id) => set(({ drafts }) => ({ drafts: Object.fromEntries(Object.entries(drafts).filter(([key]) => key !== id)) })),
       open: (panel) => set({ panel }),
     }),
     { name: 'corvun-decide', storage: createJSONStorage(() => window.sessionStorage), partialize: ({ drafts }) => ({ drafts }) },
