@@ -1,10 +1,17 @@
 import type { CalendarInfo, DayInfo, IncomingFull, IncomingLine, ListInfo, Me, TaskInfo } from '@corvun/contract';
 import { QueryClient, keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query';
-import { get } from './api';
+import { RequestError, get } from './api';
 
 export const client = new QueryClient({
   defaultOptions: {
-    queries: { staleTime: 60_000, retry: 1, refetchOnWindowFocus: false, networkMode: 'always' },
+    queries: {
+      staleTime: 60_000,
+      // What was refused is refused again; only what did not answer is worth another try.
+      retry: (failed, problem) =>
+        failed < 1 && !(problem instanceof RequestError && problem.status >= 400 && problem.status < 500),
+      refetchOnWindowFocus: false,
+      networkMode: 'always',
+    },
     mutations: { networkMode: 'always' },
   },
 });
