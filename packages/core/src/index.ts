@@ -20,7 +20,7 @@ export type { Guess, Past, Recalled } from './suggest/memory';
 export type { Traits } from './suggest/features';
 export { occurrences, MAX_OCCURRENCES } from './calendar/recur';
 export type { Occurrence, Recurring } from './calendar/recur';
-export { merge } from './merge/merge';
+export { merge, seenThere } from './merge/merge';
 export type { Conflict, Fields, Merged, Value } from './merge/merge';
 export { sayEventChanges, sayWhen } from './calendar/changes';
 export type { Noticed } from './calendar/changes';

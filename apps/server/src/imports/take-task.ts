@@ -70,6 +70,7 @@ export async function takeTask(work: Work, key: string, task: TaskToTake): Promi
     incomingId: null,
     taskId: made.id,
     base: there,
+    sending: {},
     place: {},
     gone: true,
   });

@@ -2,5 +2,6 @@ import { First1 } from './0001-first';
 import { Sources2 } from './0002-sources';
 import { CaptureKeys3 } from './0003-capture-keys';
 import { Search4 } from './0004-search';
+import { Sending5 } from './0005-sending';
 
-export const MIGRATIONS = [First1, Sources2, CaptureKeys3, Search4];
+export const MIGRATIONS = [First1, Sources2, CaptureKeys3, Search4, Sending5];

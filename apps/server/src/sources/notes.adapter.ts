@@ -174,6 +174,7 @@ export class NotesAdapter implements Adapter {
         incomingId: null,
         taskId: made.id,
         base: stateThere(task),
+        sending: {},
         place,
         gone: false,
       });
@@ -208,7 +209,7 @@ export class NotesAdapter implements Adapter {
       const change = await this.journal.quietly(user.id, async (work) => {
         const fresh = await work.manager.findOneByOrFail(Counterpart, { id: row.id });
         const after = await this.twoWay.bring(work, source, fresh, stateThere(line), { ...fresh.place, line: line.line });
-        return (await this.twoWay.toSend(work, after))?.fields ?? {};
+        return this.twoWay.beginSending(work, after);
       });
       if (!Object.keys(change).length) return;
       const changed = changeNote(text, new Map([[line.line, lineChange(change, dayOf(now, user.zone))]]));

@@ -43,6 +43,8 @@ export class Counterpart extends Row {
   @Column('text', { nullable: true }) incomingId: string | null;
   @Column('text', { nullable: true }) taskId: string | null;
   @Column('simple-json') base: Record<string, string | number | boolean | null>;
+  /** What was last sent there and has not been seen there yet. */
+  @Column('simple-json') sending: Record<string, string | number | boolean | null>;
   /** What the adapter needs to find it again: version, board, path, address. */
   @Column('simple-json') place: Record<string, string | number | boolean | null>;
   /** It is no longer there. */

@@ -129,6 +129,7 @@ export class TrackerAdapter implements Adapter {
       incomingId: incoming.id,
       taskId: null,
       base: stateThere(card, board, source),
+      sending: {},
       place: { board: board.id, rev: card.rev, url: card.url },
       gone: false,
     });
@@ -191,6 +192,7 @@ export class TrackerAdapter implements Adapter {
           incomingId: null,
           taskId: null,
           base: there,
+          sending: {},
           place: { item: item.id, at },
           gone: false,
         });
@@ -258,14 +260,14 @@ export class TrackerAdapter implements Adapter {
     const board = source.settings.boards?.find((one) => one.id === root.place['board']);
     if (!board) throw new SourceProblem('The board of this card is no longer chosen in the settings of the source.', 'refused');
     const patch: Record<string, unknown> = {};
-    const fields = (await this.twoWay.toSend(work, root))?.fields ?? {};
+    const fields = await this.twoWay.beginSending(work, root);
     for (const [field, value] of Object.entries(fields)) {
       if (field === 'done') patch['status'] = value ? board.done : board.reopen;
       else patch[field] = value;
     }
     const items: Record<string, Value>[] = [];
     for (const child of await work.manager.findBy(Counterpart, { parentId: rootId, gone: false })) {
-      const own = (await this.twoWay.toSend(work, child))?.fields ?? {};
+      const own = await this.twoWay.beginSending(work, child);
       if (!Object.keys(own).length) continue;
       items.push({
         id: child.place['item'] ?? '',

@@ -1,6 +1,6 @@
 import { Injectable, OnModuleInit } from '@nestjs/common';
 import type { SourceSettings } from '@corvun/contract';
-import { merge, type Conflict, type Fields, type Value } from '@corvun/core';
+import { merge, seenThere, type Conflict, type Fields, type Value } from '@corvun/core';
 import { In } from 'typeorm';
 import { newId } from '../base/ids';
 import { noSource } from '../decisions/blanks';
@@ -77,18 +77,19 @@ export class TwoWay implements OnModuleInit {
       ? await work.manager.findOneBy(Task, { id: counterpart.taskId, ownerId: work.ownerId })
       : null;
     if (!task) return this.remember(work, counterpart, { base: { ...there }, place });
-    const merged = merge(counterpart.base, stateOf(task), there);
+    const { base, sending } = seenThere(counterpart.base, counterpart.sending, there);
+    const merged = merge(base, stateOf(task), there);
     if (Object.keys(merged.toHere).length)
       await work.update('task', task, patchOf(merged.toHere, task, source.settings, work.now));
     await this.tellConflict(work, source, counterpart, task, merged.conflicts);
-    const after = await this.remember(work, counterpart, { base: merged.base, place });
+    const after = await this.remember(work, counterpart, { base: merged.base, sending, place });
     if (Object.keys(merged.toThere).length) await this.enqueue(work, source, after, task.title);
     return after;
   }
 
   private async remember(work: Work, counterpart: Counterpart, patch: Partial<Counterpart>): Promise<Counterpart> {
     const after = { ...counterpart, ...patch, gone: false };
-    const unchanged = (['base', 'place', 'gone'] as const).every(
+    const unchanged = (['base', 'sending', 'place', 'gone'] as const).every(
       (key) => JSON.stringify(after[key]) === JSON.stringify(counterpart[key]),
     );
     return unchanged ? counterpart : work.update('counterpart', counterpart, { ...patch, gone: false });
@@ -107,6 +108,14 @@ export class TwoWay implements OnModuleInit {
         .map((field) => [field, here[field] ?? null]),
     );
     return { task, fields };
+  }
+
+  /** What has to go to the source now. It is noted as on its way before it goes, so that it is known again when seen there. */
+  async beginSending(work: Work, counterpart: Counterpart): Promise<Record<string, Value>> {
+    const fields = (await this.toSend(work, counterpart))?.fields ?? {};
+    if (JSON.stringify(fields) !== JSON.stringify(counterpart.sending))
+      await work.update('counterpart', counterpart, { sending: fields });
+    return fields;
   }
 
   /** Notes in the outbox that a task has something to tell its source; once, however often it changes meanwhile. */

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { merge, type Fields } from './merge';
+import { merge, seenThere, type Fields } from './merge';
 
 const state = fc.record({
   title: fc.constantFrom('a', 'b', 'c'),
@@ -47,6 +47,17 @@ describe('merging two states of one thing', () => {
         expect(turned.conflicts.map((one) => one.field).sort()).toEqual([...open].sort());
       }),
     );
+  });
+
+  it('taken back here while it was being written there: the other place follows, and nothing is undone here', () => {
+    const sent = { done: true };
+    const seen = seenThere({ title: 'a', done: false }, sent, { title: 'a', done: true });
+    expect(seen).toEqual({ base: { title: 'a', done: true }, sending: {} });
+    expect(merge(seen.base, { title: 'a', done: false }, { title: 'a', done: true })).toMatchObject({
+      toHere: {},
+      toThere: { done: false },
+    });
+    expect(seenThere({ done: false }, sent, { done: false })).toEqual({ base: { done: false }, sending: sent });
   });
 
   it('a second merge after the first one finds nothing more to do', () => {

@@ -21,6 +21,21 @@ export interface Merged {
 }
 
 /**
+ * The last common state, once what was on its way to the other place is seen there. Without it, a change taken back here
+ * while it was being written there would look as if the other place had made it.
+ * @param sending what was last sent and not yet seen there
+ * @returns the common state to merge against, and what is still on its way
+ */
+export function seenThere(base: Fields, sending: Fields, there: Fields): { base: Fields; sending: Fields } {
+  const arrived = Object.entries(sending).filter(([field, value]) => field in there && there[field] === value);
+  const names = new Set(arrived.map(([field]) => field));
+  return {
+    base: { ...base, ...Object.fromEntries(arrived) },
+    sending: Object.fromEntries(Object.entries(sending).filter(([field]) => !names.has(field))),
+  };
+}
+
+/**
  * Merges two states of one thing field by field against the last state both had in common.
  * Whoever changed a field alone is followed; equal changes agree; a field changed differently on both sides is
  * left alone on both and given back as a conflict. A field that `there` does not have is left out.

@@ -14,7 +14,7 @@ import { useCallback, useEffect, useLayoutEffect, useMemo, useState, type ReactN
 import { useNavigate, useParams } from 'react-router';
 import { decide } from '../../data/actions';
 import { beginImport } from '../../data/sources';
-import { applyIncoming, putBack, takeOut } from '../../data/inbox';
+import { arrived, putBack, takeOut } from '../../data/inbox';
 import { client, prefetchIncoming, useDays, useInbox, useIncoming } from '../../data/queries';
 import { KEYS, isOnControl } from '../../keys';
 import { Failed, Waiting } from '../../parts/states';
@@ -86,7 +86,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
       select((rest.find((line) => lines.indexOf(line) > last) ?? rest.at(-1))?.id, true);
       takeOut(ids);
       clearMarks();
-      if (await decide({ ...input, incoming: ids })) return;
+      if (await decide({ ...input, incoming: ids })) return arrived(ids);
       putBack(together);
       addMarks(ids);
       select(ids[0], true);
@@ -112,8 +112,10 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
       if (done) {
         forget(of.id);
         // What was just decided is learnt at once: the proposals of the next ones may be others now.
-        const next = lines.slice(at + 1, at + 1 + RENEWED).map((line) => line.id);
-        if (next.length) await applyIncoming(next);
+        await arrived(
+          [of.id],
+          lines.slice(at + 1, at + 1 + RENEWED).map((line) => line.id),
+        );
       } else {
         putBack([of]);
         select(of.id, true);
