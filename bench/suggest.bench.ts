@@ -1,4 +1,4 @@
-import { Memory, suggest, type MessageFacts, type Past } from '../packages/core/dist';
+import { Memory, NO_FACTS, suggest, type MessageFacts, type Past } from '../packages/core/dist';
 import { ratio } from './report';
 
 const HISTORY = 2400;
@@ -15,7 +15,7 @@ const SUBJECTS: Record<string, string[]> = {
   'In town': ['Keys', 'Hose fittings', 'Post office', 'Batteries'],
   Home: ['Dentist', 'Laundry van', 'School', 'Birthday'],
 };
-const NOTHING: MessageFacts = { asks: [], dates: [], durations: [], minutes: null, people: [], links: [], invitation: false };
+const NOTHING: MessageFacts = { ...NO_FACTS };
 const asking: MessageFacts = { ...NOTHING, asks: [{ text: 'Could you?', start: 0, end: 10 }] as MessageFacts['asks'] };
 
 /** Numbers from 0 to 1, the same every time (mulberry32). */

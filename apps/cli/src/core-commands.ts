@@ -7,6 +7,7 @@ import {
   parseLine,
   readHours,
   readMessage,
+  writersZone,
   readWeekdays,
   sayMinutes,
   union,
@@ -90,7 +91,8 @@ export function coreCommands(program: Command): void {
       const facts = readMessage({
         text: mail.text,
         written,
-        zone,
+        zone: writersZone(mail.dateOffset, written, zone),
+        reader: zone,
         from: mail.from,
         bulk: mail.bulk,
         invitation: mail.invitation,

@@ -14,6 +14,7 @@ import { List } from '../lists/list.entity';
 import { Task } from '../tasks/task.entity';
 import { Memories } from './memories.service';
 import { Incoming, StoredAttachment, type KeptInvitation } from './incoming.entity';
+import { withFreshFacts } from './reading';
 
 export interface Page {
   state: 'waiting' | 'decided';
@@ -90,7 +91,8 @@ export class IncomingService {
       ids.length ? (await this.sources.findBy({ ownerId: user.id, id: In(ids) })).map((one) => [one.id, one.name]) : [],
     );
     return Promise.all(
-      rows.map(async (row) => {
+      rows.map(async (stored) => {
+        const row = withFreshFacts(stored, user);
         const kept = row.state === 'waiting' && row.invitation?.answerable ? row.invitation : null;
         const invitation = kept ? { overlaps: await this.overlapsOf(user, kept) } : null;
         return { ...lineOf(row, user, known, invitation), sourceName: names.get(row.sourceId ?? '') ?? '' };

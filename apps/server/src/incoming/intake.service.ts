@@ -127,6 +127,7 @@ export class Intake {
         bulk: mail.bulk,
         invitation: mail.invitation,
         names: [user.name.split(' ')[0] ?? user.name],
+        offset: mail.dateOffset,
       }),
       hints: {},
       state: 'waiting',

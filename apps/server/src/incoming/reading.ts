@@ -1,4 +1,4 @@
-import { READER_VERSION, readMessage, titleOf, type Zone } from '@corvun/core';
+import { READER_VERSION, readMessage, titleOf, writersZone, type Zone } from '@corvun/core';
 import type { Mail } from '@corvun/formats';
 import type { Incoming } from './incoming.entity';
 
@@ -11,10 +11,23 @@ export function readIncoming(
   from: { name: string; address: string } | null,
   written: number,
   zone: Zone,
-  marks: { bulk: boolean; invitation: boolean; names?: string[] },
+  { offset, ...marks }: { bulk: boolean; invitation: boolean; names?: string[]; offset?: number | null },
 ): ReadFields {
-  const facts = readMessage({ text, written, zone, from, ...marks });
+  const writer = writersZone(offset ?? null, written, zone);
+  const facts = readMessage({ text, written, zone: writer, reader: zone, from, ...marks });
   return { facts, readerVersion: READER_VERSION, readTitle: titleOf(text, facts, subject) };
+}
+
+/** A row whose text was read by an older reader, read anew. What was never read, such as a card, stays. */
+export function withFreshFacts(row: Incoming, user: { name: string; zone: Zone }): Incoming {
+  if (row.readerVersion >= READER_VERSION || row.kind === 'card' || row.conflict) return row;
+  const from = row.senderAddress ? { name: row.senderName, address: row.senderAddress } : null;
+  const read = readIncoming(row.text, row.subject, from, row.written ?? row.received, user.zone, {
+    bulk: row.bulk,
+    invitation: row.facts.invitation,
+    names: [user.name.split(' ')[0] ?? user.name],
+  });
+  return Object.assign(row, read);
 }
 
 /** The thread a mail belongs to: the first message it refers to, else itself (RFC 5322, 3.6.4). */

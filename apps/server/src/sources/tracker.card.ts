@@ -1,5 +1,5 @@
 import type { BoardChoice } from '@corvun/contract';
-import { sayMinutes, type DateFact, type Value } from '@corvun/core';
+import { NO_FACTS, READER_VERSION, sayMinutes, type DateFact, type Value } from '@corvun/core';
 import type { Incoming } from '../incoming/incoming.entity';
 import type { Source } from './source.entity';
 import type { Board, Card } from './tracker.types';
@@ -34,6 +34,7 @@ export function face(
             endValue: null,
             role: 'deadline',
             fixed: source.settings.due === 'fixed',
+            saidIn: null,
             start: at + 4,
             end: at + 4 + card.due.length,
           },
@@ -46,9 +47,9 @@ export function face(
     subject: card.title,
     text,
     originalSize: text.length,
-    facts: { asks: [], dates, durations, minutes: card.estimate, people: [], links: [], invitation: false },
+    facts: { ...NO_FACTS, dates, durations, minutes: card.estimate },
     readTitle: card.title,
-    readerVersion: 1,
+    readerVersion: READER_VERSION,
   };
 }
 

@@ -1,6 +1,6 @@
 import { Injectable, OnModuleInit } from '@nestjs/common';
 import type { SourceSettings } from '@corvun/contract';
-import { merge, seenThere, type Conflict, type Fields, type Value } from '@corvun/core';
+import { merge, NO_FACTS, READER_VERSION, seenThere, type Conflict, type Fields, type Value } from '@corvun/core';
 import { In } from 'typeorm';
 import { newId } from '../base/ids';
 import { noSource } from '../decisions/blanks';
@@ -239,8 +239,8 @@ export class TwoWay implements OnModuleInit {
       originalSize: text.length,
       attachmentCount: 0,
       bulk: false,
-      facts: { asks: [], dates: [], durations: [], minutes: null, people: [], links: [], invitation: false },
-      readerVersion: 1,
+      facts: { ...NO_FACTS },
+      readerVersion: READER_VERSION,
       readTitle: task.title,
       hints: {},
       state: 'waiting',

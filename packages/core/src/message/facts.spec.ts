@@ -113,6 +113,41 @@ describe('readMessage', () => {
     ]);
   });
 
+  it('finds places, money and numbers of files, at their places', () => {
+    const text =
+      'We meet at the field hut by the north bank. Invoice 2026-118 comes to 1.240,50 €; order no. 4471-B was EUR 3 940. On 14 August I am at 12 Mill Lane.\nOrt: Gemeindeamt, Zimmer 4';
+    const { places, money, numbers } = read(text);
+    expect(places.map((one) => text.slice(one.start, one.end))).toEqual([
+      'the field hut by the north bank',
+      '12 Mill Lane',
+      'Gemeindeamt, Zimmer 4',
+    ]);
+    expect(money.map(({ amount, currency, start, end }) => [amount, currency, text.slice(start, end)])).toEqual([
+      [1240.5, 'EUR', '1.240,50 €'],
+      [3940, 'EUR', 'EUR 3 940'],
+    ]);
+    expect(numbers.map((one) => one.number)).toEqual(['2026-118', '4471-B']);
+  });
+
+  it.each(['Order 14 plants.', 'the file of 2026', 'invoice 14 August', 'at the moment, in the end', 'the 3 of us'])(
+    'finds no number of a file, money or place in “%s”',
+    (text) => {
+      const { places, money, numbers } = read(text);
+      expect([...places, ...money, ...numbers]).toEqual([]);
+    },
+  );
+
+  it('turns a clock time said in the writer’s zone into the reader’s, and leaves days as they were said', () => {
+    const from = (text: string) =>
+      readMessage({ text, written: instantOf('2026-08-03T02:30', ZONE), zone: 'UTC-3', reader: ZONE }).dates;
+    expect(from('Can we talk tomorrow at 10:00?')).toMatchObject([{ value: '2026-08-03T15:00', saidIn: 'UTC-3' }]);
+    expect(from('Can we talk tomorrow at 10:00 your time?')).toMatchObject([{ value: '2026-08-03T10:00', saidIn: null }]);
+    expect(from('Please send it by Friday.')).toMatchObject([{ value: '2026-08-07', saidIn: null }]);
+    expect(read('Shall we meet on Tuesday at 9:00 Halifax time?').dates).toMatchObject([
+      { value: '2026-08-04T14:00', saidIn: 'America/Halifax' },
+    ]);
+  });
+
   it('never throws, keeps spans inside the text, and is quick on hostile text', () => {
     fc.assert(
       fc.property(fc.string({ unit: 'binary', maxLength: 400 }), (text) => {

@@ -1,11 +1,14 @@
-import { findDates } from '../time/dateText';
+import { findDates, weekdayNamed, type DateFound } from '../time/dateText';
 import { findDurations } from '../time/durationText';
-import type { Instant, Zone } from '../time/zones';
+import { addDays, dayOf, instantOf, isDay, wallOf, type Day, type Instant, type Zone } from '../time/zones';
+import { zoneAfter } from '../time/zoneText';
 import { languageOf } from './language';
 import { ownWords, sentencesIn, type Stretch } from './parts';
 import { asksReader } from './readers/asks';
+import { moneyIn, numbersIn, type MoneyFact, type NumberFact } from './readers/figures';
 import { linksIn, peopleIn, type LinkFound, type PersonFound } from './readers/people';
-import { roleOf, saysFixed, type DateRole } from './readers/roles';
+import { placesIn, type PlaceFact } from './readers/places';
+import { roleOf, saysFixed, tellsPast, type DateRole } from './readers/roles';
 
 /** A sentence that asks something of the reader. */
 export interface Ask extends Stretch {
@@ -14,12 +17,14 @@ export interface Ask extends Stretch {
 
 export interface DateFact extends Stretch {
   text: string;
-  /** `YYYY-MM-DD`, `YYYY-MM-DDTHH:MM`, or an ISO week. */
+  /** `YYYY-MM-DD`, `YYYY-MM-DDTHH:MM` in the reader's zone, or an ISO week. */
   value: string;
   endValue: string | null;
   role: DateRole;
   /** Of a deadline: whether the words around it say that it will not move. */
   fixed: boolean;
+  /** The zone the clock time was said in, where it is not the reader's. */
+  saidIn: Zone | null;
 }
 
 export interface DurationFact extends Stretch {
@@ -36,8 +41,25 @@ export interface MessageFacts {
   minutes: number | null;
   people: PersonFound[];
   links: LinkFound[];
+  places: PlaceFact[];
+  money: MoneyFact[];
+  numbers: NumberFact[];
   invitation: boolean;
 }
+
+/** Facts of what was not read: a card, a conflict, an empty text. */
+export const NO_FACTS: Readonly<MessageFacts> = {
+  asks: [],
+  dates: [],
+  durations: [],
+  minutes: null,
+  people: [],
+  links: [],
+  places: [],
+  money: [],
+  numbers: [],
+  invitation: false,
+};
 
 export interface MessageToRead {
   text: string;
@@ -45,6 +67,8 @@ export interface MessageToRead {
   written: Instant;
   /** The writer's zone where known, else the reader's. */
   zone: Zone;
+  /** The reader's zone: clock times are turned into it. The writer's when absent. */
+  reader?: Zone;
   from?: PersonFound | null;
   /** Sent to many by a machine (RFC 2919, RFC 3834): it asks nothing of anyone. */
   bulk?: boolean;
@@ -56,14 +80,17 @@ export interface MessageToRead {
 /** Longest text that is read, in characters; what comes after it is shown, but not searched for facts. */
 export const MAX_READ = 60_000;
 const MOST_FACTS = 60;
+/** Counted from when it is read aloud, not a date to keep: "in 20 minutes". */
+const IN_A_WHILE =
+  /^in .*\b(?:hours?|minutes?|stunden?|minuten)$|\b(?:hours?|minutes?|stunden?|minuten) (?:earlier|later|before|after|früher|später)$/i;
 /** In a request these say until when: "could you send it today?" */
 const SOON = /^(?:today|tonight|tomorrow|this week|heute|morgen|diese woche)$/i;
 
 /** Version of the readers: facts kept with an older one are read anew. */
-export const READER_VERSION = 1;
+export const READER_VERSION = 2;
 
 /** Reads the writer's own words of a message. Pure; never throws on any text. */
-export function readMessage({ text, written, zone, from, bulk, invitation, names }: MessageToRead): MessageFacts {
+export function readMessage({ text, written, zone, reader = zone, from, bulk, invitation, names }: MessageToRead): MessageFacts {
   const read = text.slice(0, MAX_READ);
   const own = ownWords(read);
   const language = languageOf(own.map((part) => read.slice(part.start, part.end)).join(' '));
@@ -75,29 +102,41 @@ export function readMessage({ text, written, zone, from, bulk, invitation, names
     minutes: null,
     people: peopleIn(read),
     links: linksIn(own.map((part) => read.slice(part.start, part.end)).join('\n')),
+    places: [],
+    money: [],
+    numbers: [],
     invitation: invitation ?? false,
   };
+  const moved = <Fact extends Stretch>(found: Fact[], by: number): Fact[] =>
+    found.map((one) => ({ ...one, start: one.start + by, end: one.end + by }));
   for (const [at, { start, end }] of sentences.entries()) {
     const sentence = read.slice(start, end);
     const asks = !bulk && asksReader(sentence, names);
     if (asks && facts.asks.length < MOST_FACTS) facts.asks.push({ text: sentence, start, end });
     const durations = findDurations(sentence);
-    for (const found of durations) {
-      if (facts.durations.length < MOST_FACTS)
-        facts.durations.push({ text: found.text, minutes: found.minutes, start: start + found.start, end: start + found.end });
-    }
+    facts.durations.push(...moved(durations, start));
+    facts.places.push(...moved(placesIn(sentence), start));
+    facts.money.push(...moved(moneyIn(sentence), start));
+    facts.numbers.push(...moved(numbersIn(sentence), start));
     const next = sentences[at + 1];
     const around = sentence + (next ? ` ${read.slice(next.start, next.end)}` : '');
-    for (const found of findDates(sentence.replace(/\n/g, ' '), { now: written, zone, language })) {
+    for (const one of findDates(sentence.replace(/\n/g, ' '), { now: written, zone, language })) {
+      if (IN_A_WHILE.test(one.text)) continue;
+      const today = dayOf(written, zone);
+      const found = tellsPast(sentence, one.start) || isFar(one, today) ? beforeToday(one, today) : one;
       if (facts.dates.length >= MOST_FACTS || (!found.day && !found.week)) continue;
       if (durations.some((one) => one.start < found.end && found.start < one.end)) continue;
       const said = roleOf(sentence, found.start, found.end, found.time !== null);
-      const role = asks && said === 'mention' && SOON.test(found.text) ? 'deadline' : said;
-      const value = found.day ? found.day + (found.time ? `T${found.time}` : '') : (found.week ?? '');
+      const gone = found.day !== null && found.day < today;
+      const wanted = asks && said === 'mention' && SOON.test(found.text) && !/\b(?:can|could|shall|should) we\b/i.test(sentence);
+      const role = gone ? 'mention' : wanted ? 'deadline' : said;
+      const saidIn = found.time ? (zoneAfter(sentence.slice(found.end), zone, reader) ?? zone) : reader;
+      const ends = endOf(found.day, found.endDay, found.endTime);
       facts.dates.push({
         text: read.slice(start + found.start, start + found.end),
-        value,
-        endValue: endOf(found.day, found.endDay, found.endTime),
+        value: found.day ? toReader(found.day + (found.time ? `T${found.time}` : ''), saidIn, reader) : (found.week ?? ''),
+        endValue: ends && toReader(ends, saidIn, reader),
+        saidIn: saidIn === reader ? null : saidIn,
         role,
         fixed: role === 'deadline' && saysFixed(around),
         start: start + found.start,
@@ -105,11 +144,35 @@ export function readMessage({ text, written, zone, from, bulk, invitation, names
       });
     }
   }
+  for (const kind of ['durations', 'places', 'money', 'numbers'] as const) facts[kind].splice(MOST_FACTS);
   facts.minutes = facts.durations[0]?.minutes ?? null;
   if (from?.address && !facts.people.some((person) => person.address === from.address.toLowerCase())) {
     facts.people.unshift({ name: from.name, address: from.address.toLowerCase() });
   }
   return facts;
+}
+
+const PAST_WEEKDAY = /^(?:on |am |at |letzten )?\p{L}+$/iu;
+/** A date without a year is this long ago at most when the sentence tells of what has been, in days. */
+const LOOKS_BACK = 200;
+
+/** A date without a year that far ahead is more likely one that has just been, in days. */
+const FAR = 300;
+const isFar = ({ day, text }: DateFound, today: Day) =>
+  day !== null && day > addDays(today, FAR) && !/\d{4}|next year|nächstes jahr/i.test(text);
+
+/** A date that was taken to be ahead, in a sentence that tells of what has been. */
+function beforeToday(found: DateFound, today: Day): DateFound {
+  const { day, text } = found;
+  if (!day || day <= today || /\d{4}|tomorrow|morgen|next|nächst/i.test(text)) return found;
+  if (PAST_WEEKDAY.test(text) && weekdayNamed(text.replace(/^\p{L}+ /u, ''))) return { ...found, day: addDays(day, -7) };
+  const before = `${Number(day.slice(0, 4)) - 1}${day.slice(4)}`;
+  return /\d/.test(text) && isDay(before) && before > addDays(today, -LOOKS_BACK) ? { ...found, day: before } : found;
+}
+
+/** A wall-clock time of one zone in another's; a day alone stays the day it was for the writer. */
+function toReader(value: string, from: Zone, reader: Zone): string {
+  return from === reader || !value.includes('T') ? value : wallOf(instantOf(value, from), reader);
 }
 
 function endOf(day: string | null, endDay: string | null, endTime: string | null): string | null {

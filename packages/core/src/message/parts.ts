@@ -97,7 +97,8 @@ export function sentencesIn(text: string, { start, end }: Stretch): Stretch[] {
     if (trimmed > lead) found.push({ start: from + lead, end: from + trimmed });
     from = to;
   };
-  const breaks = /[.!?]+["”’)]*(?=\s|$)|\n\s*\n|\n(?=\s*(?:[-*•–]|\d{1,2}[.)])\s)|(?<=[,:;])\n(?=\S)|\n(?=[A-Z][a-z]{1,20}: )/g;
+  const breaks =
+    /[.!?]+["”’)]*(?=\s|$)|\n\s*\n|\n(?=\s*(?:[-*•–]|\d{1,2}[.)])\s)|(?<=[,:;])\n(?=\S)|\n(?=[A-Z][a-z]{1,20}: )|(?<=\p{L}:) (?=\p{Lu}\p{Ll}{1,20}: )/gu;
   for (const match of text.slice(start, end).matchAll(breaks)) {
     const to = start + match.index + match[0].length;
     const so = text.slice(from, to);

@@ -22,8 +22,16 @@ const NUMBERS: Record<string, number> = {
   fünf: 5,
   six: 6,
   sechs: 6,
+  seven: 7,
+  sieben: 7,
+  eight: 8,
+  acht: 8,
+  nine: 9,
+  neun: 9,
   ten: 10,
   zehn: 10,
+  twelve: 12,
+  zwölf: 12,
   fifteen: 15,
   fünfzehn: 15,
   twenty: 20,
@@ -34,7 +42,10 @@ const NUMBERS: Record<string, number> = {
   vierzig: 40,
   'forty-five': 45,
   fünfundvierzig: 45,
+  fifty: 50,
+  fünfzig: 50,
   sixty: 60,
+  sechzig: 60,
   ninety: 90,
   neunzig: 90,
 };
@@ -54,11 +65,13 @@ const FORMS: [RegExp, (match: RegExpMatchArray) => number][] = [
     new RegExp(`${BEGIN}(?:about |some )?three[- ]quarters of an hour${END}|${BEGIN}(?:eine )?dreiviertelstunde${END}`, 'giu'),
     () => 45,
   ],
+  [new RegExp(`${BEGIN}an hour and a quarter${END}|${BEGIN}fünf ?viertelstunden${END}`, 'giu'), () => 75],
   [new RegExp(`${BEGIN}(?:a )?quarter of an hour${END}|${BEGIN}(?:eine )?viertelstunde${END}`, 'giu'), () => 15],
   [
     new RegExp(`${BEGIN}(?:an hour and a half|one and a half hours|anderthalb stunden|eineinhalb stunden)${END}`, 'giu'),
     () => 90,
   ],
+  [new RegExp(`${BEGIN}(\\d{1,2}|${WORDS}) and a half hours${END}`, 'giu'), (m) => value(m[1] ?? '') * 60 + 30],
   [new RegExp(`${BEGIN}(?:half an hour|half-hour|(?:a )?half hour|eine halbe stunde|halbe stunde)${END}`, 'giu'), () => 30],
   [
     new RegExp(`${BEGIN}(\\d{1,2})\\s?${HOUR}\\s?(?:and )?(\\d{1,2})(?:\\s?${MINUTES}|\\s?m)?${END}`, 'giu'),
@@ -76,8 +89,8 @@ const FORMS: [RegExp, (match: RegExpMatchArray) => number][] = [
 
 /** What stands before or after a stretch of time that makes it a point in time instead. */
 const POINT_BEFORE =
-  /\b(?:in|within|every|after|since|vor|nach|alle|binnen|letzten?|last|past|next)\s+(?:the\s+)?(?:about\s+)?$/i;
-const POINT_AFTER = /^\s*(?:ago|later|before|after|from now|notice|late|early|older|vorher|später|zuvor|away)\b/i;
+  /\b(?:in|by|within|every|after|since|vor|nach|alle|binnen|letzten?|last|past|next)\s+(?:the\s+)?(?:about\s+)?$/i;
+const POINT_AFTER = /^\s*(?:ago|later|earlier|before|after|from now|notice|late|early|older|vorher|später|zuvor|away)\b/i;
 
 /** All durations a text names, in order, in whole minutes (at least 1, at most 100 hours). */
 export function findDurations(text: string): DurationFound[] {

@@ -6,15 +6,35 @@ const ENGLISH: RegExp[] = [
   /\b(?:i|we)(?:'d| would| should)? (?:need|require|want) (?:you|your|the|a|an|to have|to know|it|this|that|these|those|from you)\b/i,
   /\b(?:i|we) (?:still )?(?:need|require)\b.*\b(?:from you|by|until|before|no later)\b/i,
   /\b(?:i|we) (?:ask|kindly ask|must ask|have to ask) (?:you|that)\b/i,
-  /\b(?:i|we)(?:'d| would) (?:like|love|appreciate|be glad|be grateful|be happy)\b.*\b(?:you|your)\b/i,
-  /\byou (?:need|have|are asked|must|should|are required|will need|are to|still owe|'ll need)(?: to)?\b(?! (?:no|nothing|any questions|a question|received))/i,
+  /\b(?:i|we)(?:'d| would) (?:like|love|appreciate|be glad|be grateful|be happy)\b(?! to (?:lend|help|give|show|send|offer|invite|thank|come|bring) ).*\b(?:you|your)\b/i,
+  /^reminder\b|\bjust (?:say|tell|let|write|ring|call|send|reply)\b|\bsave the date\b|\bunless (?:we|i) hear\b/i,
+  /\b(?:has|have|must|needs?|ought) (?:to )?be (?:\p{L}+ed|sent|paid|handed in|done|made|given|put|brought)\b.*\b(?:by|until|before|on|within|no later)\b/iu,
+  /\b(?:still )?(?:have|has)(?: not|n't)(?: yet)? (?:received|heard|had|seen)\b(?!.*\bnobody\b)|\byou promised (?:me|us|to)\b|\b(?:it is|it's) (?:high )?time (?:to|that)\b/i,
+  /\bwould help (?:us|me)\b|\bshould be (?:glad|grateful|obliged)\b/i,
+  /\b(?:it|that) would (?:help|be (?:good|great|nice|kind|helpful|useful))\b/i,
+  /[,;:–-] (?:shall|should|may|can|could|would|will|do|did|is|are|have) (?:i|we|you|it|they|he|she)\b[^?]*\?$/i,
+  /^(?:someone|somebody) (?:has to|must|should|needs to)\b/i,
+  /\b(?:asks?|is asking|are asking) (?:you|whether|if|for)\b/i,
+  /\byour\b.*\b(?:is|are) (?:still )?(?:missing|outstanding|overdue)\b/i,
+  /\byou(?:'ll| will)? (?:need|have|are asked|are required|are) to\b/i,
+  /\byou(?:'ll| will)? need (?:a|an|the|your|more)\b|\byou (?:must|should|still owe)\b(?! (?:not|no|nothing|see|know|receive|have received)\b)/i,
+  /\byou can (?:collect|pick up|fetch)\b|\bi wonder (?:whether|if) you\b/i,
+  /\b(?:the|our) \p{L}+ (?:needs?|wants?|requires?) (?:the|your)\b|\b(?:i|we)\b.*(?<!not )\bneed (?:a|an|the|your|(?:\w+ )?more)\b/iu,
+  /\b(?:is|are) to be \p{L}+(?:ed|en|t|de)\b.*\b(?:by|until|before|within)\b/iu,
+  /\b(?:must|should|has to|have to) (?:be with|reach|get to) (?:us|me)\b/i,
+  /, (?:please )?(?:do not|don't) \w+/i,
   /\b(?:do|are|did|have|will|is|has) (?:you|your)\b.*\?$/i,
   /\b(?:is it|would it be) (?:ok|okay|possible|all right|fine|acceptable)\b.*\?$/i,
+  /^(?:(?:and|so|but|also|then|now|well|ok|hello|hi)[, ]+)*(?:who|what|when|where|which|how|why|whose)\b.*\?$/i,
+  /^(?:(?:and|so|but|also|then|now)[, ]+)*(?:is|are|was|were|do|does|did|has|have|had|will|would|may|might|shall|should|can|could) (?:the|my|our|your|his|her|their|this|that|there|it|they|he|she|we|i|anyone|anybody|someone|somebody|everyone|all|any|\p{Lu}\p{L}+)\b.*\?$/iu,
   /\b(?:who|what|when|where|which|how|why)\b.*\b(?:you|your|we|us|the trust)\b.*\?$/i,
+  /\bthe trust (?:has to|have to|needs to|must|is to|is asked to|should)\b/i,
+  /\bif (?:the trust|you|alder fen)\b.*\b(?:has to|have to|must|needs? to)\b/i,
+  /\b(?:wants?|needs?|would like|asks?) to know\b|\b(?:is|are|was) asking (?:for|whether|if|about)\b/i,
   /\b(?:let (?:me|us) know|get back to (?:me|us)|remember to|don't forget to|make sure (?:that |to )?|be so kind)\b/i,
   /\b(?:any chance|does that work|does this work|(?:can|could|shall|should) we|may (?:i|we) (?:have|ask|get))\b.*\?$/i,
-  /\b(?:is|are) (?:due|payable) (?:by|on|within)\b|\bmust (?:be (?:with us|paid|sent|returned|signed|filed)|reach us|arrive)\b/i,
-  /\b(?:awaiting|waiting for|looking forward to) your (?:reply|answer|comments|decision|confirmation|feedback)\b/i,
+  /\b(?:is|are) (?:due|payable)\b(?! to\b)|\bmust (?:be (?:with us|paid|sent|returned|signed|filed)|reach us|arrive)\b/i,
+  /\b(?:await(?:ing)?|wait(?:ing)? for|look(?:ing)? forward to) your (?:reply|answer|comments|decision|confirmation|feedback|response|proposal|signature)\b/i,
 ];
 
 const GERMAN: RegExp[] = [
@@ -24,10 +44,16 @@ const GERMAN: RegExp[] = [
   /\b(?:wir|ich) (?:brauchen?|benötigen?|bitten?) (?:sie|dich|euch|von|noch|den|die|das|um|bis|ihre|deine)\b/i,
   /\b(?:könnten|können|wollen) wir\b.*\?$/i,
   /\b(?:ich|wir) (?:brauche|brauchen|benötigen?)\b.*\bbis\b/i,
-  /\b(?:sie|du) (?:müssen|musst|sollten|solltest)\b/i,
+  /\b(?:sie|du) (?:müssen|musst|sollten|solltest)\b(?! (?:sich |dazu |dafür )?(?:noch |weiter |gar |jetzt )?(?:nichts|nicht|keine))/i,
   /\b(?:haben|hast|sind|bist|wissen|weißt|ist|gibt|passt|geht) (?:sie|du|es|ihnen|dir|das)\b.*\?$/i,
   /\b(?:wer|was|wann|wo|welche[rsn]?|wie|warum)\b.*\?$/i,
   /\b(?:geben sie (?:mir|uns)|gib (?:mir|uns)|melden sie sich|melde dich|denk(?:en sie|t)? (?:bitte )?daran)\b/i,
+  /^(?:und |oder |aber |dann |also )?\p{L}+ (?:du|sie|ihr|wir|ich|man|jemand|er|es)\b.*\?$/iu,
+  /\b(?:ist|sind)\b.*\b(?:bis|spätestens)\b.*\b(?:zu \p{L}+en|\p{L}+zu\p{L}+en)\b/iu,
+  /\b(?:ist|sind)\b.*\b(?:mit|ein|vor|ab|nach|zurück|bei|auf|aus)zu\p{L}+en\b/iu,
+  /\bbitten (?:\p{L}+ )?um\b(?! (?:ihr |euer |etwas )?(?:verständnis|entschuldigung|nachsicht|geduld))/iu,
+  /\b(?:solltest|müsstest|musst|könntest|kannst|magst) du\b/i,
+  /\b(?:vergiss|vergesst|vergessen sie) (?:bitte )?nicht\b/i,
   /\b(?:wäre[n]?|wär) (?:ich|wir|es)\b.*\b(?:dankbar|froh|schön|nett|möglich)\b/i,
 ];
 
@@ -39,22 +65,34 @@ const NOT_ASKS: RegExp[] = [
   /\b(?:you asked|as you (?:asked|requested)|you have asked|wie gewünscht)\b/i,
   /\bplease (?:accept|excuse|forgive)\b|\bthank you for\b(?!.*\b(?:please|could you)\b)/i,
   /\bif you (?:must|have to|need to)\b/i,
+  /\b(?:brauche|brauchen) (?:sie|es|ihn|das|die) (?:für|zum|zur|nur)\b/i,
+  /^(?:in (?:urgent|pressing|dringenden) |take care\b|see you\b|look(?:ing)? forward\b|have a (?:good|nice|lovely)|come rain\b|call me [A-Z]\w+[.!]?$|keep well\b|enjoy\b|let's hope\b)/i,
+  /\b(?:ask for|bitten um) (?:your|ihr|euer|etwas) (?:understanding|patience|verständnis|nachsicht|geduld)\b|^correct me if\b/i,
+  /^(?:who knows|why not|what a|how (?:nice|lovely|kind|good|funny))\b/i,
   /^(?:save|get|buy|shop|discover|order now|read more|jetzt)\b/i,
 ];
 
+/** In what one person writes to another, a question is one to the reader. */
+const QUESTION = /[\p{L}\d)]\s?\?["”’)]*$/u;
+
 const WITHIN = 420;
 
-/** Orders that follow a name and a comma; "Maren, looks good" is none. */
+/** Orders: at the beginning of a sentence, or after a name and a comma; "Maren, looks good" is none. */
 const ORDER =
-  /^(?:ask|bring|book|buy|call|check|confirm|fetch|find|get|look|make|move|order|print|put|read|send|sign|take|tell|write|ruf|schick|bring|bestell|schau|schreib)\b/i;
+  /^(?:(?:and|so|also|then|just|but|now|und|auch|dann|nur|also)[, ]+|(?:to|um) [^,]{3,60}, |if [^,]{3,80}, )*(?:(?:don't|do not) forget|add|answer|apply|approve|arrange|ask|attach|bring|book|buy|call|cancel|check|choose|clean|close|collect|come (?:by|over|to)|complete|confirm|contact|correct|consider|count|decide|fetch|fill (?:in|out)|find out|forward|give|have a look|hand|include|inform|invite|keep|lock|leave|let|look (?:at|over|into|up|through)|make (?:the|a|an|your|it|sure)|mark|measure|mend|move|order|paint|pass|pay|phone|pick|plan|prepare|print|put|quote|read|register|remember|remind|renew|repair|replace|reply|return|review|ring|send|show|sign|state|stop|submit|take|talk to|tell|think (?:about|over)|try|update|wait|warn|write|frag|gib|hol|komm|leg|lies|meld|nimm|prüfe?|ruf|sag|schau|schicke?|schreibe?|bestelle?|bring|denke?|druck|zahl|überweise?|unterschreibe?)\b(?! (?:\d|care|place|part in|rise|way|to be|of|is|are|was|up the))/i;
+
+/** What is told to someone by name and asks nothing. */
+const STATEMENT =
+  /^(?:thanks?|thank you|the|a|an|i|it|this|that|we|he|she|they|there|great|good|danke|das|die|der|es|ich|wir)\b/i;
 
 /** Whether a sentence is addressed to one of the names and goes on like an order: `Maren: call the school`. */
 function ordersByName(text: string, names: readonly string[]): boolean {
   const lower = text.toLowerCase();
   return names.some((name) => {
     const start = name.toLowerCase();
-    if (lower.startsWith(`${start}: `) || lower.startsWith(`@${start} `)) return true;
-    return lower.startsWith(`${start}, `) && ORDER.test(text.slice(start.length + 2));
+    if (lower.startsWith(`${start}: `) && !STATEMENT.test(text.slice(start.length + 2))) return true;
+    const called = [`${start}, `, `@${start} `, `@${start}, `].find((call) => lower.startsWith(call));
+    return called !== undefined && ORDER.test(text.slice(called.length));
   });
 }
 
@@ -63,6 +101,10 @@ export function asksReader(sentence: string, names: readonly string[] = []): boo
   const text = sentence.replace(/\s+/g, ' ').slice(0, WITHIN);
   if (NOT_ASKS.some((pattern) => pattern.test(text))) return false;
   return (
-    ordersByName(text, names) || ENGLISH.some((pattern) => pattern.test(text)) || GERMAN.some((pattern) => pattern.test(text))
+    QUESTION.test(text) ||
+    ORDER.test(text) ||
+    ordersByName(text, names) ||
+    ENGLISH.some((pattern) => pattern.test(text)) ||
+    GERMAN.some((pattern) => pattern.test(text))
   );
 }

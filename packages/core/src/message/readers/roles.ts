@@ -1,20 +1,34 @@
 export type DateRole = 'deadline' | 'meeting' | 'mention';
 
 const DEADLINE_BEFORE =
-  /\b(?:by|due|before|until|till|no later than|not later than|latest by|at the latest(?: by| on)?|deadline(?: is| of)?:?|closes?(?: on)?|ends? on|expires? on|payable (?:by|until)|bis(?: spätestens)?(?: zum)?|spätestens|vor(?: dem)?|frist(?: ist)?:?|fällig(?: am)?|within)\s+(?:the\s+|am\s+|zum\s+|dem\s+|den\s+|der\s+|on\s+)?$/i;
+  /(?<!\b(?:come|comes|came|coming|drop|drops|stop|stops|pass|passed|walk|go|went|swing) )\b(?:by|due|before|until|till|no later than|not later than|latest by|at the latest(?: by| on)?|deadline(?: is| of)?:?|closes?(?: on)?|ends?(?: on)?|expires?(?: on)?|runs? out(?: on)?|payable (?:by|until)|bis(?: spätestens)?(?: zum)?|spätestens|vor(?: dem)?|frist(?: ist)?:?|fällig(?: am)?|within)\s+(?:the\s+|am\s+|zum\s+|dem\s+|den\s+|der\s+|on\s+)?$/i;
+/** How long someone or something is not there: no one else has to be ready by then. */
+const AWAY =
+  /\b(?:out of (?:the )?office|away|closed|on leave|on holiday|ill|open|stays?|shows?|on show|lasts?|abwesend|im urlaub|nicht im büro|geschlossen|gesperrt|nicht (?:besetzt|erreichbar|da))\b.{0,30}\b(?:until|till|to|through|bis(?: zum)?)\s+(?:the\s+)?$/i;
+/** "I need it Friday": when something is needed is when it must be there, unless it is needed for that day. */
+const NEEDED =
+  /\b(?:needs?|brauchen?|braucht) (?:it|them|this|that|these|those|es|sie|ihn|das|die)(?: (?:back|ready|here|zurück|fertig))?\s*(?:on )?$/i;
+const NOT_BEFORE = /\b(?:not|nicht|never) (?:before|vor|until)(?: dem)?\s+$|,\s*(?:not|nicht)\s+(?:on )?$/i;
+/** "Correct it before it goes to the printer on 12 August": what happens then ends the time for it. */
+const BEFORE_THAT = /\b(?:before|bevor) (?:it|they|we|this|that|these|the \p{L}+|es|sie|wir|das)\b.{2,60}$/iu;
+/** The day something is moved away from. */
+const MOVED_FROM = /\b(?:mov|shift|postpon|reschedul|verschieb|verschob|verleg)\p{L}*\b.*\b(?:from|vom|von)(?: the| dem)?\s*$/iu;
+const WITHIN = /^(?:within|no later than|innerhalb|binnen)\b/i;
 const DEADLINE_AFTER =
   /^,?\s*(?:at the latest|latest|is the (?:deadline|last day|closing)|is when (?:we|they) close|spätestens|is the cut-?off)/i;
 const DEADLINE_SENTENCE =
-  /\b(?:deadline|closing date|last day|cut-?off|stichtag|abgabe(?:termin|schluss)?|due date|is due|are due|fällig)\b/i;
+  /\b(?:deadline|closing date|last day|cut-?off|stichtag|abgabe(?:termin|schluss)?|due date|(?:must|should|has to|have to) (?:be with|reach) (?:us|me)|is due|are due|fällig)\b/i;
 const MEETING_SENTENCE =
-  /\b(?:meet(?:s|ing)?|talk|call with|see you|come (?:by|over|to)|join|site (?:walk|visit)|walk|visit|appointment|lunch|coffee|workshop|rehearsal|stand-?up|invite|invitation|suit(?:s)? you|work(?:s)? for you|available|free (?:on|at)|move (?:it|the|our)|reschedule|postpone|treffen|termin|besprechung|begehung|besuch|passt|kommen sie|kommst du|telefonieren|vorbei(?:kommen|schauen))\b/i;
+  /\b(?:meet(?:s|ing)?|talk|call with|see you|come (?:by|over|to)|join|site (?:walk|visit)|walk|visit|appointment|lunch|coffee|dinner|supper|breakfast|panel|prefer|stand in for|save the date|workshop|rehearsal|hearing|takes? place|table for|(?:shall|will|'ll) be at the|next (?:one|meeting|date) (?:is|will be)|nächste (?:ist|probe|sitzung)|findet|probe|anhörung|sitzung|stand-?up|invite|invitation|suit(?:s|ed)?\b|work(?:s)? for you|(?<!not )available|free (?:on|at)|move (?:it|the|our)|reschedule|postpone|treffen|termin|besprechung|begehung|besuch|passt|kommen sie|kommst du|telefonieren|vorbei(?:kommen|schauen))\b/i;
 const FIXED =
   /\b(?:cannot|can't|can not|will not|won't|must not|not) (?:be )?(?:move[d]?|extend(?:ed)?|wait|shift(?:ed)?|accept(?:ed)? later|later)\b|\bfixed\b|\b(?:no|without) (?:extension|exception)s?\b|\bhard deadline\b|\bby law\b|\bstatutory\b|\bnot later than\b|\bno later than\b|\bat the latest\b|\bspätestens\b|\bverbindlich\b|\bkeine verlängerung\b|\bnicht (?:verschieben|verschiebbar|verlängern)\b|\bclose[sd]? (?:the books|on|that)\b/i;
 
 /** What a date in a sentence is: said to be a last day, offered for a meeting, or only mentioned. */
 export function roleOf(sentence: string, dateStart: number, dateEnd: number, hasTime: boolean): DateRole {
   const before = sentence.slice(0, dateStart).replace(/\s+/g, ' ');
+  if (WITHIN.test(sentence.slice(dateStart, dateEnd))) return 'deadline';
   const after = sentence.slice(dateEnd).replace(/\s+/g, ' ');
+  if (AWAY.test(before) || NOT_BEFORE.test(before) || MOVED_FROM.test(before)) return 'mention';
   if (DEADLINE_BEFORE.test(before) && !/\bmeet\w* (?:before|until)\b/i.test(before)) return 'deadline';
   if (DEADLINE_AFTER.test(after) || DEADLINE_SENTENCE.test(sentence)) return 'deadline';
   if (
@@ -23,10 +37,28 @@ export function roleOf(sentence: string, dateStart: number, dateEnd: number, has
     !/\blast\s+(?:week|month)?\s*$/i.test(before)
   )
     return 'meeting';
-  return hasTime && /\b(?:at|on|um|am)\s*$/i.test(before) && /\?/.test(sentence) ? 'meeting' : 'mention';
+  if (BEFORE_THAT.test(before)) return 'deadline';
+  if (hasTime && /\?/.test(sentence)) return 'meeting';
+  return NEEDED.test(before) ? 'deadline' : 'mention';
 }
 
 /** Whether the words around a deadline say that it will not move. `around`: its sentence and the next. */
 export function saysFixed(around: string): boolean {
   return FIXED.test(around.replace(/\s+/g, ' '));
+}
+
+const PAST =
+  /\b(?:was|were|had|did|came|went|saw|stood|took|gave|got|made|said|told|sent|met|found|left|lost|ate|ran|sat|heard|wrote|brought|thought|stole|broke|fell|flew|grew|drove|kept|led|spoke|rang|swam|won|began|held|knew|paid|sold|slept|\p{L}{3,}ed|war|waren|hatte|hatten|kam|kamen|ging|sah|sahen|stand|lief|habe|haben|hast|wurde|wurden)\b/iu;
+const AHEAD =
+  /\b(?:will|shall|would|going to|can|could|may|must|should|wird|werden|sollen|soll|kann|können|könnten|bitte|please)\b|'ll\b/i;
+
+/** Whether a sentence tells of something that has been: its bare "on Friday" is then the one before. */
+export function tellsPast(sentence: string, dateStart: number): boolean {
+  if (
+    /\b(?:since|seit|(?:minutes|notes|photos?|mail|letter|storm) (?:of|from)|thank(?:s| you)(?: so much| very much)? for(?: the \w+)?(?: on)?|dated|vom)\s+$/i.test(
+      sentence.slice(0, dateStart),
+    )
+  )
+    return true;
+  return PAST.test(sentence) && !AHEAD.test(sentence) && !/\?\s*$/.test(sentence);
 }

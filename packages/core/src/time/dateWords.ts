@@ -1,0 +1,153 @@
+import { each, MONTHS, nextWeekday, smallNumber, WEEKDAY, weekdayNamed, type DateFound, type Reader } from './dateFound';
+import { addDays, isDay, mondayOf, weekOf, weekdayOf, type Day } from './zones';
+
+/** "Thursday in two weeks", "Dienstag in zwei Wochen": the weekday, that many weeks after the coming one's week. */
+export const weekdayInWeeks: Reader = (text, today) =>
+  each(text, new RegExp(`\\b(${WEEKDAY}) in (\\w+) (?:weeks?|wochen?)\\b`, 'gi'), (match) => {
+    const weeks = smallNumber(match[2] ?? '');
+    if (!(weeks > 0 && weeks < 60)) return null;
+    const monday = mondayOf(weekOf(addDays(today, 7 * weeks)));
+    return { day: addDays(monday, weekdayNamed(match[1] ?? '') - 1) };
+  });
+
+/** "last Tuesday", "letzten Dienstag": the latest one before today. "Monday week": a week after the coming one. */
+export const weekdayNear: Reader = (text, today) => [
+  ...each(text, new RegExp(`\\b(?:on )?(?:last|past|letzten?|vergangenen?) (${WEEKDAY})\\b`, 'gi'), (match) => ({
+    day: addDays(nextWeekday(today, weekdayNamed(match[1] ?? '')), weekdayNamed(match[1] ?? '') === weekdayOf(today) ? -14 : -7),
+  })),
+  ...each(text, new RegExp(`\\b(?:on )?(${WEEKDAY}) week\\b`, 'gi'), (match) => ({
+    day: addDays(nextWeekday(today, weekdayNamed(match[1] ?? '')), 7),
+  })),
+];
+
+/** "Friday next week", "next week on Friday", "Freitag nächster Woche": the day in that week. "this morning": today. */
+export const weekdayOfWeek: Reader = (text, today) => [
+  ...each(
+    text,
+    new RegExp(
+      `\\b(?:on )?(${WEEKDAY})(?: of)? (this|next|dieser|nächster) (?:week|woche)\\b|\\b(this|next|diese|nächste) (?:week|woche),?(?: on| am)? (${WEEKDAY})\\b`,
+      'gi',
+    ),
+    (match) => {
+      const next = /^(?:next|nächst)/i.test(match[2] ?? match[3] ?? '');
+      return { day: addDays(mondayOf(weekOf(addDays(today, next ? 7 : 0))), weekdayNamed(match[1] ?? match[4] ?? '') - 1) };
+    },
+  ),
+  ...each(
+    text,
+    /\bthis (?:morning|afternoon|evening)\b(?! at| \d)|\bheute (?:früh|morgen|abend|nachmittag|vormittag)\b(?! um)/gi,
+    () => ({ day: today }),
+  ),
+];
+
+/** "end of next week", "Ende der Woche": its Friday. "end of the month", "end of August": its last day. */
+export const endOfStretch: Reader = (text, today) => [
+  ...each(text, /\b(?:the )?end of (this |the |next )?week\b|\bende (dieser |der |nächster )?woche\b/gi, (match) => {
+    const next = /next|nächst/i.test(match[1] ?? match[2] ?? '');
+    const friday = addDays(mondayOf(weekOf(addDays(today, next ? 7 : 0))), 4);
+    return { day: friday < today ? addDays(friday, 7) : friday };
+  }),
+  ...each(
+    text,
+    new RegExp(`\\b(?:the )?(?:end of|ende) (this month|the month|next month|(?:des|diesen|nächsten) monats|${MONTHS})\\b`, 'gi'),
+    (match) => {
+      const word = (match[1] ?? '').toLowerCase();
+      let [year, month] = today.split('-').map(Number) as [number, number];
+      if (/^(next|nächsten) /.test(word)) month += 1;
+      else if (!/month|monats/.test(word)) {
+        const named = monthNumber(word);
+        if (named < month) year += 1;
+        month = named;
+      }
+      return { day: new Date(Date.UTC(year, month, 0)).toISOString().slice(0, 10) };
+    },
+  ),
+];
+
+/** "end of the day", "close of business", "by tonight's close": today. */
+export const endOfDayWords: Reader = (text, today) =>
+  each(
+    text,
+    /\b(?:end of (?:the )?day|close of business|cob|eod|ende des tages|heute noch)\b(?:\s+(?:today|tomorrow|on (?:mon|tues|wednes|thurs|fri)day)\b)?/gi,
+    (match) => {
+      const tail = /(today|tomorrow|on (\w+))$/i.exec(match[0]);
+      if (tail && /tomorrow/i.test(tail[0])) return { day: addDays(today, 1) };
+      return { day: tail?.[2] ? nextWeekday(today, weekdayNamed(tail[2])) : today };
+    },
+  );
+
+export function monthNumber(name: string): number {
+  const starts = [
+    /^jan/i,
+    /^feb/i,
+    /^m[aä]r/i,
+    /^apr/i,
+    /^ma[yi]/i,
+    /^jun/i,
+    /^jul/i,
+    /^aug/i,
+    /^sep/i,
+    /^o[ck]t/i,
+    /^nov/i,
+    /^de[cz]/i,
+  ];
+  return starts.findIndex((pattern) => pattern.test(name)) + 1;
+}
+
+/** "14.8.", "14.08.2026": day before month, as written in much of Europe. */
+export const dottedDate: Reader = (text, today) =>
+  each(text, /(?<![\d.])(\d{1,2})\.(\d{1,2})\.(\d{4}|\d{2}(?!\d))?(?!\d)/g, (match) => {
+    const two = (part = '') => part.padStart(2, '0');
+    const written = match[3];
+    const year = written ? (written.length === 2 ? `20${written}` : written) : today.slice(0, 4);
+    const day = `${year}-${two(match[2])}-${two(match[1])}`;
+    if (!isDay(day)) return null;
+    return { day: !written && day < today ? `${Number(year) + 1}${day.slice(4)}` : day };
+  });
+
+/** "Friday the 14th", "Monday, 10th": the coming day of that number, whatever weekday is said. */
+export const weekdayOrdinal: Reader = (text, today) =>
+  each(
+    text,
+    new RegExp(
+      `\\b(?:${WEEKDAY}),? (?:the )?(\\d{1,2})(?:st|nd|rd|th)\\b(?! (?:of )?(?:${MONTHS})\\b)(?: at (\\d{1,2})[:.](\\d{2}))?`,
+      'gi',
+    ),
+    (match) => numbered(today, match),
+  );
+
+/** The coming day of the month that a match names first, with the clock time after it. */
+function numbered(today: Day, [, number, hour, minute]: RegExpMatchArray): Partial<DateFound> | null {
+  const time = hour && Number(hour) < 24 ? `${hour.padStart(2, '0')}:${minute ?? '00'}` : null;
+  for (let ahead = 0; ahead < 62; ahead += 1) {
+    const day = addDays(today, ahead);
+    if (Number(day.slice(8)) === Number(number)) return { day, time };
+  }
+  return null;
+}
+
+/** "the 14th": the coming one. */
+export const ordinalDay: Reader = (text, today) =>
+  each(
+    text,
+    new RegExp(
+      `\\bthe (\\d{1,2})(?:st|nd|rd|th)\\b(?!\\s+(?:of\\s+)?(?:${MONTHS}|\\w+day\\b)|-| \\w+ing\\b)(?: at (\\d{1,2})[:.](\\d{2}))?`,
+      'gi',
+    ),
+    (match) => numbered(today, match),
+  );
+
+/** "this week", "next week", "in week 34", "KW 34": a week without a day. A week that is over means next year's. */
+export const weeks: Reader = (text, today) => [
+  ...each(text, /\b(?:(?:in|during|sometime) )?(this|next|last|past|diese|nächste|letzte) (?:week|woche)\b/gi, (match) => ({
+    week: weekOf(addDays(today, /this|diese/i.test(match[1] ?? '') ? 0 : /next|nächste/i.test(match[1] ?? '') ? 7 : -7)),
+  })),
+  ...each(text, /\b(?:in |during )?(?:calendar )?(?:week|kw|kalenderwoche)\s?(\d{1,2})\b(?!\s*(?::|weeks?|%))/gi, (match) => {
+    const number = Number(match[1]);
+    if (number < 1 || number > 53) return null;
+    const thisYear = weekOf(today).slice(0, 4);
+    const named = (year: string | number) => `${year}-W${String(number).padStart(2, '0')}`;
+    const week = named(thisYear) < weekOf(today) ? named(Number(thisYear) + 1) : named(thisYear);
+    return weekOf(mondayOf(week)) === week ? { week } : null;
+  }),
+];
