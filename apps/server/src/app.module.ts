@@ -15,6 +15,7 @@ import { ImportsModule } from './imports/imports.module';
 import { FindModule } from './find/find.module';
 import { IncomingModule } from './incoming/incoming.module';
 import { ListsModule } from './lists/lists.module';
+import { NotesModule } from './notes/notes.module';
 import { SourcesModule } from './sources/sources.module';
 import { StreamModule } from './stream/stream.module';
 import { TasksModule } from './tasks/tasks.module';
@@ -34,6 +35,7 @@ import { TasksModule } from './tasks/tasks.module';
     AgendaModule,
     CaptureModule,
     FindModule,
+    NotesModule,
     SourcesModule,
     ImportsModule,
     DemoModule,

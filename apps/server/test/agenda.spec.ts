@@ -3,7 +3,7 @@ import { instantOf } from '@corvun/core';
 import { newId } from '../src/base/ids';
 import { blankEvent } from '../src/decisions/blanks';
 import { EventRow } from '../src/events/event.entity';
-import { Caller, clear, startServer, type Running } from './harness';
+import { type Caller, clear, startServer, type Running, firstAccount } from './harness';
 
 interface Entry {
   id: string;
@@ -33,13 +33,7 @@ let calendarId = '';
 
 beforeAll(async () => {
   server = await startServer('empty');
-  maren = new Caller(server.url);
-  await maren.post('/account', {
-    name: 'Maren Holt',
-    email: 'maren@alderfen.example',
-    password: 'reed-bed-and-bittern',
-    zone: ZONE,
-  });
+  maren = await firstAccount(server);
   await maren.post('/captures', { text: 'Meeting 1 September 10:00-11:00' });
   ownerId = (await maren.get<{ id: string }>('/me')).body.id;
   calendarId = (await maren.get<{ id: string }[]>('/calendars')).body[0]?.id ?? '';

@@ -1,6 +1,6 @@
 import { DataSource } from 'typeorm';
 import { AccountsService } from '../src/accounts/accounts.service';
-import { Caller, clear, sendMail, startServer, type Page, type Running } from './harness';
+import { Caller, clear, sendMail, startServer, type Page, type Running, firstAccount } from './harness';
 
 interface Hit {
   id: string;
@@ -18,13 +18,7 @@ const titles = async (text: string) => (await find(text)).map((one) => one.title
 
 beforeAll(async () => {
   server = await startServer('empty');
-  maren = new Caller(server.url);
-  await maren.post('/account', {
-    name: 'Maren Holt',
-    email: 'maren@alderfen.example',
-    password: 'reed-bed-and-bittern',
-    zone: 'Europe/Vienna',
-  });
+  maren = await firstAccount(server);
   await maren.post('/lists', { name: 'Permits' });
   const letters: [string, string, string][] = [
     ['Tomas Rieger <tomas@county-water.example>', 'Gauge 14: readings', 'Could you send the raw readings? Müller asks, too.'],

@@ -93,7 +93,20 @@ export class Caller {
 
   get = <T>(path: string) => this.call<T>('GET', `/api${path}`);
   post = <T = Record<string, unknown>>(path: string, body: unknown = {}) => this.call<T>('POST', `/api${path}`, body);
+  remove = <T = Record<string, unknown>>(path: string) => this.call<T>('DELETE', `/api${path}`);
   patch = <T = Record<string, unknown>>(path: string, body: unknown) => this.call<T>('PATCH', `/api${path}`, body);
+}
+
+/** Maren Holt's account on an empty server, signed in. */
+export async function firstAccount({ url }: Running): Promise<Caller> {
+  const maren = new Caller(url);
+  await maren.post('/account', {
+    name: 'Maren Holt',
+    email: 'maren@alderfen.example',
+    password: 'reed-bed-and-bittern',
+    zone: 'Europe/Vienna',
+  });
+  return maren;
 }
 
 export interface Line {

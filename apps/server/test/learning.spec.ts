@@ -1,4 +1,4 @@
-import { Caller, clear, sendMail, startServer, type Line, type Page, type Running } from './harness';
+import { type Caller, clear, sendMail, startServer, type Line, type Page, type Running, firstAccount } from './harness';
 
 let server: Running;
 let maren: Caller;
@@ -6,13 +6,7 @@ let number = 0;
 
 beforeAll(async () => {
   server = await startServer('empty');
-  maren = new Caller(server.url);
-  await maren.post('/account', {
-    name: 'Maren Holt',
-    email: 'maren@alderfen.example',
-    password: 'reed-bed-and-bittern',
-    zone: 'Europe/Vienna',
-  });
+  maren = await firstAccount(server);
   for (const name of ['Permits', 'Reading']) await maren.post('/lists', { name });
 });
 

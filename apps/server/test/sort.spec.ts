@@ -1,5 +1,5 @@
 import { DataSource } from 'typeorm';
-import { Caller, clear, sendMail, startServer, type Page, type Running } from './harness';
+import { type Caller, clear, sendMail, startServer, type Page, type Running, firstAccount } from './harness';
 
 interface Task {
   id: string;
@@ -50,13 +50,7 @@ const decide = (incoming: string | string[], more: object) =>
 
 beforeAll(async () => {
   server = await startServer('empty');
-  maren = new Caller(server.url);
-  await maren.post('/account', {
-    name: 'Maren Holt',
-    email: 'maren@alderfen.example',
-    password: 'reed-bed-and-bittern',
-    zone: 'Europe/Vienna',
-  });
+  maren = await firstAccount(server);
   permits = (await maren.post<{ id: string }>('/lists', { name: 'Permits' })).body.id;
 });
 afterAll(async () => {

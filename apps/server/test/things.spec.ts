@@ -1,4 +1,4 @@
-import { Caller, clear, startServer, type Page, type Running } from './harness';
+import { type Caller, clear, startServer, type Page, type Running, firstAccount } from './harness';
 
 interface Task {
   id: string;
@@ -29,13 +29,7 @@ let maren: Caller;
 
 beforeAll(async () => {
   server = await startServer('empty');
-  maren = new Caller(server.url);
-  await maren.post('/account', {
-    name: 'Maren Holt',
-    email: 'maren@alderfen.example',
-    password: 'reed-bed-and-bittern',
-    zone: 'Europe/Vienna',
-  });
+  maren = await firstAccount(server);
 });
 
 afterAll(async () => {

@@ -48,7 +48,6 @@ const say = {
   title: { message: 'The title has 1 to 500 characters.' },
 };
 
-/** What a task or event made by a decision shall say. Absent fields come from the suggestion or stay empty. */
 /** A mail that goes out with a decision: a reply to the sender, or the message passed on. */
 export class MailOutInput {
   @IsIn(['reply', 'forward'], { message: 'A mail is a reply or a forward.' }) kind: 'reply' | 'forward';
@@ -64,6 +63,13 @@ export class AlsoInput {
   @IsOptional() @Matches(DAY, say.day) day?: string;
 }
 
+/** One stretch of time that is set aside. */
+export class SlotInput {
+  @IsISO8601({}, say.time) start: string;
+  @IsInt(say.minutes) @Min(1, say.minutes) @Max(1440, say.minutes) minutes: number;
+}
+
+/** What an incoming becomes. Absent fields come from the suggestion or stay empty. */
 export class DecideInput {
   @IsArray()
   @ArrayMinSize(1)
@@ -95,6 +101,21 @@ export class DecideInput {
   @IsOptional() @IsString() @MaxLength(5000) invite?: string;
   /** More tasks from the same message, each with its own place. */
   @IsOptional() @IsArray() @ArrayMaxSize(20) @ValidateNested({ each: true }) @Type(() => AlsoInput) also?: AlsoInput[];
+  /** Steps of the task, in order. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(100)
+  @IsString({ each: true })
+  @Length(1, 500, { each: true, ...say.title })
+  steps?: string[];
+  /** Ids of the attachments that the task carries along; absent: all of them. */
+  @IsOptional() @IsArray() @ArrayMaxSize(200) @IsString({ each: true }) @MaxLength(40, { each: true }) keep?: string[];
+  /** RRULE without its prefix (RFC 5545, 3.3.10). */
+  @IsOptional() @IsString() @MaxLength(300) @Matches(/^FREQ=/, { message: 'A repeat rule begins with FREQ=.' }) repeat?: string;
+  /** Time: several blocks for the same task, instead of one from `start`. */
+  @IsOptional() @IsArray() @ArrayMaxSize(20) @ValidateNested({ each: true }) @Type(() => SlotInput) slots?: SlotInput[];
+  /** Reference: id of the note it is written into, or the title of a new one; absent: it is only kept. */
+  @IsOptional() @IsString() @Length(1, 200, { message: 'A note is named in 1 to 200 characters.' }) note?: string;
   /** Done already, by a mail: it goes out after a pause in which undo still holds it back. */
   @IsOptional() @ValidateNested() @Type(() => MailOutInput) mail?: MailOutInput;
 }
@@ -150,6 +171,16 @@ export class CalendarChange {
   @IsOptional() @IsInt() version?: number;
   @IsOptional() @IsBoolean() shown?: boolean;
   @IsOptional() @IsBoolean() busy?: boolean;
+}
+
+export class NoteInput {
+  @IsString() @Length(1, 200, { message: 'The title has 1 to 200 characters.' }) title: string;
+}
+
+export class NoteChange {
+  @IsOptional() @IsInt() version?: number;
+  @IsOptional() @IsString() @Length(1, 200, { message: 'The title has 1 to 200 characters.' }) title?: string;
+  @IsOptional() @IsString() @MaxLength(500_000, { message: 'A note holds at most 500 000 characters.' }) text?: string;
 }
 
 export class ListInput {

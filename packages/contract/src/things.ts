@@ -90,7 +90,7 @@ export interface ConflictInfo {
 }
 
 export interface MadeThing {
-  kind: 'task' | 'block' | 'event' | 'person' | 'reference';
+  kind: 'task' | 'block' | 'event' | 'person' | 'reference' | 'note';
   id: string;
   title: string;
 }
@@ -117,8 +117,37 @@ export interface IncomingFull extends IncomingLine {
   /** The source takes a reply, or a mark, when this is decided. */
   canReply: boolean;
   originalSize: number;
+  /** The sender's card, where the sender is known. */
+  person: PersonInfo | null;
   outcome: Destination | null;
   made: MadeThing[];
+}
+
+/** Someone known by address, and how much came from there. */
+export interface PersonInfo {
+  id: string;
+  name: string;
+  address: string;
+  organisation: string;
+  phone: string;
+  note: string;
+  messages: number;
+}
+
+/** A page of notes, without its text. */
+export interface NoteLine {
+  id: string;
+  title: string;
+  changed: IsoTime;
+  origins: number;
+  version: number;
+}
+
+export interface NoteInfo extends NoteLine {
+  /** Markdown. */
+  text: string;
+  /** The messages it was written from. */
+  from: { id: string; subject: string; sender: Person; received: IsoTime; attachmentList: AttachmentInfo[] }[];
 }
 
 export interface TaskInfo {
@@ -144,6 +173,8 @@ export interface TaskInfo {
   waitingOn: string | null;
   waitingSince: IsoTime | null;
   incomingId: string | null;
+  /** What it carries along from the message it came from. */
+  attachmentList: AttachmentInfo[];
   /** Blocks of the task that are not over, by start. */
   blocks: { id: string; start: IsoTime; end: IsoTime }[];
   version: number;
@@ -263,6 +294,7 @@ export interface StreamChange {
     | 'block'
     | 'decision'
     | 'person'
+    | 'note'
     | 'source'
     | 'outbox'
     | 'import';
@@ -272,7 +304,7 @@ export interface StreamChange {
 /** Something that was found. Title and snippet are text and hits in turn: text, hit, text, … */
 export interface Found {
   id: string;
-  thing: 'incoming' | 'task' | 'event';
+  thing: 'incoming' | 'task' | 'event' | 'note';
   kind: string;
   title: string[];
   snippet: string[];

@@ -6,6 +6,7 @@ import { Decision } from '../decisions/decision.entity';
 import { EventRow } from '../events/event.entity';
 import { Incoming, StoredAttachment } from '../incoming/incoming.entity';
 import { List } from '../lists/list.entity';
+import { Note } from '../notes/note.entity';
 import { PersonRow } from '../people/person.entity';
 import { ImportRun } from '../imports/import.entity';
 import { OutboxEntry } from '../sources/outbox.entity';
@@ -32,4 +33,5 @@ export const ENTITIES = [
   OutboxEntry,
   ImportRun,
   CaptureKey,
+  Note,
 ];

@@ -30,6 +30,7 @@ export function blankTask(): Omit<Task, keyof Row> {
     shelved: false,
     lookAgain: null,
     incomingId: null,
+    attachments: null,
   };
 }
 

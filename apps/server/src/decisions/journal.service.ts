@@ -12,6 +12,7 @@ import { Calendar } from '../calendars/calendar.entity';
 import { EventRow } from '../events/event.entity';
 import { Incoming } from '../incoming/incoming.entity';
 import { List } from '../lists/list.entity';
+import { Note } from '../notes/note.entity';
 import { PersonRow } from '../people/person.entity';
 import { OutboxEntry } from '../sources/outbox.entity';
 import { Counterpart } from '../sources/source.entity';
@@ -32,6 +33,7 @@ export const JOURNALED = {
   person: PersonRow,
   counterpart: Counterpart,
   outbox: OutboxEntry,
+  note: Note,
 } as const;
 export type Kind = keyof typeof JOURNALED;
 type RowOf<K extends Kind> = InstanceType<(typeof JOURNALED)[K]>;

@@ -11,15 +11,15 @@ const SHOWN = 40;
 const RANKED = 1500;
 /** Marks around a hit, as letters that no text has. */
 const [OPEN, CLOSE] = ['\u0002', '\u0003'];
-const THINGS: Record<FindKind, { thing: string; kind?: string }> = {
-  mail: { thing: 'incoming', kind: 'mail' },
-  chat: { thing: 'incoming', kind: 'chat' },
-  invitation: { thing: 'incoming', kind: 'invitation' },
-  card: { thing: 'incoming', kind: 'card' },
-  note: { thing: 'incoming', kind: 'note-line' },
-  typed: { thing: 'incoming', kind: 'typed' },
-  task: { thing: 'task' },
-  event: { thing: 'event' },
+const THINGS: Record<FindKind, { thing: string; kind?: string }[]> = {
+  mail: [{ thing: 'incoming', kind: 'mail' }],
+  chat: [{ thing: 'incoming', kind: 'chat' }],
+  invitation: [{ thing: 'incoming', kind: 'invitation' }],
+  card: [{ thing: 'incoming', kind: 'card' }],
+  note: [{ thing: 'note' }, { thing: 'incoming', kind: 'note-line' }],
+  typed: [{ thing: 'incoming', kind: 'typed' }],
+  task: [{ thing: 'task' }],
+  event: [{ thing: 'event' }],
 };
 
 interface Row {
@@ -50,7 +50,7 @@ export class FindService {
     const rows = query
       ? await this.source.query<Row[]>(ranked(where), [query, user.id, ...values, OPEN, CLOSE, OPEN, CLOSE, query])
       : await this.source.query<Row[]>(
-          `SELECT ${FIELDS}, COALESCE(i.subject, t.title, e.title) AS title, NULL AS snippet FROM search_doc d ${JOINS}
+          `SELECT ${FIELDS}, COALESCE(i.subject, t.title, e.title, n.title) AS title, NULL AS snippet FROM search_doc d ${JOINS}
            WHERE ${where.join(' AND ')} ORDER BY d.at DESC LIMIT ${SHOWN + 1}`,
           values,
         );
@@ -59,7 +59,7 @@ export class FindService {
 }
 
 const FIELDS = `d.id, d.thing, d.at, i.kind, i.state, COALESCE(i.senderName, '') AS who, COALESCE(l.name, k.name) AS list`;
-const JOINS = `LEFT JOIN incoming i ON i.id = d.id LEFT JOIN task t ON t.id = d.id LEFT JOIN event e ON e.id = d.id
+const JOINS = `LEFT JOIN incoming i ON i.id = d.id LEFT JOIN task t ON t.id = d.id LEFT JOIN event e ON e.id = d.id LEFT JOIN note n ON n.id = d.id
   LEFT JOIN list l ON l.id = i.outcomeListId LEFT JOIN list k ON k.id = t.listId`;
 
 /** Matches first, the newest of them ranked, and marked only where shown: marking all that match takes a second at 100,000. */
@@ -88,7 +88,7 @@ function conditions(user: User, find: Find): { where: string[]; values: unknown[
   const tagged = `EXISTS (SELECT 1 FROM task g, json_each(g.tags) j WHERE (g.id = d.id OR g.incomingId = d.id) AND j.value = ?)`;
   for (const tag of find.tags) add(tagged, tag);
   if (find.kinds.length) {
-    const kinds = find.kinds.map((kind) => THINGS[kind]);
+    const kinds = find.kinds.flatMap((kind) => THINGS[kind]);
     add(
       `(${kinds.map(({ kind }) => (kind ? '(d.thing = ? AND i.kind = ?)' : 'd.thing = ?')).join(' OR ')})`,
       ...kinds.flatMap(({ thing, kind }) => (kind ? [thing, kind] : [thing])),

@@ -1,6 +1,6 @@
 import type { Conflict, Destination, MessageFacts, Priority } from '@corvun/core';
 import type { Method } from '@corvun/formats';
-import type { IncomingKind, Person } from '@corvun/contract';
+import type { AttachmentInfo, IncomingKind, Person } from '@corvun/contract';
 import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
 import { Row } from '../base/row';
 
@@ -97,3 +97,11 @@ export class StoredAttachment {
   @Column('integer') size: number;
   @Column('text') hash: string;
 }
+
+export const attachmentInfo = ({ id, name, type, size }: StoredAttachment): AttachmentInfo => ({
+  id,
+  name,
+  type,
+  size,
+  url: `/api/attachments/${id}`,
+});

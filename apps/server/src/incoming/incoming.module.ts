@@ -7,11 +7,12 @@ import { Intake } from './intake.service';
 import { InvitationService } from './invitation.service';
 import { JoinService } from './join.service';
 import { Memories } from './memories.service';
+import { Outcomes } from './outcomes.service';
 import { SmtpService } from './smtp.service';
 
 @Module({
   imports: [AccountsModule, AgendaModule],
-  providers: [Intake, SmtpService, IncomingService, InvitationService, JoinService, Memories],
+  providers: [Intake, SmtpService, IncomingService, InvitationService, JoinService, Memories, Outcomes],
   controllers: [IncomingController],
   exports: [IncomingService, Intake, SmtpService, InvitationService, JoinService],
 })

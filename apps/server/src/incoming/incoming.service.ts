@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import type { AttachmentInfo, IncomingFull, IncomingLine, InvitationInfo, MadeThing } from '@corvun/contract';
+import type { IncomingFull, IncomingLine, InvitationInfo } from '@corvun/contract';
 import { dayOf, instantOf, isoInZone, plainSubject, sayTime, suggest, type Concentration, type Memory } from '@corvun/core';
 import { In, Not, Repository } from 'typeorm';
 import { AgendaService } from '../agenda/agenda.service';
@@ -8,12 +8,11 @@ import { Source } from '../sources/source.entity';
 import { Clock } from '../base/clock';
 import { Refusal, notFound } from '../base/errors';
 import type { User } from '../accounts/user.entity';
-import { Block } from '../blocks/block.entity';
 import { EventRow } from '../events/event.entity';
 import { List } from '../lists/list.entity';
-import { Task } from '../tasks/task.entity';
 import { Memories } from './memories.service';
-import { Incoming, StoredAttachment, type KeptInvitation } from './incoming.entity';
+import { Incoming, StoredAttachment, attachmentInfo, type KeptInvitation } from './incoming.entity';
+import { Outcomes } from './outcomes.service';
 import { withFreshFacts } from './reading';
 
 export interface Page {
@@ -38,8 +37,7 @@ export class IncomingService {
     @InjectRepository(Incoming) private readonly incoming: Repository<Incoming>,
     @InjectRepository(StoredAttachment) private readonly attachments: Repository<StoredAttachment>,
     @InjectRepository(List) private readonly lists: Repository<List>,
-    @InjectRepository(Task) private readonly tasks: Repository<Task>,
-    @InjectRepository(Block) private readonly blocks: Repository<Block>,
+    private readonly outcomes: Outcomes,
     @InjectRepository(EventRow) private readonly events: Repository<EventRow>,
     @InjectRepository(Source) private readonly sources: Repository<Source>,
     private readonly agenda: AgendaService,
@@ -112,7 +110,7 @@ export class IncomingService {
     if (!line) throw notFound('incoming thing with this id');
     const attachmentList = (
       await this.attachments.find({ where: { incomingId: id, ownerId: user.id }, order: { position: 'ASC' } })
-    ).map(infoOf);
+    ).map(attachmentInfo);
     const thread = await this.incoming.find({
       where: { ownerId: user.id, threadKey: row.threadKey, id: Not(id) },
       order: { received: 'ASC' },
@@ -141,7 +139,7 @@ export class IncomingService {
           received: isoInZone(one.received, user.zone),
           sender: { name: one.senderName, address: one.senderAddress },
           state: one.state,
-          made: one.state === 'decided' ? await this.madeOf(user, one) : [],
+          made: one.state === 'decided' ? await this.outcomes.madeOf(user, one) : [],
         })),
       ),
       joined: joined.map((one) => ({
@@ -160,8 +158,9 @@ export class IncomingService {
       conflict: row.conflict ? { taskId: row.conflict.taskId, fields: row.conflict.fields } : null,
       canReply: source?.kind === 'chat',
       originalSize: row.originalSize,
+      person: await this.outcomes.personOf(user, row),
       outcome: row.outcome === 'joined' ? null : row.outcome,
-      made: await this.madeOf(user, row),
+      made: await this.outcomes.madeOf(user, row),
     };
   }
 
@@ -184,26 +183,6 @@ export class IncomingService {
       .filter((one) => !one.allDay && one.showAs !== 'free' && one.status !== 'CANCELLED' && one.id !== eventId)
       .filter((one) => Date.parse(one.start ?? '') < to && Date.parse(one.end ?? '') > from)
       .map((one) => `${one.title}, ${sayTime(Date.parse(one.start ?? ''), user.zone)}`);
-  }
-
-  /** What came of an incoming. */
-  async madeOf(user: User, row: Incoming): Promise<MadeThing[]> {
-    if (row.state === 'waiting') return [];
-    const tasks = await this.tasks.find({ where: { ownerId: user.id, incomingId: row.id }, order: { created: 'ASC' } });
-    const blocks = tasks.length
-      ? await this.blocks.find({
-          where: { ownerId: user.id, taskId: In(tasks.map((task) => task.id)) },
-          order: { startAt: 'ASC' },
-        })
-      : [];
-    const events = await this.events.find({ where: { ownerId: user.id, incomingId: row.id } });
-    const titles = new Map(tasks.map((task) => [task.id, task.title]));
-    return [
-      ...tasks.map(({ id, title }): MadeThing => ({ kind: 'task', id, title })),
-      ...blocks.map(({ id, taskId }): MadeThing => ({ kind: 'block', id, title: titles.get(taskId ?? '') ?? '' })),
-      ...events.map(({ id, title }): MadeThing => ({ kind: 'event', id, title })),
-      ...(row.outcome === 'reference' ? [{ kind: 'reference', id: row.id, title: row.subject } as MadeThing] : []),
-    ];
   }
 
   async attachment(user: User, id: string): Promise<StoredAttachment> {
@@ -261,10 +240,6 @@ function lineOf(
           })
         : null,
   };
-}
-
-function infoOf({ id, name, type, size }: StoredAttachment): AttachmentInfo {
-  return { id, name, type, size, url: `/api/attachments/${id}` };
 }
 
 function readCursor(cursor: string): [number, string] {

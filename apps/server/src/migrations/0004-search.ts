@@ -19,7 +19,7 @@ export class Search4 implements MigrationInterface {
   }
 }
 
-const THINGS = [
+const THINGS: Searched[] = [
   {
     table: 'incoming',
     at: 'received',
@@ -46,16 +46,17 @@ const THINGS = [
 
 const doc = (row: string) => `(SELECT "doc" FROM "search_doc" WHERE "id" = ${row}."id")`;
 
-const STATEMENTS = [
-  `CREATE TABLE "search_doc" (
-    "doc" integer PRIMARY KEY,
-    "id" text NOT NULL UNIQUE,
-    "ownerId" text NOT NULL,
-    "thing" text NOT NULL,
-    "at" integer NOT NULL)`,
-  `CREATE INDEX "search_doc_owner" ON "search_doc" ("ownerId", "at")`,
-  `CREATE VIRTUAL TABLE "search_fts" USING fts5("title", "people", "body", tokenize = 'unicode61 remove_diacritics 2', prefix = '2 3')`,
-  ...THINGS.flatMap(({ table, at, watched, columns }) => [
+/** A table whose rows can be found: what of a row is watched, and what stands in which column of the index. */
+export interface Searched {
+  table: string;
+  at: string;
+  watched: string;
+  columns: (row: string) => string[];
+}
+
+/** Statements that put a table into the index and keep it in step. */
+export function indexed({ table, at, watched, columns }: Searched): string[] {
+  return [
     `CREATE TRIGGER "search_${table}_insert" AFTER INSERT ON "${table}" BEGIN
       INSERT INTO "search_doc" ("id", "ownerId", "thing", "at") VALUES (new."id", new."ownerId", '${table}', new."${at}");
       INSERT INTO "search_fts" (rowid, "title", "people", "body") VALUES (${doc('new')}, ${columns('new').join(', ')});
@@ -74,5 +75,17 @@ const STATEMENTS = [
     `INSERT INTO "search_doc" ("id", "ownerId", "thing", "at") SELECT "id", "ownerId", '${table}', "${at}" FROM "${table}"`,
     `INSERT INTO "search_fts" (rowid, "title", "people", "body")
       SELECT ${doc('t')}, ${columns('t').join(', ')} FROM "${table}" t`,
-  ]),
+  ];
+}
+
+const STATEMENTS = [
+  `CREATE TABLE "search_doc" (
+    "doc" integer PRIMARY KEY,
+    "id" text NOT NULL UNIQUE,
+    "ownerId" text NOT NULL,
+    "thing" text NOT NULL,
+    "at" integer NOT NULL)`,
+  `CREATE INDEX "search_doc_owner" ON "search_doc" ("ownerId", "at")`,
+  `CREATE VIRTUAL TABLE "search_fts" USING fts5("title", "people", "body", tokenize = 'unicode61 remove_diacritics 2', prefix = '2 3')`,
+  ...THINGS.flatMap(indexed),
 ];

@@ -3,5 +3,6 @@ import { Sources2 } from './0002-sources';
 import { CaptureKeys3 } from './0003-capture-keys';
 import { Search4 } from './0004-search';
 import { Sending5 } from './0005-sending';
+import { Notes6 } from './0006-notes';
 
-export const MIGRATIONS = [First1, Sources2, CaptureKeys3, Search4, Sending5];
+export const MIGRATIONS = [First1, Sources2, CaptureKeys3, Search4, Sending5, Notes6];

@@ -37,4 +37,6 @@ export class Task extends Row {
   @Column('text', { nullable: true }) lookAgain: string | null;
   /** The incoming it came from. */
   @Index() @Column('text', { nullable: true }) incomingId: string | null;
+  /** Ids of the attachments it carries along; null: all of its message. */
+  @Column('simple-json', { nullable: true }) attachments: string[] | null;
 }

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import type { TaskChange, TaskInfo } from '@corvun/contract';
+import type { AttachmentInfo, TaskChange, TaskInfo } from '@corvun/contract';
 import { dayOf, isDay, isWeek, isoInZone, sayDay } from '@corvun/core';
 import { In, MoreThan, Repository, type FindOptionsWhere } from 'typeorm';
 import type { User } from '../accounts/user.entity';
@@ -8,6 +8,7 @@ import { Clock } from '../base/clock';
 import { badField } from '../base/errors';
 import { Block } from '../blocks/block.entity';
 import { Journal, type Doing } from '../decisions/journal.service';
+import { StoredAttachment, attachmentInfo } from '../incoming/incoming.entity';
 import { List } from '../lists/list.entity';
 import { keepTags } from '../tags/keep-tags';
 import { Task } from './task.entity';
@@ -20,6 +21,7 @@ export class TasksService {
   constructor(
     @InjectRepository(Task) private readonly tasks: Repository<Task>,
     @InjectRepository(Block) private readonly blocks: Repository<Block>,
+    @InjectRepository(StoredAttachment) private readonly attachments: Repository<StoredAttachment>,
     @InjectRepository(List) private readonly lists: Repository<List>,
     private readonly journal: Journal,
     private readonly clock: Clock,
@@ -91,6 +93,31 @@ export class TasksService {
     return `${named} was changed`;
   }
 
+  /** What tasks carry along from the messages they came from, by task. */
+  private async filesOf(user: User, rows: Task[]): Promise<Map<string, AttachmentInfo[]>> {
+    const from = rows.filter((row) => row.incomingId !== null && row.attachments?.length !== 0);
+    const all = from.length
+      ? await this.attachments
+          .createQueryBuilder('a')
+          .where('a.ownerId = :owner AND a.incomingId IN (SELECT value FROM json_each(:ids))', {
+            owner: user.id,
+            ids: JSON.stringify(from.map((row) => row.incomingId)),
+          })
+          .orderBy('a.position')
+          .getMany()
+      : [];
+    const byMessage = new Map<string, StoredAttachment[]>();
+    for (const one of all) byMessage.set(one.incomingId, [...(byMessage.get(one.incomingId) ?? []), one]);
+    return new Map(
+      from.map((row) => [
+        row.id,
+        (byMessage.get(row.incomingId ?? '') ?? [])
+          .filter((one) => row.attachments?.includes(one.id) ?? true)
+          .map(attachmentInfo),
+      ]),
+    );
+  }
+
   private async infos(user: User, rows: Task[]): Promise<TaskInfo[]> {
     const coming = rows.length
       ? await this.blocks.find({ where: { ownerId: user.id, endAt: MoreThan(this.clock.now()) }, order: { startAt: 'ASC' } })
@@ -98,6 +125,7 @@ export class TasksService {
     const byTask = new Map<string, Block[]>();
     for (const block of coming) if (block.taskId) byTask.set(block.taskId, [...(byTask.get(block.taskId) ?? []), block]);
     const iso = (instant: number) => isoInZone(instant, user.zone);
+    const files = await this.filesOf(user, rows);
     return rows.map((row) => ({
       id: row.id,
       title: row.title,
@@ -121,6 +149,7 @@ export class TasksService {
       waitingOn: row.waitingOn,
       waitingSince: row.waitingSince === null ? null : iso(row.waitingSince),
       incomingId: row.incomingId,
+      attachmentList: files.get(row.id) ?? [],
       version: row.version,
       blocks: (byTask.get(row.id) ?? []).map(({ id, startAt, endAt }) => ({ id, start: iso(startAt), end: iso(endAt) })),
     }));

@@ -80,6 +80,8 @@ export interface MessageToRead {
 /** Longest text that is read, in characters; what comes after it is shown, but not searched for facts. */
 export const MAX_READ = 60_000;
 const MOST_FACTS = 60;
+/** Of a sentence without an end so much is read: what is longer was not written by a person. */
+const LONGEST = 3000;
 /** Counted from when it is read aloud, not a date to keep: "in 20 minutes". */
 const IN_A_WHILE =
   /^in .*\b(?:hours?|minutes?|stunden?|minuten)$|\b(?:hours?|minutes?|stunden?|minuten) (?:earlier|later|before|after|früher|später)$/i;
@@ -110,7 +112,8 @@ export function readMessage({ text, written, zone, reader = zone, from, bulk, in
   const moved = <Fact extends Stretch>(found: Fact[], by: number): Fact[] =>
     found.map((one) => ({ ...one, start: one.start + by, end: one.end + by }));
   for (const [at, { start, end }] of sentences.entries()) {
-    const sentence = read.slice(start, end);
+    const sentence = read.slice(start, Math.min(end, start + LONGEST));
+    if (!/\p{L}/u.test(sentence)) continue;
     const asks = !bulk && asksReader(sentence, names);
     if (asks && facts.asks.length < MOST_FACTS) facts.asks.push({ text: sentence, start, end });
     const durations = findDurations(sentence);
@@ -121,10 +124,11 @@ export function readMessage({ text, written, zone, reader = zone, from, bulk, in
     const next = sentences[at + 1];
     const around = sentence + (next ? ` ${read.slice(next.start, next.end)}` : '');
     for (const one of findDates(sentence.replace(/\n/g, ' '), { now: written, zone, language })) {
+      if (facts.dates.length >= MOST_FACTS) break;
       if (IN_A_WHILE.test(one.text)) continue;
       const today = dayOf(written, zone);
       const found = tellsPast(sentence, one.start) || isFar(one, today) ? beforeToday(one, today) : one;
-      if (facts.dates.length >= MOST_FACTS || (!found.day && !found.week)) continue;
+      if (!found.day && !found.week) continue;
       if (durations.some((one) => one.start < found.end && found.start < one.end)) continue;
       const said = roleOf(sentence, found.start, found.end, found.time !== null);
       const gone = found.day !== null && found.day < today;

@@ -1,0 +1,25 @@
+import type { Work } from './journal.service';
+import { badField } from '../base/errors';
+import { PersonRow } from '../people/person.entity';
+import { nameAndAddress } from './event.route';
+import type { Outcome, Plan } from './plan';
+
+/** Files an incoming with its sender: the card that is there, found by address, or a new one. */
+export async function makePerson(work: Work, { user, incoming, input }: Plan): Promise<Outcome> {
+  const given = input.with ? nameAndAddress(input.with) : { name: incoming.senderName, address: incoming.senderAddress };
+  if (!given.name && !given.address) throw badField('with', 'Say who it is: the message has no sender.');
+  const known = given.address ? await work.manager.findOneBy(PersonRow, { ownerId: user.id, address: given.address }) : null;
+  const person =
+    known ??
+    (await work.insert('person', {
+      name: given.name || given.address,
+      address: given.address,
+      organisation: '',
+      phone: '',
+      note: '',
+    }));
+  return {
+    made: [{ kind: 'person', id: person.id, title: person.name }],
+    where: known ? `went to ${person.name}, known already` : `made ${person.name} known`,
+  };
+}

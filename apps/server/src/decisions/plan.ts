@@ -1,0 +1,50 @@
+import type { DecideInput, MadeThing } from '@corvun/contract';
+import { dayOf, isDay, sayDay, sayTime, type Suggestion } from '@corvun/core';
+import type { User } from '../accounts/user.entity';
+import { badField } from '../base/errors';
+import type { Incoming } from '../incoming/incoming.entity';
+import type { List } from '../lists/list.entity';
+import type { Work } from './journal.service';
+
+/** What one incoming becomes: the input with the suggestion filled in. */
+export interface Plan {
+  user: User;
+  incoming: Incoming;
+  input: DecideInput;
+  suggestion: Suggestion | null;
+  list: List | null;
+  title: string;
+  now: number;
+}
+
+export interface Outcome {
+  made: MadeThing[];
+  where: string;
+}
+
+export type Route = (work: Work, plan: Plan) => Promise<Outcome>;
+
+/** The title that was chosen, else the proposed one; many decided together keep each its own. */
+export function titleFor(input: DecideInput, suggestion: Suggestion | null, incoming: Incoming): string {
+  const chosen = input.incoming.length === 1 ? input.title?.trim() : undefined;
+  return (chosen || suggestion?.title || incoming.readTitle || incoming.subject || 'Message without a subject').slice(0, 500);
+}
+
+/** The list that was named, else the suggested one; an empty name means none. */
+export function listOf(input: DecideInput, suggestion: Suggestion | null, lists: List[]): List | null {
+  const name = input.list === undefined || input.list === null ? suggestion?.list : input.list;
+  if (!name) return null;
+  const list = lists.find((one) => one.id === name || one.name.toLowerCase() === name.toLowerCase());
+  if (!list) throw badField('list', `There is no list “${name}”.`);
+  return list;
+}
+
+export function dayField(field: string, day: string | undefined, sentence: string): string {
+  if (!day || !isDay(day)) throw badField(field, day ? `${day} is not a day in the calendar.` : sentence);
+  return day;
+}
+
+export const sayPlanDay = (day: string, { user, now }: Plan): string => sayDay(day, dayOf(now, user.zone));
+
+export const sayStart = (start: number, plan: Plan): string =>
+  `${sayPlanDay(dayOf(start, plan.user.zone), plan)} at ${sayTime(start, plan.user.zone)}`;

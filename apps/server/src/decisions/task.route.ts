@@ -1,0 +1,123 @@
+import type { AlsoInput, DecideInput, MadeThing } from '@corvun/contract';
+import { MINUTE, count, dayOf, isDay, parseIso, sayMinutes } from '@corvun/core';
+import { badField } from '../base/errors';
+import { StoredAttachment } from '../incoming/incoming.entity';
+import type { List } from '../lists/list.entity';
+import { attachTask, cardDefaults } from '../sources/attach';
+import { keepTags } from '../tags/keep-tags';
+import { blankTask } from './blanks';
+import type { Work } from './journal.service';
+import { dayField, listOf, sayStart, type Outcome, type Plan } from './plan';
+
+const DEFAULT_BLOCK = 30;
+
+/** Makes the task that an incoming becomes, with its steps and what it carries along. */
+export async function makeTask(work: Work, plan: Plan, fields: Partial<ReturnType<typeof blankTask>>): Promise<MadeThing> {
+  const { suggestion, incoming } = plan;
+  const input = { ...(await cardDefaults(work, incoming)), ...said(plan.input) };
+  const deadline = input.deadline === undefined ? (suggestion?.deadline ?? null) : input.deadline;
+  if (deadline && !isDay(deadline.slice(0, 10))) throw badField('deadline', `${deadline} is not a date.`);
+  const tags = input.tags ?? suggestion?.tags ?? [];
+  await keepTags(work, tags);
+  const task = await work.insert('task', {
+    ...blankTask(),
+    title: plan.title,
+    notes: input.notes ?? '',
+    listId: plan.list?.id ?? null,
+    tags,
+    priority: input.priority ?? suggestion?.priority ?? 'normal',
+    estimate: input.minutes ?? suggestion?.minutes ?? null,
+    deadline,
+    deadlineFixed: deadline ? (input.fixed ?? suggestion?.deadlineFixed ?? false) : false,
+    repeat: input.repeat ?? null,
+    attachments: await kept(work, plan),
+    concentration: plan.list?.concentration ?? 'medium',
+    incomingId: incoming.id,
+    position: work.now,
+    ...fields,
+  });
+  const { listId, concentration, status, completed } = task;
+  for (const [at, title] of (plan.input.steps ?? []).entries())
+    await work.insert('task', {
+      ...blankTask(),
+      title: title.trim(),
+      listId,
+      concentration,
+      status,
+      completed,
+      parentId: task.id,
+      position: at,
+    });
+  await attachTask(work, incoming, task);
+  return { kind: 'task', id: task.id, title: task.title };
+}
+
+/** Ids of the attachments that the task carries along; null stands for all there are. */
+async function kept(work: Work, { incoming, input }: Plan): Promise<string[] | null> {
+  if (!input.keep) return null;
+  const all = await work.manager.findBy(StoredAttachment, { ownerId: work.ownerId, incomingId: incoming.id });
+  const ids = new Set(all.map((one) => one.id));
+  const strange = input.keep.find((id) => !ids.has(id));
+  if (strange) throw badField('keep', `The message has no attachment ${strange}.`);
+  return input.keep.length === ids.size ? null : input.keep;
+}
+
+/** Another task from the same message, where it was said or where the first goes. */
+export function makeMore(work: Work, plan: Plan, { title, list, day }: AlsoInput, lists: List[]): Promise<MadeThing> {
+  const { plannedDay, plannedWeek } = { plannedDay: plan.input.day ?? null, plannedWeek: plan.input.week ?? null };
+  const own = list ? { ...plan, list: listOf({ ...plan.input, list }, null, lists) } : plan;
+  const { incoming, to, keep } = plan.input;
+  const bare = { ...own, title, suggestion: null, input: { incoming, to, keep, deadline: null } as DecideInput };
+  const when = day
+    ? { plannedDay: dayField('day', day, ''), plannedWeek: null }
+    : list || to === 'done'
+      ? { plannedDay: null, plannedWeek: null }
+      : { plannedDay, plannedWeek };
+  return makeTask(work, bare, when);
+}
+
+/** @throws Refusal when no start is said or it is no time */
+export function startOf({ input, suggestion, user }: Plan): number {
+  const start = parseIso(input.start ?? suggestion?.start ?? '', user.zone);
+  if (Number.isNaN(start)) throw badField('start', 'Say when it begins, as YYYY-MM-DDTHH:MM.');
+  return start;
+}
+
+/** A task with time set aside for it: one block, or several. */
+export async function makeTimed(work: Work, plan: Plan): Promise<Outcome> {
+  const { input, suggestion, user } = plan;
+  const one = input.minutes ?? suggestion?.minutes ?? DEFAULT_BLOCK;
+  const slots = input.slots?.length
+    ? input.slots.map(({ start, minutes }) => ({ start: parseIso(start, user.zone), minutes }))
+    : [{ start: startOf(plan), minutes: one }];
+  slots.sort((a, b) => a.start - b.start);
+  const [first] = slots;
+  if (!first || slots.some(({ start }) => Number.isNaN(start)))
+    throw badField('slots', 'Say when each block begins, as YYYY-MM-DDTHH:MM.');
+  if (slots.some(({ start, minutes }, at) => start + minutes * MINUTE > (slots[at + 1]?.start ?? Infinity)))
+    throw badField('slots', 'Two of the blocks are at the same time.');
+  const total = slots.reduce((sum, { minutes }) => sum + minutes, 0);
+  const task = await makeTask(work, plan, {
+    plannedDay: dayOf(first.start, user.zone),
+    estimate: Math.max(total, input.slots?.length ? (input.minutes ?? 0) : 0),
+  });
+  const made = [task];
+  for (const { start, minutes } of slots) {
+    const block = await work.insert('block', {
+      kind: 'work',
+      taskId: task.id,
+      startAt: start,
+      endAt: start + minutes * MINUTE,
+      busy: true,
+    });
+    made.push({ kind: 'block', id: block.id, title: task.title });
+  }
+  const where =
+    slots.length === 1
+      ? `has time on ${sayStart(first.start, plan)}, ${sayMinutes(total)}`
+      : `has ${count(slots.length, 'block')} of time, the first on ${sayStart(first.start, plan)}, ${sayMinutes(total)} in all`;
+  return { made, where };
+}
+
+const said = (input: DecideInput) =>
+  Object.fromEntries(Object.entries(input).filter(([, value]) => value !== undefined)) as unknown as DecideInput;

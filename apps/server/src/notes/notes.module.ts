@@ -1,0 +1,110 @@
+import { Body, Controller, Delete, Get, Module, Param, Patch, Post } from '@nestjs/common';
+import { InjectRepository } from '@nestjs/typeorm';
+import { ApiTags } from '@nestjs/swagger';
+import { NoteChange, NoteInput, type NoteInfo, type NoteLine } from '@corvun/contract';
+import { isoInZone } from '@corvun/core';
+import { In, Repository } from 'typeorm';
+import { Owner } from '../accounts/auth.guard';
+import type { User } from '../accounts/user.entity';
+import { badField, notFound } from '../base/errors';
+import { Journal } from '../decisions/journal.service';
+import { Incoming, StoredAttachment, attachmentInfo } from '../incoming/incoming.entity';
+import { Note } from './note.entity';
+
+type Done = { decision: string; sentence: string };
+
+@ApiTags('notes')
+@Controller('api/notes')
+class NotesController {
+  constructor(
+    @InjectRepository(Note) private readonly notes: Repository<Note>,
+    @InjectRepository(Incoming) private readonly incoming: Repository<Incoming>,
+    @InjectRepository(StoredAttachment) private readonly attachments: Repository<StoredAttachment>,
+    private readonly journal: Journal,
+  ) {}
+
+  /** All pages, the latest changed first. */
+  @Get()
+  async all(@Owner() user: User): Promise<NoteLine[]> {
+    const rows = await this.notes.find({
+      where: { ownerId: user.id },
+      order: { changed: 'DESC', id: 'ASC' },
+      select: { id: true, title: true, changed: true, incomingIds: true, version: true },
+    });
+    return rows.map((row) => lineOf(row, user));
+  }
+
+  @Get(':id')
+  async one(@Owner() user: User, @Param('id') id: string): Promise<NoteInfo> {
+    const row = await this.notes.findOneBy({ id, ownerId: user.id });
+    if (!row) throw notFound('note with this id');
+    const from = await this.incoming.find({
+      where: { ownerId: user.id, id: In(row.incomingIds) },
+      order: { received: 'ASC' },
+      select: { id: true, subject: true, senderName: true, senderAddress: true, received: true },
+    });
+    const files = await this.attachments.find({
+      where: { ownerId: user.id, incomingId: In(row.incomingIds) },
+      order: { position: 'ASC' },
+    });
+    return {
+      ...lineOf(row, user),
+      text: row.text,
+      from: from.map((one) => ({
+        id: one.id,
+        subject: one.subject,
+        sender: { name: one.senderName, address: one.senderAddress },
+        received: isoInZone(one.received, user.zone),
+        attachmentList: files.filter((file) => file.incomingId === one.id).map(attachmentInfo),
+      })),
+    };
+  }
+
+  @Post()
+  async add(@Owner() user: User, @Body() input: NoteInput): Promise<Done & { id: string }> {
+    const title = titleField(input.title);
+    const { decision, sentence, result } = await this.journal.run(user.id, { action: 'change' }, async (work) => {
+      const note = await work.insert('note', { title, text: '', parentId: null, position: work.now, incomingIds: [] });
+      return { sentence: `The note “${title}” is there`, result: note.id };
+    });
+    return { decision, sentence, id: result };
+  }
+
+  @Patch(':id')
+  async change(@Owner() user: User, @Param('id') id: string, @Body() input: NoteChange): Promise<Done> {
+    const { version, text } = input;
+    const title = input.title === undefined ? undefined : titleField(input.title);
+    const { decision, sentence } = await this.journal.run(user.id, { action: 'change' }, async (work) => {
+      const note = await work.find('note', id, 'note with this id');
+      const after = await work.update('note', note, { title, text }, version);
+      return { sentence: `The note “${after.title}” was changed`, result: null };
+    });
+    return { decision, sentence };
+  }
+
+  @Delete(':id')
+  async remove(@Owner() user: User, @Param('id') id: string): Promise<Done> {
+    const { decision, sentence } = await this.journal.run(user.id, { action: 'change' }, async (work) => {
+      const note = await work.find('note', id, 'note with this id');
+      await work.remove('note', note);
+      return { sentence: `The note “${note.title}” was taken away`, result: null };
+    });
+    return { decision, sentence };
+  }
+}
+
+function titleField(title: string): string {
+  if (!title.trim()) throw badField('title', 'The note needs a title.');
+  return title.trim();
+}
+
+const lineOf = ({ id, title, changed, incomingIds, version }: Note, user: User): NoteLine => ({
+  id,
+  title,
+  changed: isoInZone(changed, user.zone),
+  origins: incomingIds.length,
+  version,
+});
+
+@Module({ controllers: [NotesController] })
+export class NotesModule {}
