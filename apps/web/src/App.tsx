@@ -6,7 +6,9 @@ import { Frame } from './Frame';
 import { Failed, Waiting } from './parts/states';
 import { followServerClock } from './parts/useNow';
 import { FindPlace } from './places/find/FindPlace';
+import { GatherPlace } from './places/gather/GatherPlace';
 import { ListsPlace } from './places/lists/ListsPlace';
+import { NotesPlace } from './places/notes/NotesPlace';
 import { PlanPlace } from './places/plan/PlanPlace';
 import { SortPlace } from './places/sort/SortPlace';
 import { ClipPlace } from './places/sources/ClipPlace';
@@ -26,6 +28,8 @@ export function App(): ReactNode {
         <Route path="/sort/:id?" element={<SortPlace me={me.data} />} />
         <Route path="/plan/:day?" element={<PlanPlace me={me.data} />} />
         <Route path="/lists/:list?" element={<ListsPlace me={me.data} />} />
+        <Route path="/notes/:id?" element={<NotesPlace me={me.data} />} />
+        <Route path="/gather" element={<GatherPlace />} />
         <Route path="/sources/:part?/:id?" element={<SourcesPlace me={me.data} />} />
         <Route path="/find" element={<FindPlace me={me.data} />} />
         <Route path="*" element={<Navigate to="/sort" replace />} />

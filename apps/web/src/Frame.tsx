@@ -1,6 +1,6 @@
 import type { Me } from '@corvun/contract';
 import { MINUTE, dayOf, sayMinutes, sayTime } from '@corvun/core';
-import { CalendarRange, Inbox, ListChecks, Search } from 'lucide-react';
+import { CalendarRange, Inbox, ListChecks, NotebookText, Search } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { NavLink, Outlet, useNavigate } from 'react-router';
 import { useDays, useInbox } from './data/queries';
@@ -21,6 +21,7 @@ const PLACES = [
   { path: '/sort', name: 'Sort', key: KEYS.sort, Icon: Inbox },
   { path: '/plan', name: 'Plan', key: KEYS.plan, Icon: CalendarRange },
   { path: '/lists', name: 'Lists', key: KEYS.lists, Icon: ListChecks },
+  { path: '/notes', name: 'Notes', key: KEYS.notes, Icon: NotebookText },
 ] as const;
 
 /** The band, the place, and the line that says what was done. */
@@ -40,6 +41,7 @@ export function Frame({ me }: { me: Me }): ReactNode {
     [KEYS.capture]: () => document.getElementById('capture-line')?.focus(),
     [KEYS.sources]: () => void navigate('/sources'),
     [KEYS.find]: () => void navigate('/find'),
+    [KEYS.gather]: () => void navigate('/gather'),
     ...Object.fromEntries(PLACES.map((place) => [place.key, () => void navigate(place.path)])),
   });
   return (

@@ -130,6 +130,8 @@ export class CaptureInput {
   url?: string;
   /** When it was written, where it is sent later: words like “tomorrow” are meant from then. */
   @IsOptional() @IsISO8601({ strict: true }) at?: string;
+  /** Into the inbox, whatever the line says of days and lists: it is only gathered now. */
+  @IsOptional() @IsBoolean() inbox?: boolean;
   /** Chosen by the sender: the same key is taken once, however often it is sent. */
   @IsOptional() @Matches(/^[\w-]{8,64}$/, { message: 'A key has 8 to 64 letters, digits, - or _.' }) key?: string;
 }

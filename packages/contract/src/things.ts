@@ -188,6 +188,7 @@ export interface ListInfo {
   group: string;
   project: boolean;
   outcome: string;
+  concentration: 'deep' | 'medium' | 'light';
   open: number;
   version: number;
 }

@@ -6,6 +6,7 @@ export * from './time/durationText';
 export { writersZone } from './time/zoneText';
 export * from './text/say';
 export * from './slots/gaps';
+export * from './slots/bestSlots';
 export * from './planning/load';
 export { parseLine, MAX_LINE } from './capture/parseLine';
 export { sayOutcome, sayParts } from './capture/sayDraft';

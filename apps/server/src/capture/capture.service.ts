@@ -55,7 +55,10 @@ export class CaptureService {
     const notes = [input.note, input.url].filter(Boolean).join('\n\n');
     const { decision, sentence, result } = await this.journal.run(user.id, { action: 'capture' }, async (work) => {
       await this.takeKey(work, input.key);
-      const made = await this.make(work, user, draft, list, notes, input.text.trim());
+      const line = input.text.trim();
+      const made = input.inbox
+        ? await this.makeIncoming(work, user, draft, notes, line)
+        : await this.make(work, user, draft, list, notes, line);
       return { sentence: `“${made.title}” ${made.where}`, result: made };
     });
     const { where: _where, ...made } = result;

@@ -37,7 +37,7 @@ export class DecideService {
       return { made: [await makeTask(work, plan, {})], where: `is on ${plan.list.name}` };
     },
     day: async (work, plan) => {
-      const day = dayField('day', plan.input.day, 'Say on which day, as YYYY-MM-DD.');
+      const day = dayField('day', plan.input.day ?? plan.suggestion?.day ?? undefined, 'Say on which day, as YYYY-MM-DD.');
       return { made: [await makeTask(work, plan, { plannedDay: day })], where: `is on ${sayPlanDay(day, plan)}` };
     },
     week: async (work, plan) => {
@@ -53,7 +53,7 @@ export class DecideService {
       const { made, invited } = await makeEvent(work, plan.user, plan.incoming, wanted, plan.input);
       return {
         made: [made],
-        where: `is an event on ${sayStart(start, plan)}${invited ? `; ${invited} is invited` : ''}`,
+        where: `is an event on ${sayStart(start, plan)}${invited ? `; ${invited}` : ''}`,
       };
     },
     'hand-over': async (work, plan) => {

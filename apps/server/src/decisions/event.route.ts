@@ -39,22 +39,34 @@ export async function makeEvent(
     startAt: start,
     endAt: end,
     incomingId: incoming.id,
-    attendees: input.with ? [{ ...nameAndAddress(input.with), partstat: 'NEEDS-ACTION' }] : [],
+    attendees: guestsOf(input.with).map((guest) => ({ ...guest, partstat: 'NEEDS-ACTION' })),
   });
   const invited = input.invite === undefined ? '' : await invite(work, user, incoming, event, input.invite);
   return { made: { kind: 'event', id: event.id, title: event.title }, invited };
 }
 
 async function invite(work: Work, user: User, incoming: Incoming, event: EventRow, note: string): Promise<string> {
-  const [guest] = event.attendees;
-  if (!guest?.address) throw badField('with', 'Write the mail address of whom you invite.');
+  const guests = event.attendees;
+  const silent = guests.find((guest) => !guest.address);
+  if (!guests.length || silent)
+    throw badField('with', silent ? `Write the mail address of ${silent.name}.` : 'Write the mail address of whom you invite.');
   const organizer = { name: user.name, address: user.email };
   const zone = event.zone ?? user.zone;
   const text = writeRequest('REQUEST', { ...event, organizer, recurrenceId: null }, (wall) => instantOf(wall, zone), work.now);
   const cover = note.trim() || `${user.name} invites you: ${event.title}.`;
-  await mail(work, user, guest, `Invitation: ${event.title}`, cover, { method: 'REQUEST', text }, incoming);
-  return guest.name || guest.address;
+  for (const guest of guests)
+    await mail(work, user, guest, `Invitation: ${event.title}`, cover, { method: 'REQUEST', text }, incoming);
+  const names = guests.map((guest) => guest.name || guest.address);
+  if (names.length === 1) return `${names[0]} is invited`;
+  return `${names.length > 2 ? `${names[0]} and ${names.length - 1} more` : names.join(' and ')} are invited`;
 }
+
+/** Guests written one after the other, parted by commas or semicolons. */
+export const guestsOf = (text = ''): { name: string; address: string }[] =>
+  text
+    .split(/[,;]\s*/)
+    .filter((one) => one.trim())
+    .map(nameAndAddress);
 
 /** `Ines Aalto <ines@aalto-timber.example>`, an address, or a name alone. */
 export function nameAndAddress(text: string): { name: string; address: string } {

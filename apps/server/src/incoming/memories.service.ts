@@ -19,10 +19,12 @@ interface DecidedRow {
   tags: string | null;
   spent: number | null;
   priority: Priority | null;
+  ahead: number | null;
 }
 
 const COLUMNS = `i.id, i.senderAddress AS sender, i.subject, i.kind, i.bulk, json_array_length(i.facts, '$.asks') AS asks,
-  i.state, i.outcome, l.name AS list, t.tags, t.spent, t.priority`;
+  i.state, i.outcome, l.name AS list, t.tags, t.spent, t.priority,
+  CASE WHEN i.outcome IN ('day', 'time') THEN julianday(t.plannedDay) - julianday(date(i.decided / 1000, 'unixepoch')) END AS ahead`;
 const FROM = `FROM incoming i LEFT JOIN list l ON l.id = i.outcomeListId
   LEFT JOIN task t ON t.id = (SELECT id FROM task WHERE incomingId = i.id AND parentId IS NULL ORDER BY created LIMIT 1)`;
 
@@ -103,6 +105,7 @@ function take(memory: Memory, row: DecidedRow): void {
     tags: row.tags ? (JSON.parse(row.tags) as string[]) : [],
     priority: row.priority ?? 'normal',
     minutes: row.spent ? row.spent : null,
+    ahead: row.ahead,
   };
   return memory.learn(past);
 }

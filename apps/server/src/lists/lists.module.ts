@@ -32,7 +32,7 @@ class ListsController {
       .groupBy('t.listId')
       .getRawMany<{ listId: string | null; open: number }>();
     const open = new Map(counts.map((one) => [one.listId, one.open]));
-    return rows.map(({ id, name, code, hue, group, project, outcome, version }) => ({
+    return rows.map(({ id, name, code, hue, group, project, outcome, concentration, version }) => ({
       id,
       name,
       code,
@@ -40,6 +40,7 @@ class ListsController {
       group,
       project,
       outcome,
+      concentration,
       open: open.get(id) ?? 0,
       version,
     }));

@@ -1,4 +1,4 @@
-import type { DecideInput, DecisionAnswer, TaskChange, UndoAnswer } from '@corvun/contract';
+import type { DecideInput, DecisionAnswer, NoteChange, TaskChange, UndoAnswer } from '@corvun/contract';
 import { useSaid } from '../state/said';
 import { patch, post, remove } from './api';
 import { client } from './queries';
@@ -30,7 +30,8 @@ async function doing<T extends { sentence: string }>(work: () => Promise<T>, key
 
 type Done = { decision: string; sentence: string };
 
-export const decide = (input: DecideInput) => doing(() => post<DecisionAnswer>('/decisions', input), ['lists', 'tasks', 'days']);
+export const decide = (input: DecideInput) =>
+  doing(() => post<DecisionAnswer>('/decisions', input), ['lists', 'tasks', 'days', 'notes']);
 export const changeTask = (id: string, change: TaskChange) =>
   doing(() => patch<Done>(`/tasks/${id}`, change), ['tasks', 'lists', 'days']);
 export const addBlock = (taskId: string, start: string, minutes: number) =>
@@ -42,6 +43,12 @@ export const changeCalendar = (id: string, change: { shown?: boolean; busy?: boo
 export const capture = (text: string) =>
   doing(() => post<Done & { kind: string; id: string }>('/captures', { text }), ['tasks', 'lists', 'days', 'tags']);
 
+/** A thought for the inbox, whatever it says of days and lists. */
+export const gather = (text: string) => doing(() => post<Done & { id: string }>('/captures', { text, inbox: true }), ['tags']);
+export const addNote = (title: string) => doing(() => post<Done & { id: string }>('/notes', { title }), ['notes']);
+export const changeNote = (id: string, change: NoteChange) => doing(() => patch<Done>(`/notes/${id}`, change), ['notes', 'note']);
+export const removeNote = (id: string) => doing(() => remove<Done>(`/notes/${id}`), ['notes']);
+
 export const move = (
   kind: 'block' | 'event',
   id: string,
@@ -52,7 +59,7 @@ async function turn(path: 'undo' | 'redo', lead: string): Promise<UndoAnswer | n
   try {
     const answer = await inOrder(() => post<UndoAnswer>(`/decisions/${path}`));
     useSaid.getState().say(`${lead}: ${answer.sentence}`, path === 'undo' ? 'none' : 'undo');
-    await refresh('tasks', 'lists', 'days', 'calendars', 'incoming');
+    await refresh('tasks', 'lists', 'days', 'calendars', 'incoming', 'notes', 'note');
     return answer;
   } catch (problem) {
     useSaid.getState().complain(problem);

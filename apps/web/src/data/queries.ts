@@ -1,4 +1,14 @@
-import type { CalendarInfo, DayInfo, IncomingFull, IncomingLine, ListInfo, Me, TaskInfo } from '@corvun/contract';
+import type {
+  CalendarInfo,
+  DayInfo,
+  IncomingFull,
+  IncomingLine,
+  ListInfo,
+  Me,
+  NoteInfo,
+  NoteLine,
+  TaskInfo,
+} from '@corvun/contract';
 import { QueryClient, keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { RequestError, get } from './api';
 
@@ -27,6 +37,9 @@ const PAGE = 100;
 export const useMe = () => useQuery({ queryKey: ['me'], queryFn: () => get<Me>('/me'), staleTime: Infinity, retry: false });
 export const useLists = () => useQuery({ queryKey: ['lists'], queryFn: () => get<ListInfo[]>('/lists') });
 export const useTags = () => useQuery({ queryKey: ['tags'], queryFn: () => get<{ name: string; hue: number }[]>('/tags') });
+export const useNotes = () => useQuery({ queryKey: ['notes'], queryFn: () => get<NoteLine[]>('/notes') });
+export const useNote = (id: string | null) =>
+  useQuery({ queryKey: ['note', id], queryFn: () => get<NoteInfo>(`/notes/${id}`), enabled: id !== null });
 export const useCalendars = () => useQuery({ queryKey: ['calendars'], queryFn: () => get<CalendarInfo[]>('/calendars') });
 export const useTasks = () => useQuery({ queryKey: ['tasks'], queryFn: () => get<TaskInfo[]>('/tasks') });
 

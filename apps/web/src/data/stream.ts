@@ -14,6 +14,7 @@ const KEYS: Record<StreamChange['kind'], string[][]> = {
   block: [['days'], ['tasks']],
   decision: [],
   person: [],
+  note: [['notes'], ['note']],
   source: [['sources'], ['calendars']],
   outbox: [['outbox'], ['sources']],
   import: [['imports']],

@@ -52,6 +52,9 @@ export function SettingsMenu({ me, openHelp }: { me: Me; openHelp: () => void })
           <DropdownMenu.Item className={item} onSelect={() => void navigate('/sources')}>
             Sources <Key>{keyName(KEYS.sources)}</Key>
           </DropdownMenu.Item>
+          <DropdownMenu.Item className={item} onSelect={() => void navigate('/gather')}>
+            Gather thoughts <Key>{keyName(KEYS.gather)}</Key>
+          </DropdownMenu.Item>
           <DropdownMenu.Item className={item} onSelect={openHelp}>
             Keys <Key>?</Key>
           </DropdownMenu.Item>

@@ -12,6 +12,8 @@ export interface Past {
   priority: Priority;
   /** Minutes it really took, where that is known. */
   minutes: number | null;
+  /** Days from the decision to the day it was put on; null or absent where it got none. */
+  ahead?: number | null;
 }
 
 /** A place things went to, how likely it is for this one, and what speaks for it. */
@@ -31,6 +33,8 @@ export interface Recalled {
   priority: Priority;
   /** Middle of how long like things took, and of how many. */
   took: { minutes: number; of: number } | null;
+  /** Middle of how many days ahead like things were put, where most of them got a day. */
+  ahead: { days: number; of: number } | null;
   /** Decisions that share a sender, domain or word with this one. */
   alike: number;
 }
@@ -49,6 +53,7 @@ const WORN = 0.6;
 const LEAST_TAGGED = 3;
 const TAGGED_SHARE = 0.6;
 const LEAST_TIMED = 3;
+const DAY_SHARE = 0.6;
 
 interface Candidate {
   past: Past;
@@ -141,7 +146,7 @@ export class Memory {
       .sort((a, b) => b.chance - a.chance);
     const best = guesses[0];
     const like = this.like(traits, best?.list ?? null);
-    return { guesses, lists: listsOf(guesses), ...habitsOf(like), took: tookOf(like), alike };
+    return { guesses, lists: listsOf(guesses), ...habitsOf(like), took: tookOf(like), ahead: aheadOf(like), alike };
   }
 
   private counted(
@@ -213,6 +218,12 @@ function tookOf(like: Past[]): Recalled['took'] {
   const took = like.flatMap((one) => one.minutes ?? []).sort((a, b) => a - b);
   if (took.length < LEAST_TIMED) return null;
   return { minutes: Math.round((took[Math.floor(took.length / 2)] ?? 0) / 5) * 5 || 5, of: took.length };
+}
+
+function aheadOf(like: Past[]): Recalled['ahead'] {
+  const days = like.flatMap((one) => one.ahead ?? []).sort((a, b) => a - b);
+  if (days.length < LEAST_TIMED || days.length / like.length < DAY_SHARE) return null;
+  return { days: Math.max(0, days[Math.floor(days.length / 2)] ?? 0), of: days.length };
 }
 
 function wentTo({ to, list }: Past): string {

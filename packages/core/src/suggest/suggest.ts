@@ -1,6 +1,7 @@
 import type { MessageFacts } from '../message/facts';
 import type { Priority } from '../capture/draft';
 import { sayMinutes } from '../text/say';
+import { addDays, weekdayOf, type Day } from '../time/zones';
 import type { Guess, Recalled } from './memory';
 
 /** Where a decision sends an incoming. */
@@ -73,27 +74,30 @@ export function suggest({
   const asked = facts.asks.length > 0;
   const habit = usual(recalled, asked);
   const to = destinationOf(habit, meeting !== undefined && facts.asks.length < 2, asked);
-  const list = to === 'list' ? (habit?.list ?? null) : null;
+  const isTask = to === 'list';
+  const list = isTask ? (habit?.list ?? null) : null;
+  const day = isTask && list && recalled?.ahead ? dayAhead(today, recalled.ahead.days, deadline?.value ?? null) : null;
   const reasons: string[] = [];
   if (asked) reasons.push(facts.asks.length === 1 ? 'asks one thing of you' : `asks ${facts.asks.length} things of you`);
   if (deadline)
     reasons.push(`the text says “${deadline.text.replace(/\s+/g, ' ')}”${deadline.fixed ? ', and that it will not move' : ''}`);
+  if (day && recalled?.ahead)
+    reasons.push(`like ones were put ${sayAhead(recalled.ahead.days)}, the middle of ${recalled.ahead.of}`);
   if (meeting && to === 'event') reasons.push(`the text proposes “${meeting.text.replace(/\s+/g, ' ')}”`);
   if (facts.minutes) reasons.push(`the text speaks of ${sayMinutes(facts.minutes)}`);
   if (bulk) reasons.push('sent to many at once');
   if (habit && (habit.to === to || list)) reasons.push(...habit.reasons);
-  const isTask = to === 'list';
   const took = isTask && !facts.minutes ? (recalled?.took ?? null) : null;
   if (took) reasons.push(`like ones took ${sayMinutes(took.minutes)}, the middle of ${took.of}`);
   const usualFor = list ? concentration?.get(list) : undefined;
   const guessed = facts.minutes ?? took?.minutes ?? (usualFor ? USUAL_MINUTES[usualFor] : null);
   return {
-    to,
+    to: day ? 'day' : to,
     title: to === 'event' && subject ? subject : title,
     list,
     tags: [...new Set([...tags, ...(isTask ? (recalled?.tags ?? []) : [])])],
     priority: priority === 'normal' && isTask ? (recalled?.priority ?? 'normal') : priority,
-    day: null,
+    day,
     start: to === 'event' ? (meeting?.value ?? null) : null,
     deadline: to === 'event' ? null : (deadline?.value ?? null),
     deadlineFixed: deadline?.fixed ?? false,
@@ -101,6 +105,16 @@ export function suggest({
     reasons,
     sure: habit !== null || asked || deadline !== undefined || to === 'event',
   };
+}
+
+const sayAhead = (days: number) => (days === 0 ? 'on the same day' : days === 1 ? 'a day ahead' : `${days} days ahead`);
+
+/** The day so many days ahead; never a weekend, never after the deadline, never before today. */
+function dayAhead(today: Day, days: number, deadline: string | null): Day {
+  const wanted = addDays(today, days);
+  const working = weekdayOf(wanted) > 5 ? addDays(wanted, 8 - weekdayOf(wanted)) : wanted;
+  const last = deadline?.slice(0, 10);
+  return last && last < working ? (last > today ? last : today) : working;
 }
 
 /** An invitation is answered; with yes where nothing else stands at that time, else the user says. */

@@ -1,7 +1,7 @@
 import type { FindAnswer, Found, Me } from '@corvun/contract';
 import { FIND_KINDS, dayOf, readFind, sayDay } from '@corvun/core';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { CalendarDays, ListChecks, Mail, MessageSquareText, PenLine, SquareKanban } from 'lucide-react';
+import { CalendarDays, NotebookText, ListChecks, Mail, MessageSquareText, PenLine, SquareKanban } from 'lucide-react';
 import { useEffect, useRef, type KeyboardEvent, type ReactNode } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { get } from '../../data/api';
@@ -15,6 +15,8 @@ const ICONS: Record<string, typeof Mail> = {
   typed: PenLine,
   task: ListChecks,
   event: CalendarDays,
+  note: NotebookText,
+  'note-line': NotebookText,
   invitation: CalendarDays,
 };
 const chip = 'border px-2 py-[1px] text-xs';
@@ -131,7 +133,12 @@ export function FindPlace({ me }: { me: Me }): ReactNode {
 function Hit({ found, today }: { found: Found; today: string }): ReactNode {
   const Icon = ICONS[found.kind] ?? Mail;
   const day = found.at.slice(0, 10);
-  const to = { incoming: `/sort/${found.id}`, task: `/lists?task=${found.id}`, event: `/plan/${day}` }[found.thing];
+  const to = {
+    incoming: `/sort/${found.id}`,
+    task: `/lists?task=${found.id}`,
+    event: `/plan/${day}`,
+    note: `/notes/${found.id}`,
+  }[found.thing];
   return (
     <li className="border-t border-rule">
       <Link to={to} className="flex gap-3 py-2 hover:bg-card focus-visible:bg-card">

@@ -13,11 +13,13 @@ interface StripProps {
   days: DayInfo[];
   /** Gaps that fit, numbered, when a time is being chosen. */
   lit: NumberedGap[];
+  /** Starts of the gaps that are taken already, where several are chosen. */
+  taken: readonly number[];
   place: (gap: NumberedGap) => void;
 }
 
 /** The next days with their gaps: does it fit? */
-export function DayStrip({ me, now, days, lit, place }: StripProps): ReactNode {
+export function DayStrip({ me, now, days, lit, taken, place }: StripProps): ReactNode {
   const calendars = useCalendars();
   const lists = useLists();
   return (
@@ -33,6 +35,7 @@ export function DayStrip({ me, now, days, lit, place }: StripProps): ReactNode {
           day={day}
           first={at === 0}
           lit={lit.filter((gap) => wallOf(gap.start, me.zone).slice(0, 10) === day.day)}
+          taken={taken}
           place={place}
           calendars={calendars.data ?? []}
           lists={lists.data ?? []}
@@ -56,7 +59,7 @@ const minuteOf = (instant: number, me: Me, day: string) => {
   return Number(wall.slice(11, 13)) * 60 + Number(wall.slice(14, 16));
 };
 
-function StripDay({ me, now, day, first, lit, place, calendars, lists }: DayProps): ReactNode {
+function StripDay({ me, now, day, first, lit, taken, place, calendars, lists }: DayProps): ReactNode {
   const at = (instant: number) =>
     Math.min(100, Math.max(0, ((minuteOf(instant, me, day.day) - FROM * 60) / ((TO - FROM) * 60)) * 100));
   const inView = (start: string, end: string) =>
@@ -95,6 +98,7 @@ function StripDay({ me, now, day, first, lit, place, calendars, lists }: DayProp
             key={gap.number}
             gap={gap}
             me={me}
+            taken={taken.includes(gap.slot.start)}
             place={place}
             style={{ left: `${at(gap.slot.start)}%`, width: `${at(gap.end) - at(gap.slot.start)}%` }}
           />
@@ -165,11 +169,13 @@ function Slip({
 function LitGap({
   gap,
   me,
+  taken,
   place,
   style,
 }: {
   gap: NumberedGap;
   me: Me;
+  taken: boolean;
   place: (gap: NumberedGap) => void;
   style: CSSProperties;
 }): ReactNode {
@@ -180,8 +186,9 @@ function LitGap({
       type="button"
       style={style}
       onClick={() => place(gap)}
+      aria-pressed={taken || undefined}
       aria-label={`${gap.number}: ${wallOf(gap.slot.start, me.zone).replace('T', ' at ')}`}
-      className={`absolute bottom-0 h-[48px] border border-b-0 border-dashed border-teal font-head font-bold text-teal ${isOver ? 'bg-teal text-on-teal' : 'bg-teal-wash hover:bg-card'}`}
+      className={`absolute bottom-0 h-[48px] border border-b-0 border-dashed border-teal font-head font-bold ${isOver || taken ? 'bg-teal text-on-teal' : 'bg-teal-wash text-teal hover:bg-card'}`}
     >
       {gap.number}
     </button>

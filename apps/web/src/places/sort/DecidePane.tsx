@@ -1,5 +1,5 @@
 import type { DayInfo, IncomingFull, IncomingLine, Me } from '@corvun/contract';
-import { count, sayDay, sayMinutes, type NumberedGap, type Suggestion } from '@corvun/core';
+import { count, sayDay, sayMinutes, type Suggestion } from '@corvun/core';
 import type { ReactNode } from 'react';
 import { useCalendars, useLists } from '../../data/queries';
 import { KEYS, keyName } from '../../keys';
@@ -7,11 +7,17 @@ import { Code, Key } from '../../parts/marks';
 import { DropTargets } from './DropTargets';
 import { Fields } from './Fields';
 import { AnswerPanel } from './AnswerPanel';
-import { DayPanel, EventPanel, HandOverPanel, ListPanel, ShelfPanel } from './panels';
+import { BeforeItGoes } from './BeforeItGoes';
+import { EventPanel } from './EventPanel';
+import { DonePanel, ReferencePanel } from './keepPanels';
+import { DayPanel, ListPanel, ShelfPanel } from './panels';
+import { HandOverPanel, PersonPanel } from './peoplePanels';
 import { useDrafts, type Panel } from './draft';
 import { useMarks } from './marks';
 import { MoreAsks } from './MoreAsks';
 import { proposalOf } from './proposal';
+import { TimePanel } from './TimePanel';
+import type { TimeChoice } from './timeChoice';
 import type { Decide } from './SortPlace';
 
 interface PaneProps {
@@ -19,7 +25,7 @@ interface PaneProps {
   today: string;
   line: IncomingLine;
   days: DayInfo[];
-  gaps: NumberedGap[];
+  choice: TimeChoice;
   dragging: boolean;
   /** What is marked: a destination is then for all of them. */
   together: readonly IncomingLine[];
@@ -38,7 +44,7 @@ interface DestinationRow {
 
 /** The decision beside the sheet: the proposal, its fields, and every destination with its key. */
 export function DecidePane(props: PaneProps): ReactNode {
-  const { me, today, line, days, gaps, dragging, together, incoming, decide, accept } = props;
+  const { me, today, line, days, choice, dragging, together, incoming, decide, accept } = props;
   const { drafts, panel, open } = useDrafts();
   const proposal = proposalOf(line, drafts[line.id]);
   const { suggestion } = line;
@@ -65,17 +71,22 @@ export function DecidePane(props: PaneProps): ReactNode {
     {
       key: KEYS.time,
       name: 'Time',
-      hint: gaps.length
-        ? `${sayMinutes(proposal.minutes ?? 30)} fits in ${gaps.length === 9 ? '9 gaps or more' : gaps.length === 1 ? '1 gap' : `${gaps.length} gaps`}`
+      hint: choice.gaps.length
+        ? `${sayMinutes(choice.minutes)} fits in ${choice.gaps.length === 9 ? '9 gaps or more' : count(choice.gaps.length, 'gap')}`
         : 'no gap is long enough',
       panel: 'time',
     },
     { key: KEYS.event, name: 'Event', hint: 'in the calendar', panel: 'event' },
     { key: KEYS.handOver, name: 'Hand over', hint: 'then wait for it', panel: 'hand-over' },
-    { key: KEYS.person, name: 'Person', hint: line.sender.name || line.sender.address, run: () => void decide({ to: 'person' }) },
+    {
+      key: KEYS.person,
+      name: 'Person',
+      hint: `${line.sender.name || line.sender.address}${incoming?.person ? ', known' : ''}`,
+      ...(incoming && !together.length ? { panel: 'person' as const } : { run: () => void decide({ to: 'person' }) }),
+    },
     { key: KEYS.shelf, name: 'Shelf', hint: 'look again …', panel: 'shelf' },
-    { key: KEYS.reference, name: 'Reference', hint: 'keep it findable', run: () => void decide({ to: 'reference' }) },
-    { key: KEYS.done, name: 'Done already', hint: '', run: () => void decide({ to: 'done' }) },
+    { key: KEYS.reference, name: 'Reference', hint: 'findable, or in a note', panel: 'reference' },
+    { key: KEYS.done, name: 'Done already', hint: 'and how long it took', panel: 'done' },
     { key: KEYS.drop, name: 'Drop', hint: '', run: () => void decide({ to: 'drop' }) },
   ];
   return (
@@ -90,6 +101,7 @@ export function DecidePane(props: PaneProps): ReactNode {
           <Fields line={line} today={today} me={me} proposal={proposal} />
         </Card>
       )}
+      {!together.length && <BeforeItGoes me={me} line={line} incoming={incoming} />}
       {incoming && !together.length && <MoreAsks incoming={incoming} today={today} />}
       <ul className="border-t border-rule">
         {(together.length ? rows.filter(({ name }) => !SINGLE.has(name)) : rows).map((row) => {
@@ -114,10 +126,22 @@ export function DecidePane(props: PaneProps): ReactNode {
                     <ListPanel proposed={proposal.list} choose={(list) => void decide({ to: 'list', list })} />
                   )}
                   {row.panel === 'day' && <DayPanel me={me} today={today} days={days} decide={decide} />}
-                  {row.panel === 'time' && <TimeHint gaps={gaps} minutes={proposal.minutes} />}
-                  {row.panel === 'event' && <EventPanel me={me} line={line} minutes={proposal.minutes} decide={decide} />}
+                  {row.panel === 'time' && <TimePanel me={me} today={today} choice={choice} />}
+                  {row.panel === 'event' && (
+                    <EventPanel
+                      key={line.id}
+                      me={me}
+                      line={line}
+                      minutes={proposal.minutes}
+                      proposedPlace={incoming?.facts.places?.[0]?.text ?? ''}
+                      decide={decide}
+                    />
+                  )}
                   {row.panel === 'answer' && <AnswerPanel me={me} decide={decide} />}
-                  {row.panel === 'hand-over' && <HandOverPanel decide={decide} />}
+                  {row.panel === 'hand-over' && <HandOverPanel key={line.id} me={me} line={line} decide={decide} />}
+                  {row.panel === 'person' && incoming && <PersonPanel incoming={incoming} decide={decide} />}
+                  {row.panel === 'reference' && <ReferencePanel decide={decide} />}
+                  {row.panel === 'done' && <DonePanel decide={decide} />}
                   {row.panel === 'shelf' && <ShelfPanel today={today} decide={decide} />}
                 </div>
               )}
@@ -147,29 +171,6 @@ function Together({ lines }: { lines: readonly IncomingLine[] }): ReactNode {
         Take the marks away <Key>Esc</Key>
       </button>
     </section>
-  );
-}
-
-function TimeHint({ gaps, minutes }: { gaps: NumberedGap[]; minutes: number | null }): ReactNode {
-  const length = sayMinutes(minutes ?? 30);
-  if (!gaps.length)
-    return (
-      <p className="text-xs">
-        No gap in the next days is {length} long. Make it shorter above, or put it on a day without a time.
-      </p>
-    );
-  return (
-    <p className="text-xs">
-      Press <Key>1</Key>
-      {gaps.length > 1 && (
-        <>
-          {' to '}
-          <Key>{gaps.length}</Key>
-        </>
-      )}{' '}
-      or click a gap in the strip below. It takes {length}
-      {minutes === null ? ', because nothing is known of how long it takes' : ''}.
-    </p>
   );
 }
 
@@ -251,16 +252,18 @@ function Where({ suggestion, today }: { suggestion: Suggestion; today: string })
           {sayDay(suggestion.start.slice(0, 10), today)}, {suggestion.start.slice(11)}
         </span>,
       );
-  } else if (suggestion.to === 'list') {
+  } else if (suggestion.to === 'list' || suggestion.to === 'day') {
     parts.push(
       list ? (
         <span key="l">
-          Task on <Code code={list.code} hue={list.hue} /> {list.name}
+          {suggestion.day ? '' : 'Task on '}
+          <Code code={list.code} hue={list.hue} /> {list.name}
         </span>
       ) : (
         <span key="l">Task</span>
       ),
     );
+    if (suggestion.day) parts.push(<span key="d">{sayDay(suggestion.day, today)}</span>);
   } else parts.push(<span key="o">{PLAIN[suggestion.to] ?? suggestion.to}</span>);
   return parts.flatMap((part, at) =>
     at

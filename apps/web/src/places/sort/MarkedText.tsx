@@ -1,6 +1,7 @@
 import type { IncomingFull } from '@corvun/contract';
 import { sayDay, sayMinutes, titleOf } from '@corvun/core';
 import { useLayoutEffect, useRef, useState, type ReactNode } from 'react';
+import { useDrafts } from './draft';
 import type { DecisionDraft } from './proposal';
 
 /** Height of a label in the margin, in pixels: large enough to hit. */
@@ -11,10 +12,10 @@ interface Mark {
   id: string;
   start: number;
   end: number;
-  style: 'mark-ask' | 'mark-date' | 'mark-duration';
+  style: 'mark-ask' | 'mark-date' | 'mark-duration' | 'mark-plain';
   label: string;
   says: string;
-  use: DecisionDraft | null;
+  use: DecisionDraft | ((draft: DecisionDraft) => DecisionDraft) | null;
 }
 
 function marksOf({ facts, text, subject }: IncomingFull, today: string): Mark[] {
@@ -58,7 +59,37 @@ function marksOf({ facts, text, subject }: IncomingFull, today: string): Mark[] 
     says: 'use it as the duration',
     use: { minutes: duration.minutes },
   }));
-  return [...asks, ...dates, ...durations].sort((a, b) => a.start - b.start);
+  return [...asks, ...dates, ...durations, ...plainMarks(facts, text)].sort((a, b) => a.start - b.start);
+}
+
+type Use = NonNullable<Mark['use']>;
+type PlainFact = [{ start: number; end: number }, string, string, Use];
+
+/** Places, people, money and numbers: plain facts, of use where they are wanted. */
+function plainMarks({ places = [], money = [], numbers = [], people }: IncomingFull['facts'], text: string): Mark[] {
+  const noted =
+    (words: string): Use =>
+    (draft) => ({ notes: [draft.notes?.trim(), words].filter(Boolean).join('\n') });
+  const addressed = people.flatMap(({ name, address }) => {
+    const start = text.toLowerCase().indexOf(address);
+    return start < 0 ? [] : [{ start, end: start + address.length, who: name ? `${name} <${address}>` : address }];
+  });
+  const sum = (amount: number) => amount.toLocaleString('en', { minimumFractionDigits: 2 });
+  const found: PlainFact[] = [
+    ...places.map((one): PlainFact => [one, 'place', 'use it as the place of an event', { place: one.text }]),
+    ...money.map((one): PlainFact => [one, `${sum(one.amount)} ${one.currency}`, 'put it in the notes', noted(one.text)]),
+    ...numbers.map((one): PlainFact => [one, `no. ${one.number}`, 'put it in the notes', noted(one.text)]),
+    ...addressed.map((one): PlainFact => [one, 'person', 'hand it over to them', { handTo: one.who }]),
+  ];
+  return found.map(([{ start, end }, label, says, use], at) => ({
+    id: `plain-${at}`,
+    start,
+    end,
+    style: 'mark-plain',
+    label,
+    says,
+    use,
+  }));
 }
 
 /** The plain text with its evidence marked, and what each mark means in the margin; a click there uses it. */
@@ -73,6 +104,7 @@ export function MarkedText({
 }): ReactNode {
   const frame = useRef<HTMLDivElement>(null);
   const [tops, setTops] = useState<Record<string, number>>({});
+  const draft = useDrafts((state) => state.drafts[incoming.id]);
   const marks = marksOf(incoming, today);
   const key = marks.map((mark) => mark.id).join();
   useLayoutEffect(() => {
@@ -110,7 +142,7 @@ export function MarkedText({
               className={`${looks} hover:underline`}
               style={style}
               title={`${mark.label}: ${mark.says}`}
-              onClick={() => mark.use && use(mark.use)}
+              onClick={() => mark.use && use(typeof mark.use === 'function' ? mark.use(draft ?? {}) : mark.use)}
             >
               {mark.label}
               <span className="sr-only">: {mark.says}</span>

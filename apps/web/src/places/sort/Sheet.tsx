@@ -27,7 +27,7 @@ interface SheetProps {
 
 /** The open original, readable, with its evidence marked. */
 export function Sheet({ me, today, line, incoming, problem, retry, asSent, setAsSent, decide }: SheetProps): ReactNode {
-  const edit = useDrafts((state) => state.edit);
+  const { edit, open } = useDrafts();
   const scroller = useRef<HTMLElement>(null);
   const { setNodeRef, listeners } = useDraggable({ id: `sheet-${line.id}`, data: { line } });
   useEffect(() => {
@@ -115,7 +115,11 @@ export function Sheet({ me, today, line, incoming, problem, retry, asSent, setAs
           incoming={incoming}
           asSent={asSent}
           decide={decide}
-          edit={(change) => edit(line.id, change)}
+          edit={(change) => {
+            edit(line.id, change);
+            if (change.handTo) open('hand-over');
+            if (change.place) open('event');
+          }}
         />
       )}
     </article>
@@ -192,10 +196,24 @@ function Body({
   );
 }
 
-const KINDS = { task: 'Task', block: 'Time block', event: 'Event', person: 'Person', reference: 'Kept for reference' } as const;
+const KINDS = {
+  task: 'Task',
+  block: 'Time block',
+  event: 'Event',
+  person: 'Person',
+  note: 'In the note',
+  reference: 'Kept for reference',
+} as const;
 
 function Became({ incoming }: { incoming: IncomingFull }): ReactNode {
-  const paths = { task: '/lists', block: '/plan', event: '/plan', person: '', reference: '/lists/reference' } as const;
+  const paths = {
+    task: '/lists',
+    block: '/plan',
+    event: '/plan',
+    person: '',
+    note: '/notes',
+    reference: '/lists/reference',
+  } as const;
   return (
     <section className="mx-8 mt-5 border-l-2 border-teal pl-3 max-md:mx-4" aria-label="What it became">
       <h3 className="text-xs text-soft">{incoming.outcome === 'drop' ? 'It was dropped.' : 'What it became'}</h3>
@@ -205,7 +223,13 @@ function Became({ incoming }: { incoming: IncomingFull }): ReactNode {
           {paths[thing.kind] ? (
             <Link
               className="underline underline-offset-2"
-              to={thing.kind === 'task' ? `/lists?task=${thing.id}` : paths[thing.kind]}
+              to={
+                thing.kind === 'task'
+                  ? `/lists?task=${thing.id}`
+                  : thing.kind === 'note'
+                    ? `/notes/${thing.id}`
+                    : paths[thing.kind]
+              }
             >
               {thing.title}
             </Link>

@@ -1,5 +1,5 @@
 import type { DecideInput, IncomingLine, Me } from '@corvun/contract';
-import { dayOf, numberedGaps, type NumberedGap } from '@corvun/core';
+import { dayOf, type NumberedGap } from '@corvun/core';
 import {
   DndContext,
   DragOverlay,
@@ -10,13 +10,13 @@ import {
   type DragEndEvent,
   type DragStartEvent,
 } from '@dnd-kit/core';
-import { useCallback, useEffect, useLayoutEffect, useMemo, useState, type ReactNode } from 'react';
+import { useCallback, useEffect, useMemo, useState, type ReactNode } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { decide } from '../../data/actions';
 import { beginImport } from '../../data/sources';
 import { arrived, putBack, takeOut } from '../../data/inbox';
 import { client, prefetchIncoming, useDays, useInbox, useIncoming } from '../../data/queries';
-import { KEYS, isOnControl } from '../../keys';
+import { KEYS } from '../../keys';
 import { Failed, Waiting } from '../../parts/states';
 import { useKeys } from '../../parts/useKeys';
 import { useNow } from '../../parts/useNow';
@@ -26,6 +26,7 @@ import { stripDays } from './strip-days';
 import { DecidePane } from './DecidePane';
 import { useDrafts } from './draft';
 import { turnAllAsks } from './MoreAsks';
+import { firstPart, useTimeChoice } from './timeChoice';
 import { alsoOf, fieldsOf, proposalOf } from './proposal';
 import { openMail } from './WriteBack';
 import { FileDrop } from './FileDrop';
@@ -34,10 +35,10 @@ import { isShown, useMarks } from './marks';
 import { NothingWaits } from './NothingWaits';
 import { Sheet } from './Sheet';
 import { Stack } from './Stack';
+import { useAcceptKey } from './useAcceptKey';
 
 export type Decide = (input: Omit<DecideInput, 'incoming'>, of?: IncomingLine) => Promise<void>;
 
-const DEFAULT_BLOCK = 30;
 /** So many proposals after a decision are asked for again. */
 const RENEWED = 8;
 
@@ -60,7 +61,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
   const current = selected ?? (sheet.data?.id === sheetId ? sheet.data : undefined);
   const days = useDays(today, 14);
   const watch = useImportSentence();
-  const { drafts, panel, open, forget } = useDrafts();
+  const { drafts, panel, open, forget, extras, openExtras } = useDrafts();
   const [dragged, setDragged] = useState<IncomingLine | null>(null);
   const [asSent, setAsSent] = useState(false);
 
@@ -126,16 +127,8 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
   );
 
   const timed = dragged ?? (panel === 'time' ? current : null) ?? null;
-  const minutes = timed ? (proposalOf(timed, drafts[timed.id]).minutes ?? DEFAULT_BLOCK) : DEFAULT_BLOCK;
   const shown = stripDays(days.data ?? [], today);
-  const gaps = numberedGaps(
-    shown.flatMap((day) => day.gaps.map((gap) => ({ start: Date.parse(gap.start), end: Date.parse(gap.end) }))),
-    minutes,
-    now,
-  );
-  const lit = timed ? gaps : [];
-  const place = (gap: NumberedGap, of?: IncomingLine) =>
-    decideOn({ to: 'time', start: new Date(gap.slot.start).toISOString(), minutes }, of);
+  const choice = useTimeChoice({ me, now, days: days.data ?? [], shown, timed, current, decide: decideOn });
 
   const accept = () => {
     if (together.length) return;
@@ -143,14 +136,18 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
     if (!suggestion?.sure || !current) return;
     if (suggestion.to === 'list' && !suggestion.list) return open('list');
     if (suggestion.to === 'answer') return void decideOn({ to: 'answer', reply: 'yes' });
-    void decideOn({ to: suggestion.to, ...(suggestion.start && suggestion.to === 'event' ? { start: suggestion.start } : {}) });
+    void decideOn({
+      to: suggestion.to,
+      ...(suggestion.start && suggestion.to === 'event' ? { start: suggestion.start } : {}),
+      ...(suggestion.day && suggestion.to === 'day' ? { day: suggestion.day } : {}),
+    });
   };
 
   const move = (by: number) => {
     const next = lines[Math.min(lines.length - 1, Math.max(0, index + by))];
     if (next) select(next.id);
   };
-  const digits = Object.fromEntries(lit.map((gap) => [String(gap.number), () => void place(gap)]));
+  const digits = Object.fromEntries(choice.lit.map((gap) => [String(gap.number), () => choice.take(gap)]));
   useKeys({
     [KEYS.next]: () => move(1),
     [KEYS.previous]: () => move(-1),
@@ -176,13 +173,20 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
           ...(current.kind === 'mail'
             ? { [KEYS.writeBack]: () => openMail(current.id, 'reply'), [KEYS.passOn]: () => openMail(current.id, 'forward') }
             : {}),
-          ...(sheet.data?.id === current.id ? { [KEYS.more]: () => sheet.data && turnAllAsks(sheet.data) } : {}),
+          [KEYS.more]: () => {
+            if (panel === 'time') choice.setSeveral(choice.several ? null : { minutes: firstPart(choice.minutes), starts: [] });
+            else if (sheet.data?.id === current.id) turnAllAsks(sheet.data);
+          },
+          [KEYS.extras]: () => openExtras(extras === current.id ? null : current.id),
           ...(current.kind === 'chat' ? { [KEYS.writeBack]: () => document.getElementById('chat-reply')?.focus() } : {}),
           [KEYS.handOver]: () => open('hand-over'),
           [KEYS.shelf]: () => open('shelf'),
-          [KEYS.person]: () => void decideOn({ to: 'person' }),
-          [KEYS.reference]: () => void decideOn({ to: 'reference' }),
-          [KEYS.done]: () => void decideOn({ to: 'done' }),
+          [KEYS.person]: () => {
+            if (sheet.data?.id === current.id && sheet.data.person && !together.length) open('person');
+            else void decideOn({ to: 'person' });
+          },
+          [KEYS.reference]: () => open('reference'),
+          [KEYS.done]: () => open('done'),
           [KEYS.drop]: () => void decideOn({ to: 'drop' }),
           [KEYS.name]: () => document.getElementById('decide-title')?.focus(),
           ...digits,
@@ -199,7 +203,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
     setDragged(null);
     const { line } = active.data.current as { line: IncomingLine };
     const target = over?.data.current as { input?: Omit<DecideInput, 'incoming'>; gap?: NumberedGap } | undefined;
-    if (target?.gap) void place(target.gap, line);
+    if (target?.gap) choice.take(target.gap, line);
     else if (target?.input) void decideOn(target.input, line);
   };
   const take = async (files: Iterable<File>) => {
@@ -264,7 +268,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
                   today={today}
                   line={current}
                   days={days.data ?? []}
-                  gaps={gaps}
+                  choice={choice}
                   dragging={dragged !== null}
                   together={together}
                   incoming={sheet.data?.id === current.id ? sheet.data : undefined}
@@ -280,7 +284,14 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
               <div className="flex-1 bg-card">{wanted && sheet.isPending ? null : <NothingWaits me={me} />}</div>
             )}
           </div>
-          <DayStrip me={me} now={now} days={shown} lit={lit} place={(gap) => void place(gap, dragged ?? undefined)} />
+          <DayStrip
+            me={me}
+            now={now}
+            days={shown}
+            lit={choice.lit}
+            taken={choice.several?.starts ?? []}
+            place={(gap) => choice.take(gap, dragged ?? undefined)}
+          />
         </div>
         <DragOverlay dropAnimation={null}>
           {dragged && (
@@ -292,20 +303,4 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
       </DndContext>
     </FileDrop>
   );
-}
-
-/** Enter does what is proposed, unless it belongs to a focused control. */
-function useAcceptKey(accept: () => void): void {
-  useLayoutEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const target = event.target instanceof HTMLElement ? event.target : null;
-      if (event.key !== KEYS.accept || event.defaultPrevented || event.repeat || isOnControl(event)) return;
-      if (target && /^(?:INPUT|TEXTAREA|SELECT)$/.test(target.tagName)) return;
-      if (target?.closest('[role="dialog"],[role="menu"],[data-keeps-enter]')) return;
-      event.preventDefault();
-      accept();
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [accept]);
 }

@@ -9,6 +9,17 @@ export interface DecisionDraft {
   minutes?: number | null;
   tags?: string[];
   priority?: Priority;
+  /** Name of the list, where another than the proposed one was chosen; empty for none. */
+  list?: string;
+  notes?: string;
+  steps?: string[];
+  /** Ids of the attachments to carry along; absent: all. */
+  keep?: string[];
+  /** A repeat rule, and the words it was said in. */
+  repeat?: { rule: string; words: string } | null;
+  /** Taken from the text: where an event is, and whom something is handed to. */
+  place?: string;
+  handTo?: string;
   /** Other asks of the message that become tasks, too, by their number in it. */
   also?: Record<number, AlsoInput>;
   /** A mail being written. */
@@ -37,7 +48,7 @@ export function proposalOf(
     minutes: draft.minutes === undefined ? (suggestion?.minutes ?? null) : draft.minutes,
     tags: draft.tags ?? suggestion?.tags ?? [],
     priority: draft.priority ?? suggestion?.priority ?? 'normal',
-    list: suggestion?.list ?? null,
+    list: draft.list === undefined ? (suggestion?.list ?? null) : draft.list || null,
   };
 }
 
@@ -55,7 +66,19 @@ export function fieldsOf(
     fixed,
     tags,
     priority,
-    list,
+    list: draft.list === '' ? '' : list,
+    ...extrasOf(draft),
+  };
+}
+
+/** What was put with it before it goes. */
+function extrasOf({ notes, steps, keep, repeat }: DecisionDraft): Partial<DecideInput> {
+  const said = (steps ?? []).map((step) => step.trim()).filter(Boolean);
+  return {
+    ...(notes?.trim() ? { notes: notes.trim() } : {}),
+    ...(said.length ? { steps: said } : {}),
+    ...(keep ? { keep } : {}),
+    ...(repeat ? { repeat: repeat.rule } : {}),
   };
 }
 

@@ -1,0 +1,265 @@
+import type { IncomingFull, IncomingLine, Me } from '@corvun/contract';
+import { count, parseLine, type Priority } from '@corvun/core';
+import { useState, type ReactNode } from 'react';
+import { useLists, useTags } from '../../data/queries';
+import { KEYS, keyName } from '../../keys';
+import { Key, Tally } from '../../parts/marks';
+import { serverNow } from '../../parts/useNow';
+import { useDrafts } from './draft';
+import { proposalOf, type DecisionDraft, type Proposal } from './proposal';
+
+const field = 'block w-full border border-soft bg-card px-2 py-1 text-sm text-ink';
+const PRIORITIES: Priority[] = ['low', 'normal', 'high'];
+
+interface Props {
+  me: Me;
+  line: IncomingLine;
+  incoming: IncomingFull | undefined;
+}
+
+/** What else can be said of a task before it goes: everything it can carry, folded to one line until it is wanted. */
+export function BeforeItGoes({ me, line, incoming }: Props): ReactNode {
+  const { drafts, edit, extras, openExtras } = useDrafts();
+  const draft = drafts[line.id] ?? {};
+  const isOpen = extras === line.id;
+  const proposal = proposalOf(line, draft);
+  const summary = summaryOf(proposal, draft, incoming);
+  return (
+    <section aria-label="Before it goes" className="mb-3">
+      <button
+        type="button"
+        aria-expanded={isOpen}
+        onClick={() => openExtras(isOpen ? null : line.id)}
+        className="flex h-7 w-full items-center gap-[10px] text-left hover:bg-card"
+      >
+        <span className="w-6 shrink-0">
+          <Key>{keyName(KEYS.extras)}</Key>
+        </span>
+        <span className="shrink-0">Before it goes</span>
+        <span className="ml-auto truncate text-xs text-soft">{summary || 'notes, steps, tags, repeat'}</span>
+      </button>
+      {isOpen && (
+        <ExtraFields
+          key={line.id}
+          me={me}
+          draft={draft}
+          proposal={proposal}
+          incoming={incoming}
+          put={(change) => edit(line.id, change)}
+          close={() => openExtras(null)}
+        />
+      )}
+    </section>
+  );
+}
+
+function summaryOf({ priority, tags }: Proposal, { notes, steps, keep, repeat }: DecisionDraft, incoming?: IncomingFull): string {
+  const written = (steps ?? []).filter((step) => step.trim()).length;
+  return [
+    priority === 'normal' ? '' : `${priority} priority`,
+    ...tags.map((tag) => `#${tag}`),
+    notes?.trim() ? 'notes' : '',
+    written ? count(written, 'step') : '',
+    repeat ? repeat.words : '',
+    keep && incoming ? `${keep.length} of ${count(incoming.attachmentList.length, 'file')}` : '',
+  ]
+    .filter(Boolean)
+    .join(' · ');
+}
+
+interface FieldsProps {
+  me: Me;
+  draft: DecisionDraft;
+  proposal: Proposal;
+  incoming: IncomingFull | undefined;
+  put: (change: DecisionDraft) => void;
+  close: () => void;
+}
+
+function ExtraFields({ me, draft, proposal, incoming, put, close }: FieldsProps): ReactNode {
+  const lists = useLists();
+  const files = incoming?.attachmentList ?? [];
+  const keep = draft.keep ?? files.map((file) => file.id);
+  return (
+    <div
+      role="group"
+      aria-label="What goes with it"
+      className="grid gap-2 border-l-2 border-teal pl-3"
+      data-keeps-enter
+      onKeyDown={(event) => {
+        if (event.key !== 'Escape') return;
+        event.stopPropagation();
+        close();
+      }}
+    >
+      <div>
+        <div className="mb-1 flex items-baseline justify-between">
+          <label htmlFor="extra-notes" className="text-xs text-soft">
+            Notes
+          </label>
+          {incoming?.text.trim() && (
+            <button
+              type="button"
+              className="text-xs underline underline-offset-2"
+              onClick={() => put({ notes: [draft.notes?.trim(), incoming.text.trim()].filter(Boolean).join('\n\n') })}
+            >
+              Take the message text in
+            </button>
+          )}
+        </div>
+        <textarea
+          id="extra-notes"
+          rows={2}
+          autoFocus
+          className={`${field} field-sizing-content max-h-40`}
+          value={draft.notes ?? ''}
+          maxLength={100_000}
+          onChange={(event) => put({ notes: event.target.value })}
+        />
+      </div>
+      <label className="text-xs text-soft">
+        Steps, one a line
+        <textarea
+          rows={2}
+          className={`${field} field-sizing-content max-h-32`}
+          value={(draft.steps ?? []).join('\n')}
+          onChange={(event) => put({ steps: event.target.value ? event.target.value.split('\n').slice(0, 100) : [] })}
+        />
+      </label>
+      <div className="grid grid-cols-2 gap-2">
+        <label className="text-xs text-soft">
+          List
+          <select className={field} value={proposal.list ?? ''} onChange={(event) => put({ list: event.target.value })}>
+            <option value="">none</option>
+            {lists.data?.map((list) => (
+              <option key={list.id}>{list.name}</option>
+            ))}
+          </select>
+        </label>
+        <TagsField tags={proposal.tags} put={(tags) => put({ tags })} />
+      </div>
+      <div className="grid grid-cols-2 gap-2">
+        <fieldset>
+          <legend className="text-xs text-soft">Priority</legend>
+          <div className="flex border border-soft">
+            {PRIORITIES.map((priority) => (
+              <label
+                key={priority}
+                title={`${priority} priority`}
+                className="grid h-[29px] flex-1 cursor-pointer place-items-center border-r border-rule last:border-r-0 has-checked:bg-teal has-checked:text-on-teal has-focus-visible:outline-2"
+              >
+                <input
+                  type="radio"
+                  name="extra-priority"
+                  className="sr-only"
+                  checked={proposal.priority === priority}
+                  onChange={() => put({ priority })}
+                />
+                <Tally priority={priority} />
+              </label>
+            ))}
+          </div>
+        </fieldset>
+        <RepeatField me={me} repeat={draft.repeat ?? null} put={(repeat) => put({ repeat })} />
+      </div>
+      {proposal.deadline && (
+        <label className="flex items-center gap-2 text-xs">
+          <input
+            type="checkbox"
+            className="accent-teal"
+            checked={proposal.fixed}
+            onChange={(event) => put({ fixed: event.target.checked })}
+          />
+          The deadline is fixed: it will not move
+        </label>
+      )}
+      {files.length > 0 && (
+        <fieldset>
+          <legend className="text-xs text-soft">Carried along</legend>
+          {files.map((file) => (
+            <label key={file.id} className="flex items-center gap-2 text-xs">
+              <input
+                type="checkbox"
+                className="accent-teal"
+                checked={keep.includes(file.id)}
+                onChange={(event) =>
+                  put({ keep: event.target.checked ? [...keep, file.id] : keep.filter((id) => id !== file.id) })
+                }
+              />
+              <span className="truncate">{file.name}</span>
+            </label>
+          ))}
+        </fieldset>
+      )}
+    </div>
+  );
+}
+
+const wordsOf = (text: string) => [
+  ...new Set(
+    text
+      .split(/[\s,#]+/)
+      .map((word) => word.trim().toLowerCase())
+      .filter(Boolean),
+  ),
+];
+
+function TagsField({ tags, put }: { tags: string[]; put: (tags: string[]) => void }): ReactNode {
+  const known = useTags();
+  const [text, setText] = useState<string | null>(null);
+  return (
+    <label className="text-xs text-soft">
+      Tags
+      <input
+        className={field}
+        list="known-tags"
+        value={text ?? tags.join(' ')}
+        autoComplete="off"
+        onChange={(event) => {
+          setText(event.target.value);
+          put(wordsOf(event.target.value));
+        }}
+        onBlur={() => setText(null)}
+      />
+      <datalist id="known-tags">
+        {known.data?.map((tag) => (
+          <option key={tag.name} value={tag.name} />
+        ))}
+      </datalist>
+    </label>
+  );
+}
+
+type Repeat = NonNullable<DecisionDraft['repeat']>;
+
+function RepeatField({ me, repeat, put }: { me: Me; repeat: Repeat | null; put: (repeat: Repeat | null) => void }): ReactNode {
+  const [text, setText] = useState(repeat?.words ?? '');
+  const rule = (words: string) =>
+    parseLine(/^every\b/i.test(words.trim()) ? words : `every ${words}`, { now: serverNow(), zone: me.zone }).repeat;
+  const wrong = text.trim() !== '' && !rule(text);
+  return (
+    <div>
+      <label htmlFor="extra-repeat" className="text-xs text-soft">
+        Repeats
+      </label>
+      <input
+        id="extra-repeat"
+        className={field}
+        value={text}
+        placeholder="every month"
+        autoComplete="off"
+        aria-invalid={wrong}
+        aria-describedby="repeat-wrong"
+        onChange={(event) => {
+          const words = event.target.value;
+          setText(words);
+          const found = words.trim() ? rule(words) : null;
+          put(found ? { rule: found, words: /^every\b/i.test(words.trim()) ? words.trim() : `every ${words.trim()}` } : null);
+        }}
+      />
+      <p id="repeat-wrong" className="text-xs text-brick empty:hidden">
+        {wrong ? 'Write it as “every month”' : ''}
+      </p>
+    </div>
+  );
+}

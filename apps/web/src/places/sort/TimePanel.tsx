@@ -1,0 +1,133 @@
+import type { Me } from '@corvun/contract';
+import { count, dayOf, sayDay, sayMinutes, sayTime } from '@corvun/core';
+import { useEffect, useRef, type ReactNode } from 'react';
+import { KEYS, keyName } from '../../keys';
+import { Key } from '../../parts/marks';
+import { Choices } from './Choices';
+import { go } from './panels';
+import { firstPart, type TimeChoice } from './timeChoice';
+
+const PARTS = [15, 30, 45, 60, 90, 120];
+
+/** Where time is set aside: the best three slots, any gap of the strip, or several of them. */
+export function TimePanel({ me, today, choice }: { me: Me; today: string; choice: TimeChoice }): ReactNode {
+  const { gaps, best, minutes, several, setSeveral, placeAt } = choice;
+  const say = (start: number) => `${sayDay(dayOf(start, me.zone), today)}, ${sayTime(start, me.zone)}`;
+  const turn = (
+    <label className="mt-2 flex items-center gap-2 px-1 text-xs">
+      <input
+        type="checkbox"
+        className="accent-teal"
+        checked={several !== null}
+        onChange={(event) => setSeveral(event.target.checked ? { minutes: firstPart(minutes), starts: [] } : null)}
+      />
+      In several blocks <Key>{keyName(KEYS.more)}</Key>
+    </label>
+  );
+  if (several) return <SeveralBlocks choice={choice} several={several} say={say} turn={turn} />;
+  if (!best.length)
+    return (
+      <>
+        <p className="px-1 text-xs">
+          No gap in the next days is {sayMinutes(minutes)} long. Make it shorter above, put it in several blocks, or on a day
+          without a time.
+        </p>
+        {turn}
+      </>
+    );
+  return (
+    <>
+      <Choices
+        label="Best times"
+        digits={false}
+        choices={best.map(({ slot, reasons }) => ({
+          id: String(slot.start),
+          choose: () => placeAt(slot.start),
+          content: (
+            <>
+              <span className="shrink-0">{say(slot.start)}</span>
+              <span className="ml-auto truncate text-xs text-soft">{reasons.join(', ')}</span>
+            </>
+          ),
+        }))}
+      />
+      <p className="px-1 pt-1 text-xs text-soft">
+        {gaps.length ? (
+          <>
+            Or <Key>1</Key>
+            {gaps.length > 1 && (
+              <>
+                {' to '}
+                <Key>{gaps.length}</Key>
+              </>
+            )}{' '}
+            for a gap in the strip below.{' '}
+          </>
+        ) : (
+          ''
+        )}
+        It takes {sayMinutes(minutes)}.
+      </p>
+      {turn}
+    </>
+  );
+}
+
+function SeveralBlocks({
+  choice,
+  several,
+  say,
+  turn,
+}: {
+  choice: TimeChoice;
+  several: NonNullable<TimeChoice['several']>;
+  say: (start: number) => string;
+  turn: ReactNode;
+}): ReactNode {
+  const button = useRef<HTMLButtonElement>(null);
+  useEffect(() => button.current?.focus(), []);
+  const { starts, minutes } = several;
+  return (
+    <div className="px-1">
+      <label htmlFor="part-minutes" className="text-xs text-soft">
+        Each block
+      </label>
+      <select
+        id="part-minutes"
+        className="ml-2 border border-soft bg-card text-xs"
+        value={minutes}
+        onChange={(event) => choice.setSeveral({ minutes: Number(event.target.value), starts: [] })}
+      >
+        {[...new Set([...PARTS, minutes])]
+          .sort((a, b) => a - b)
+          .map((part) => (
+            <option key={part} value={part}>
+              {sayMinutes(part)}
+            </option>
+          ))}
+      </select>
+      <p className="mt-1 text-xs text-soft">
+        {choice.gaps.length ? 'Numbers and clicks in the strip below take a gap and give it back.' : 'No gap is that long.'}
+      </p>
+      <ul aria-label="Chosen blocks" className="text-xs">
+        {[...starts]
+          .sort((a, b) => a - b)
+          .map((start) => (
+            <li key={start}>{say(start)}</li>
+          ))}
+      </ul>
+      <button
+        ref={button}
+        type="button"
+        className={`${go} aria-disabled:opacity-60`}
+        aria-disabled={!starts.length}
+        onClick={choice.placeSeveral}
+      >
+        {starts.length
+          ? `Set ${count(starts.length, 'block')} aside, ${sayMinutes(starts.length * minutes)}`
+          : 'Choose the first gap'}
+      </button>
+      {turn}
+    </div>
+  );
+}

@@ -1,0 +1,101 @@
+import type { IncomingFull, IncomingLine, Me } from '@corvun/contract';
+import { count, findDates, sayDay, dayOf } from '@corvun/core';
+import { useState, type ReactNode } from 'react';
+import { serverNow } from '../../parts/useNow';
+import { useDrafts } from './draft';
+import { go, input } from './panels';
+import type { Decide } from './SortPlace';
+
+/** To whom something is handed, and until when it is waited for. */
+export function HandOverPanel({ me, line, decide }: { me: Me; line: IncomingLine; decide: Decide }): ReactNode {
+  const draft = useDrafts((state) => state.drafts[line.id]);
+  const [who, setWho] = useState(draft?.handTo ?? '');
+  const [until, setUntil] = useState('');
+  const [missing, setMissing] = useState(false);
+  const today = dayOf(serverNow(), me.zone);
+  const found = findDates(until, { now: serverNow(), zone: me.zone, language: 'en' }).find((one) => one.day);
+  const wrong = until.trim() !== '' && !found;
+  return (
+    <form
+      className="px-1"
+      noValidate
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (!who.trim()) return setMissing(true);
+        if (wrong) return undefined;
+        return void decide({ to: 'hand-over', with: who.trim(), ...(found?.day ? { deadline: found.day } : {}) });
+      }}
+    >
+      <label htmlFor="hand-to" className="text-xs text-soft">
+        To whom
+      </label>
+      <input
+        id="hand-to"
+        className={input}
+        value={who}
+        autoFocus
+        autoComplete="off"
+        aria-invalid={missing}
+        aria-describedby="hand-missing"
+        onChange={(event) => {
+          setWho(event.target.value);
+          setMissing(false);
+        }}
+      />
+      <p id="hand-missing" className="text-xs text-brick empty:hidden">
+        {missing ? 'Say to whom it goes.' : ''}
+      </p>
+      <label htmlFor="hand-until" className="mt-1 block text-xs text-soft">
+        By when, if it matters
+      </label>
+      <input
+        id="hand-until"
+        className={input}
+        value={until}
+        autoComplete="off"
+        aria-invalid={wrong}
+        aria-describedby="hand-read"
+        onChange={(event) => setUntil(event.target.value)}
+      />
+      <p id="hand-read" className={`h-4 text-xs ${wrong ? 'text-brick' : 'text-soft'}`}>
+        {wrong ? 'No day in these words' : found?.day ? sayDay(found.day, today) : ''}
+      </p>
+      <button type="submit" className={go}>
+        Hand over and wait for it
+      </button>
+    </form>
+  );
+}
+
+/** The sender's card; a sender who is not known yet becomes one with the same button. */
+export function PersonPanel({ incoming, decide }: { incoming: IncomingFull; decide: Decide }): ReactNode {
+  const { person, sender } = incoming;
+  const rows: [string, string][] = person
+    ? [
+        ['Mail', person.address],
+        ['Phone', person.phone],
+        ['Works at', person.organisation],
+        ['Note', person.note],
+      ]
+    : [['Mail', sender.address]];
+  return (
+    <div className="px-1">
+      <p className="font-head text-md font-semibold">{person?.name ?? (sender.name || sender.address)}</p>
+      <dl className="grid grid-cols-[64px_1fr] gap-x-2 text-xs">
+        {rows
+          .filter(([, value]) => value)
+          .map(([name, value]) => (
+            <div key={name} className="contents">
+              <dt className="text-soft">{name}</dt>
+              <dd className="truncate select-text">{value}</dd>
+            </div>
+          ))}
+        <dt className="text-soft">So far</dt>
+        <dd>{person ? `${count(person.messages, 'message')} from there` : 'not known yet'}</dd>
+      </dl>
+      <button type="button" autoFocus className={go} onClick={() => void decide({ to: 'person' })}>
+        {person ? `File it with ${person.name}` : 'Keep the sender as a person'}
+      </button>
+    </div>
+  );
+}

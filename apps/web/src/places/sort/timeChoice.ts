@@ -1,0 +1,88 @@
+import type { DayInfo, IncomingLine, Me } from '@corvun/contract';
+import { bestSlots, numberedGaps, parseIso, type BestSlot, type NumberedGap } from '@corvun/core';
+import { useState } from 'react';
+import { useLists } from '../../data/queries';
+import { useDrafts } from './draft';
+import { proposalOf } from './proposal';
+import type { Decide } from './SortPlace';
+
+const DEFAULT_BLOCK = 30;
+const DEFAULT_PART = 60;
+
+/** Several blocks for one task: how long each is, and where they begin. */
+export interface Several {
+  minutes: number;
+  starts: number[];
+}
+
+export interface TimeChoice {
+  /** Gaps of the day strip that fit, numbered. */
+  gaps: NumberedGap[];
+  /** The same while a time is being chosen, else none. */
+  lit: NumberedGap[];
+  best: BestSlot[];
+  minutes: number;
+  several: Several | null;
+  setSeveral: (several: Several | null) => void;
+  /** Takes a gap: places there, or adds it to the several. */
+  take: (gap: NumberedGap, of?: IncomingLine) => void;
+  placeAt: (start: number, of?: IncomingLine) => void;
+  placeSeveral: () => void;
+}
+
+interface Sources {
+  me: Me;
+  now: number;
+  days: DayInfo[];
+  shown: DayInfo[];
+  /** The incoming for which a time is being chosen. */
+  timed: IncomingLine | null;
+  current: IncomingLine | undefined;
+  decide: Decide;
+}
+
+const gapsOf = (days: readonly DayInfo[]) =>
+  days.flatMap((day) => day.gaps.map((gap) => ({ start: Date.parse(gap.start), end: Date.parse(gap.end) })));
+
+/** Where time can be set aside for what is open, and what choosing a gap does. */
+export function useTimeChoice({ me, now, days, shown, timed, current, decide }: Sources): TimeChoice {
+  const drafts = useDrafts((state) => state.drafts);
+  const lists = useLists();
+  const [kept, setKept] = useState<{ id: string; several: Several } | null>(null);
+  const of = timed ?? current;
+  const proposal = of ? proposalOf(of, drafts[of.id]) : null;
+  const several = timed && kept?.id === timed.id ? kept.several : null;
+  const minutes = several?.minutes ?? proposal?.minutes ?? DEFAULT_BLOCK;
+  const gaps = numberedGaps(gapsOf(shown), minutes, now);
+  const concentration = lists.data?.find((list) => list.name === proposal?.list)?.concentration ?? 'medium';
+  const deadline = proposal?.deadline
+    ? parseIso(proposal.deadline.length > 10 ? proposal.deadline : `${proposal.deadline}T23:59`, me.zone)
+    : null;
+  const best = timed ? bestSlots(gapsOf(days), { minutes, concentration, deadline, now, zone: me.zone }) : [];
+  const iso = (start: number) => new Date(start).toISOString();
+  const setSeveral = (next: Several | null) => setKept(timed && next ? { id: timed.id, several: next } : null);
+  const placeAt = (start: number, line?: IncomingLine) => void decide({ to: 'time', start: iso(start), minutes }, line);
+  return {
+    gaps,
+    lit: timed ? gaps : [],
+    best,
+    minutes,
+    several,
+    setSeveral,
+    placeAt,
+    take: (gap, line) => {
+      if (!several || line) return placeAt(gap.slot.start, line);
+      const { starts } = several;
+      const without = starts.filter((start) => start !== gap.slot.start);
+      return setSeveral({ ...several, starts: without.length < starts.length ? without : [...starts, gap.slot.start] });
+    },
+    placeSeveral: () => {
+      if (!several?.starts.length) return;
+      const slots = several.starts.map((start) => ({ start: iso(start), minutes: several.minutes }));
+      void decide({ to: 'time', slots });
+    },
+  };
+}
+
+/** How long a part is at first: the whole where that is short, else an hour. */
+export const firstPart = (minutes: number): number => (minutes > DEFAULT_PART ? DEFAULT_PART : minutes);
