@@ -6,12 +6,24 @@ for (const theme of ['light', 'dark'] as const) {
     await page.emulateMedia({ colorScheme: theme });
     await expect(sheet(page).locator('.mark-ask').first()).toBeVisible();
     expect(await violations(page)).toEqual([]);
-    for (const key of ['l', 'd', 't', 'e', 'h', 's']) {
+    for (const key of ['l', 'd', 't', 'e', 'h', 's', 'p', 'r', 'x', 'b']) {
       await page.locator('body').press('Escape');
       await page.mouse.click(640, 20);
       await pane(page)
         .getByRole('button', {
-          name: { l: /^List/, d: /^Day/, t: /^Time/, e: /^Event/, h: /^Hand over/, s: /^Shelf/ }[key] ?? key,
+          name:
+            {
+              l: /^List/,
+              d: /^Day/,
+              t: /^Time/,
+              e: /^Event/,
+              h: /^Hand over/,
+              s: /^Shelf/,
+              p: /^Person/,
+              r: /^Reference/,
+              x: /^Done/,
+              b: /^Before it goes/,
+            }[key] ?? key,
         })
         .click();
       expect(await violations(page)).toEqual([]);
@@ -33,7 +45,7 @@ for (const theme of ['light', 'dark'] as const) {
 test('nothing overflows from 360 to 1920 wide', async ({ sort: page, corvun }) => {
   for (const width of [360, 390, 760, 1024, 1280, 1920]) {
     await page.setViewportSize({ width, height: 800 });
-    for (const path of ['/sort', '/plan', '/lists']) {
+    for (const path of ['/sort', '/plan', '/lists', '/notes', '/gather']) {
       await page.goto(`${corvun.url}${path}`);
       await expect(page.getByRole('link', { name: /^Sort/ })).toBeVisible();
       const overflow = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);

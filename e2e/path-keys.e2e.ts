@@ -65,8 +65,8 @@ test('every destination with at most two keys, and a line that says what was don
     ['Board papers', ['d', '2'], /is on Tue 4 Aug/],
     ['Plugs for spring', ['d', '9'], /is in week 33/],
     ['Rehearsal moved', ['s', '3'], /is on the shelf until Mon 10 Aug/],
-    ['Dog on the boardwalk', ['r'], /is kept for reference/],
-    ['Timesheets', ['x'], /is done/],
+    ['Dog on the boardwalk', ['r', 'Enter'], /is kept for reference/],
+    ['Timesheets', ['x', '3'], /is done, 5 min/],
     ['Cake|Key to gauge hut', ['Backspace'], /was dropped/],
     ['Lunch with the mayor', ['Enter'], /is an event on Tue 11 Aug at 12:30/],
   ];
@@ -78,7 +78,7 @@ test('every destination with at most two keys, and a line that says what was don
     await page.locator('body').press('Shift');
     for (const key of keys) {
       await page.keyboard.press(key);
-      if (/^[lds]$/.test(key)) await expect(pane(page).locator('[data-keeps-enter] button').first()).toBeVisible();
+      if (/^[ldsrx]$/.test(key)) await expect(pane(page).locator('[data-keeps-enter] button').first()).toBeVisible();
     }
     await expect(said(page)).toContainText(sentence);
     await expect(stack(page).getByText(`${left - 1} to decide`)).toBeVisible();
@@ -107,7 +107,7 @@ test('what was changed before deciding survives a reload', async ({ sort: page }
   await expect(pane(page).getByLabel('How long')).toHaveValue('1 h 30');
   await expect(pane(page).getByLabel(/^Deadline/)).toHaveValue('Fri 7 Aug');
   await page.keyboard.press('Enter');
-  await expect(said(page)).toContainText('“Look at the gate” is on Field season');
+  await expect(said(page)).toContainText('“Look at the gate” is on Fri 7 Aug, Field season');
   await page.keyboard.press('u');
   await expect(said(page)).toContainText('Taken back');
 });

@@ -142,7 +142,7 @@ test('Sort: what is not right stays open and nothing is lost', async ({ sort: pa
   );
 
   await corvun.kill();
-  await page.keyboard.press('r');
+  await page.keyboard.press('Backspace');
   await expect(page.getByRole('alert')).toContainText('Corvun’s server does not answer. Nothing is lost');
   await expect(stack(page).getByText(`${before - 1} to decide`)).toBeVisible();
 });
@@ -164,7 +164,7 @@ test('on a telephone the contents and a list are pages of their own', async ({ s
 
 test('undo on Sort opens what came back', async ({ sort: page }) => {
   await openLine(page, 'Board papers');
-  await page.keyboard.press('r');
+  await page.keyboard.press('Backspace');
   await expect(sheet(page).getByRole('heading', { name: 'Board papers' })).toBeHidden();
   await page.keyboard.press('u');
   await expect(sheet(page).getByRole('heading', { name: 'Board papers' })).toBeVisible();

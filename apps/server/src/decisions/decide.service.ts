@@ -38,7 +38,10 @@ export class DecideService {
     },
     day: async (work, plan) => {
       const day = dayField('day', plan.input.day ?? plan.suggestion?.day ?? undefined, 'Say on which day, as YYYY-MM-DD.');
-      return { made: [await makeTask(work, plan, { plannedDay: day })], where: `is on ${sayPlanDay(day, plan)}` };
+      return {
+        made: [await makeTask(work, plan, { plannedDay: day })],
+        where: `is on ${sayPlanDay(day, plan)}${plan.list ? `, ${plan.list.name}` : ''}`,
+      };
     },
     week: async (work, plan) => {
       const { week } = plan.input;

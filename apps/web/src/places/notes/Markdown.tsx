@@ -3,7 +3,7 @@ import { useEffect, useMemo, useRef, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 
 // HTML in a page is shown as text, and a picture as its address: both could come from a message.
-const markdown = new MarkdownIt({ html: false, linkify: false, typographer: false }).disable('image');
+const markdown = new MarkdownIt({ html: false, linkify: false, typographer: false, breaks: true }).disable('image');
 
 /** A page's text as it reads (CommonMark). Links within Corvun stay in this window, others open beside it. */
 export function Markdown({ text }: { text: string }): ReactNode {

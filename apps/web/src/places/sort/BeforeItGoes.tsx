@@ -100,7 +100,7 @@ function ExtraFields({ me, draft, proposal, incoming, put, close }: FieldsProps)
           {incoming?.text.trim() && (
             <button
               type="button"
-              className="text-xs underline underline-offset-2"
+              className="h-6 text-xs underline underline-offset-2"
               onClick={() => put({ notes: [draft.notes?.trim(), incoming.text.trim()].filter(Boolean).join('\n\n') })}
             >
               Take the message text in

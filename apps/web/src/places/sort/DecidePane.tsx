@@ -97,7 +97,7 @@ export function DecidePane(props: PaneProps): ReactNode {
       {together.length ? (
         <Together lines={together} />
       ) : (
-        <Card line={line} today={today} accept={accept}>
+        <Card line={line} today={today} day={proposal.day} list={proposal.list} accept={accept}>
           <Fields line={line} today={today} me={me} proposal={proposal} />
         </Card>
       )}
@@ -178,11 +178,15 @@ function Together({ lines }: { lines: readonly IncomingLine[] }): ReactNode {
 function Card({
   line,
   today,
+  day,
+  list,
   accept,
   children,
 }: {
   line: IncomingLine;
   today: string;
+  day: string | null;
+  list: string | null;
   accept: () => void;
   children: ReactNode;
 }): ReactNode {
@@ -205,7 +209,7 @@ function Card({
     <section aria-label="Suggestion" className="mb-3 rounded-sm border border-teal bg-teal-wash px-3 pt-2 pb-3">
       {children}
       <p className="mt-2 flex flex-wrap items-baseline gap-x-2 font-semibold">
-        <Where suggestion={suggestion} today={today} />
+        <Where suggestion={{ ...suggestion, day, list }} today={today} />
       </p>
       <ul className="mt-[2px] mb-2 text-xs text-soft">
         {suggestion.reasons.slice(0, 4).map((reason) => (

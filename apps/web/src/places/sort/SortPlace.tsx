@@ -136,10 +136,11 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
     if (!suggestion?.sure || !current) return;
     if (suggestion.to === 'list' && !suggestion.list) return open('list');
     if (suggestion.to === 'answer') return void decideOn({ to: 'answer', reply: 'yes' });
+    const { day } = proposalOf(current, drafts[current.id]);
     void decideOn({
       to: suggestion.to,
       ...(suggestion.start && suggestion.to === 'event' ? { start: suggestion.start } : {}),
-      ...(suggestion.day && suggestion.to === 'day' ? { day: suggestion.day } : {}),
+      ...(day && suggestion.to === 'day' ? { day } : {}),
     });
   };
 

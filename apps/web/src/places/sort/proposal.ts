@@ -34,6 +34,8 @@ export interface Proposal {
   tags: string[];
   priority: Priority;
   list: string | null;
+  /** The proposed day, never after the deadline. */
+  day: string | null;
 }
 
 /** The proposal with the user's changes. */
@@ -41,9 +43,13 @@ export function proposalOf(
   { suggestion, subject }: Pick<IncomingLine, 'suggestion' | 'subject'>,
   draft: DecisionDraft = {},
 ): Proposal {
+  const deadline = draft.deadline === undefined ? (suggestion?.deadline ?? null) : draft.deadline;
+  const last = deadline?.slice(0, 10);
+  const day = suggestion?.day ?? null;
   return {
     title: draft.title ?? suggestion?.title ?? subject,
-    deadline: draft.deadline === undefined ? (suggestion?.deadline ?? null) : draft.deadline,
+    deadline,
+    day: day && last && last < day ? last : day,
     fixed: draft.fixed ?? suggestion?.deadlineFixed ?? false,
     minutes: draft.minutes === undefined ? (suggestion?.minutes ?? null) : draft.minutes,
     tags: draft.tags ?? suggestion?.tags ?? [],

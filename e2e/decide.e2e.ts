@@ -1,0 +1,153 @@
+import { violations } from './axe';
+import { expect, openAt, pane, said, sheet, stack, test, waitingCount } from './corvun';
+
+interface Task {
+  id: string;
+  title: string;
+  notes: string;
+  tags: string[];
+  priority: string;
+  repeat: string | null;
+  parentId: string | null;
+  deadlineFixed: boolean;
+  attachmentList: { name: string }[];
+  blocks: { start: string; end: string }[];
+}
+
+test('before it goes: everything a task can carry, by keyboard, kept over a reload', async ({ sort: page, corvun }) => {
+  await openAt(page, corvun, 'Gauge 14: readings for the county');
+  await page.keyboard.press('b');
+  const notes = pane(page).getByLabel('Notes');
+  await expect(notes).toBeFocused();
+  await page.keyboard.type('Ask Lea first.');
+  await page.keyboard.press('Shift+Tab');
+  await page.keyboard.press('Enter');
+  await expect(notes).toHaveValue(/^Ask Lea first\.\n\nHello Maren,/);
+  await pane(page).getByLabel('Steps, one a line').fill('Read the logger\nSend the table');
+  await pane(page).getByLabel('Tags').fill('survey money');
+  await pane(page).getByTitle('high priority').click();
+  await pane(page).getByLabel('Repeats').fill('fortnight-ish');
+  await expect(pane(page).getByText('Write it as “every month”')).toBeVisible();
+  await pane(page).getByLabel('Repeats').fill('every 2 weeks');
+  await pane(page).getByRole('checkbox', { name: /fixed/ }).uncheck();
+  await pane(page).getByRole('checkbox', { name: 'gauge-14-form.pdf' }).uncheck();
+  expect(await violations(page)).toEqual([]);
+  await pane(page).getByLabel('Tags').press('Escape');
+  await page.reload();
+  const folded = pane(page).getByRole('button', { name: /^Before it goes/ });
+  await expect(folded).toContainText('high priority · #survey · #money · notes · 2 steps · every 2 weeks · 0 of 1 file');
+  await page.locator('body').press('Enter');
+  await expect(said(page)).toContainText('Send the raw readings of gauge 14');
+  const tasks = await corvun.api<Task[]>('/tasks');
+  const task = tasks.find((one) => one.notes.startsWith('Ask Lea first.'));
+  expect(task).toMatchObject({
+    tags: ['survey', 'money'],
+    priority: 'high',
+    repeat: 'FREQ=WEEKLY;INTERVAL=2',
+    deadlineFixed: false,
+    attachmentList: [],
+  });
+  expect(tasks.filter((one) => one.parentId === task?.id).map((one) => one.title)).toEqual(['Read the logger', 'Send the table']);
+});
+
+test('the best time with two keys, and several blocks with a few', async ({ sort: page, corvun }) => {
+  await openAt(page, corvun, 'Question about the ditch');
+  await page.keyboard.press('t');
+  await expect(pane(page).getByRole('group', { name: 'Best times' }).getByRole('button').first()).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(said(page)).toContainText('has time on');
+  await openAt(page, corvun, 'Interim report: template and dates');
+  await page.keyboard.press('t');
+  await page.keyboard.press('+');
+  await expect(pane(page).getByRole('button', { name: 'Choose the first gap' })).toBeFocused();
+  await page.keyboard.press('1');
+  await page.keyboard.press('3');
+  await page.keyboard.press('3');
+  await page.keyboard.press('2');
+  await expect(pane(page).getByRole('list', { name: 'Chosen blocks' }).getByRole('listitem')).toHaveCount(2);
+  expect(await violations(page)).toEqual([]);
+  await page.keyboard.press('Enter');
+  await expect(said(page)).toContainText('has 2 blocks of time');
+  const title = /“(.+)” has 2 blocks/.exec((await said(page).textContent()) ?? '')?.[1];
+  const task = (await corvun.api<Task[]>('/tasks')).find((one) => one.title === title);
+  expect(task?.blocks.map((one) => Date.parse(one.end) - Date.parse(one.start))).toEqual([3_600_000, 3_600_000]);
+  await page.keyboard.press('u');
+  await expect(said(page)).toContainText('Taken back');
+  expect((await corvun.api<Task[]>('/tasks')).some((one) => one.id === task?.id)).toBe(false);
+});
+
+test('a reference goes into a note, which opens its original and is written on', async ({ sort: page, corvun }) => {
+  await openAt(page, corvun, 'Gauge 14: readings for the county');
+  await page.keyboard.press('r');
+  await pane(page).getByLabel('Or into the note called').fill('Gauges');
+  await pane(page).getByLabel('Or into the note called').press('Enter');
+  await expect(said(page)).toContainText('is in the note “Gauges”');
+  await page.keyboard.press('Shift+N');
+  const note = page.getByRole('article', { name: 'Gauges' });
+  await expect(note.getByRole('heading', { name: 'Send the raw readings of gauge 14' })).toBeVisible();
+  expect(await violations(page)).toEqual([]);
+  await page.keyboard.press('n');
+  const text = page.getByLabel('Text, in Markdown');
+  await expect(text).toBeFocused();
+  await text.press('Control+Home');
+  await page.keyboard.type('Logger **77**, <b>not</b> ![x](http://far.example/x.png)\n\n');
+  await page.reload();
+  await expect(text).toHaveValue(/^Logger \*\*77\*\*/);
+  expect(await violations(page)).toEqual([]);
+  await text.press('Control+Enter');
+  await expect(note.getByText('Logger 77, <b>not</b>')).toBeVisible();
+  await expect(note.locator('img, .page-text b')).toHaveCount(0);
+  await note.getByRole('link', { name: 'the original' }).click();
+  await expect(sheet(page).getByRole('heading', { name: 'Gauge 14: readings for the county' })).toBeVisible();
+  await sheet(page).getByRole('link', { name: 'Gauges' }).click();
+  await expect(note).toBeVisible();
+  await note.getByRole('link', { name: 'gauge-14-form.pdf' }).isVisible();
+  await note.getByRole('button', { name: 'Take away' }).click();
+  await expect(page.getByText('No note yet')).toBeVisible();
+  await page.keyboard.press('u');
+  await expect(page.getByRole('link', { name: /^Gauges/ })).toBeVisible();
+});
+
+test('thoughts are gathered one a line into the inbox, and sorted after', async ({ sort: page, corvun }) => {
+  const before = await waitingCount(page);
+  await page.keyboard.press('Shift+G');
+  const line = page.getByLabel('A thought');
+  await expect(line).toBeFocused();
+  for (const thought of ['Ask Oda about the boots', 'Cake for Emil on Friday', 'Paint the sign >Boardwalk repair']) {
+    await line.fill(thought);
+    await line.press('Enter');
+    await expect(page.getByRole('list', { name: 'Gathered' }).getByText(thought)).toBeVisible();
+  }
+  await line.fill('half a thou');
+  expect(await violations(page)).toEqual([]);
+  await page.reload();
+  await expect(line).toHaveValue('half a thou');
+  await expect(page.getByRole('list', { name: 'Gathered' }).getByRole('listitem')).toHaveCount(3);
+  await page.getByRole('button', { name: 'Sort them now' }).click();
+  await expect(stack(page).getByText(`${before + 3} to decide`)).toBeVisible();
+  await expect(stack(page).getByRole('combobox', { name: 'Show' })).toHaveValue('typed');
+  await expect(stack(page).getByRole('button', { name: /Cake for Emil/ })).toBeVisible();
+  const { items } = await corvun.api<{ items: { subject: string; kind: string }[] }>('/incoming?limit=100&order=newest');
+  expect(items.slice(0, 3).every((one) => one.kind === 'typed')).toBe(true);
+});
+
+test('what the text names is used with a click: a place, a person, a sum', async ({ sort: page, corvun }) => {
+  await corvun.mail({
+    subject: 'Site visit',
+    text: 'Hello Maren,\n\nwe meet at the field hut on Thursday at 14:00. The crane costs 480 €. Write to Ines Aalto <ines@aalto-timber.example> for the key.\n',
+  });
+  await openAt(page, corvun, 'Site visit');
+  await sheet(page).getByRole('button', { name: '480.00 EUR' }).click();
+  await sheet(page)
+    .getByRole('button', { name: /^place/ })
+    .click();
+  await expect(pane(page).getByLabel('Place')).toHaveValue('the field hut');
+  await sheet(page)
+    .getByRole('button', { name: /^person/ })
+    .click();
+  await expect(pane(page).getByLabel('To whom')).toHaveValue('Ines Aalto <ines@aalto-timber.example>');
+  await pane(page).getByLabel('By when, if it matters').fill('Friday');
+  await pane(page).getByLabel('By when, if it matters').press('Enter');
+  await expect(said(page)).toContainText('waits on Ines Aalto <ines@aalto-timber.example>, until Fri 7 Aug');
+  expect((await corvun.api<Task[]>('/tasks')).some((one) => one.notes === '480 €')).toBe(true);
+});
