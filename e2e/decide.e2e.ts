@@ -48,6 +48,14 @@ test('before it goes: everything a task can carry, by keyboard, kept over a relo
     attachmentList: [],
   });
   expect(tasks.filter((one) => one.parentId === task?.id).map((one) => one.title)).toEqual(['Read the logger', 'Send the table']);
+  await page.goto(`${corvun.url}/lists?task=${task?.id}`);
+  const rows = page.locator('[data-task]');
+  await expect(rows.filter({ hasText: 'Ask Lea first.' })).toBeVisible();
+  const below = (await rows.allTextContents()).findIndex((text) => text.includes('Ask Lea first.'));
+  await expect(rows.nth(below + 1)).toContainText('Read the logger');
+  await expect(rows.nth(below + 2)).toContainText('Send the table');
+  await rows.nth(below + 1).press('x');
+  await expect(page.getByRole('checkbox', { name: /Read the logger/ })).toBeChecked();
 });
 
 test('the best time with two keys, and several blocks with a few', async ({ sort: page, corvun }) => {

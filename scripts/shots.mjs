@@ -8,6 +8,8 @@ import { build, install, root, start } from './setup.mjs';
 const SHOTS = [
   ['sort', '/sort', 1280, 800, 'light', ['ArrowDown']],
   ['sort-time', '/sort', 1280, 800, 'light', ['ArrowDown', 't']],
+  ['sort-several', '/sort', 1280, 800, 'light', ['ArrowDown', 't', '+', '1', '3']],
+  ['sort-with-it', '/sort', 1280, 800, 'light', ['ArrowDown', 'b', 'type:Ask Lea for the calibration first.']],
   ['sort-dark', '/sort', 1280, 800, 'dark', ['ArrowDown', 'd']],
   ['sort-phone', '/sort', 390, 844, 'light', []],
   [
@@ -25,6 +27,8 @@ const SHOTS = [
   ['find', '/find?q=gauge%20%2Bmail', 1280, 800, 'light', []],
   ['sources', '/sources', 1280, 800, 'light', []],
   ['import', '/sources/files', 1280, 800, 'light', ['files']],
+  ['gather', '/gather', 1280, 800, 'light', ['type:What would the choir need at the open day?']],
+  ['notes', '/sort', 1280, 800, 'light', ['ArrowDown', 'r', 'Tab', 'type:Gauges', 'Enter', 'N']],
 ];
 
 /** Files for the picture of the report: good, known already, and with something wrong. */

@@ -118,6 +118,10 @@ export function serverCommands(program: Command): void {
     .option('--with <who>')
     .option('--look-again <day>')
     .option('--reply <answer>', 'yes, maybe or no')
+    .option('--notes <text>')
+    .option('--step <title...>', 'a step of the task; can be said several times')
+    .option('--repeat <rule>', 'an RRULE without its prefix')
+    .option('--note <title>', 'reference: the note it is written into')
     .action(async (id: string, options: Flags) => {
       if (!DESTINATIONS.includes(String(options['to']))) throw new WrongUse(`--to is one of ${DESTINATIONS.join(', ')}.`);
       const answer = await new Client(options).request<{
@@ -231,11 +235,27 @@ async function inbox(client: Client, limit: number, source?: string): Promise<{ 
 
 function decisionFields(options: Flags): Record<string, unknown> {
   const fields: Record<string, unknown> = {};
-  for (const name of ['to', 'title', 'list', 'day', 'week', 'start', 'deadline', 'priority', 'with', 'lookAgain', 'reply']) {
+  for (const name of [
+    'to',
+    'title',
+    'list',
+    'day',
+    'week',
+    'start',
+    'deadline',
+    'priority',
+    'with',
+    'lookAgain',
+    'reply',
+    'notes',
+    'repeat',
+    'note',
+  ]) {
     if (options[name] !== undefined) fields[name] = options[name];
   }
   if (options['minutes'] !== undefined) fields['minutes'] = minutesOption('minutes', String(options['minutes']));
   if (options['fixed']) fields['fixed'] = true;
   if (options['tag'] !== undefined) fields['tags'] = options['tag'];
+  if (options['step'] !== undefined) fields['steps'] = options['step'];
   return fields;
 }

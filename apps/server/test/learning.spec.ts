@@ -51,6 +51,23 @@ describe('proposals', () => {
     expect((await arrive('other@mire.example', 'It rained today.')).suggestion).toMatchObject({ to: 'list', list: null });
   });
 
+  it('propose the day, where like things were put on one, but no weekend and nothing after the deadline', async () => {
+    const from = 'crew@fen.example';
+    for (const day of ['2026-08-05', '2026-08-05', '2026-08-08'])
+      await decide(await arrive(from, 'Could you bring the tarp?'), 'day', { list: 'Reading', day });
+    const next = await arrive(from, 'Could you bring the rope?');
+    expect(next.suggestion).toMatchObject({ to: 'day', list: 'Reading', day: '2026-08-05' });
+    expect((next.suggestion as unknown as { reasons: string[] }).reasons).toContain(
+      'like ones were put 2 days ahead, the middle of 3',
+    );
+    const { body } = await maren.post<{ sentence: string }>('/decisions', { incoming: [next.id], to: 'day' });
+    expect(body.sentence).toMatch(/is on Wed 5 Aug, Reading$/);
+    for (const day of ['2026-08-08', '2026-08-08', '2026-08-08'])
+      await decide(await arrive(from, 'Could you bring the saw?'), 'day', { list: 'Reading', day });
+    expect((await arrive(from, 'Could you bring the axe?')).suggestion).toMatchObject({ day: '2026-08-10' });
+    expect((await arrive(from, 'Could you bring the axe by Thursday?')).suggestion).toMatchObject({ day: '2026-08-06' });
+  });
+
   it('are taken over by a decision that says nothing else, and give way to one that does', async () => {
     const line = await arrive('ruth@fund.example', 'Could you send the outline by Friday? It takes two hours.');
     expect(line.suggestion).toMatchObject({ title: 'Send the outline', deadline: '2026-08-07' });

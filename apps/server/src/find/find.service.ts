@@ -70,9 +70,9 @@ const ranked = (where: string[]): string =>
      WHERE search_fts MATCH ? AND o.ownerId = ? ORDER BY search_fts.rowid DESC LIMIT ${RANKED}),
    best AS MATERIALIZED (
      SELECT hit.doc, hit.place, ${FIELDS} FROM hit JOIN search_doc d ON d.doc = hit.doc ${JOINS}
-     WHERE ${where.join(' AND ')} ORDER BY hit.place LIMIT ${SHOWN + 1})
+     WHERE ${where.join(' AND ')} ORDER BY hit.place, d.at DESC LIMIT ${SHOWN + 1})
    SELECT best.*, highlight(search_fts, 0, ?, ?) AS title, snippet(search_fts, 2, ?, ?, '…', 18) AS snippet
-   FROM best JOIN search_fts ON search_fts.rowid = best.doc WHERE search_fts MATCH ? ORDER BY best.place`;
+   FROM best JOIN search_fts ON search_fts.rowid = best.doc WHERE search_fts MATCH ? ORDER BY best.place, best.at DESC`;
 
 function conditions(user: User, find: Find): { where: string[]; values: unknown[] } {
   const where = ['d.ownerId = ?'];

@@ -28,7 +28,9 @@ class ListsController {
       .createQueryBuilder('t')
       .select('t.listId', 'listId')
       .addSelect('COUNT(*)', 'open')
-      .where("t.ownerId = :owner AND t.status IN ('NEEDS-ACTION', 'IN-PROCESS') AND t.shelved = 0", { owner: user.id })
+      .where("t.ownerId = :owner AND t.status IN ('NEEDS-ACTION', 'IN-PROCESS') AND t.shelved = 0 AND t.parentId IS NULL", {
+        owner: user.id,
+      })
       .groupBy('t.listId')
       .getRawMany<{ listId: string | null; open: number }>();
     const open = new Map(counts.map((one) => [one.listId, one.open]));

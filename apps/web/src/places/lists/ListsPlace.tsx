@@ -9,6 +9,7 @@ import { Empty, Failed, Waiting } from '../../parts/states';
 import { useNarrow } from '../../parts/useNarrow';
 import { useNow } from '../../parts/useNow';
 import { KeptIncoming } from './KeptIncoming';
+import { taskOf, withSteps } from './steps';
 import { TaskRows } from './TaskRows';
 
 interface Section {
@@ -62,6 +63,7 @@ export function ListsPlace({ me }: { me: Me }): ReactNode {
   const tasks = useTasks();
   const today = dayOf(useNow(), me.zone);
   const sections = useMemo(() => sectionsOf(lists.data ?? []), [lists.data]);
+  const byId = useMemo(() => new Map((tasks.data ?? []).map((one) => [one.id, one])), [tasks.data]);
   const task = search.get('task');
   const narrow = useNarrow();
   if (lists.isPending || tasks.isPending) return <Waiting what="Opening the lists" />;
@@ -77,8 +79,11 @@ export function ListsPlace({ me }: { me: Me }): ReactNode {
   const all = [...sections.lists, ...sections.others];
   const found = tasks.data.find((one) => one.id === task);
   const chosen =
-    all.find((section) => section.path === wanted) ?? (found && all.find((section) => section.holds(found))) ?? all[0];
-  const openIn = (section: Section) => tasks.data.filter((one) => one.status !== 'COMPLETED' && section.holds(one)).length;
+    all.find((section) => section.path === wanted) ??
+    (found && all.find((section) => section.holds(taskOf(found, byId)))) ??
+    all[0];
+  const openIn = (section: Section) =>
+    tasks.data.filter((one) => one.status !== 'COMPLETED' && taskOf(one, byId) === one && section.holds(one)).length;
   const kept = wanted === 'reference' || wanted === 'dropped';
   // On a telephone the contents and a list are pages of their own.
   const onPage = wanted !== undefined || task !== null;
@@ -134,7 +139,7 @@ export function ListsPlace({ me }: { me: Me }): ReactNode {
             me={me}
             today={today}
             section={chosen}
-            tasks={tasks.data.filter(chosen.holds)}
+            tasks={tasks.data.filter((one) => chosen.holds(taskOf(one, byId)))}
             lists={lists.data}
             focusOn={task}
           />
@@ -240,9 +245,12 @@ function Page({
   focusOn: string | null;
 }): ReactNode {
   const list = lists.find((one) => one.id === section.path);
-  const left = tasks.filter((task) => task.status !== 'COMPLETED');
+  // A step that is done stays with its task until that is done, too.
+  const byId = new Map(tasks.map((task) => [task.id, task]));
+  const isDone = (task: TaskInfo) => taskOf(task, byId).status === 'COMPLETED';
+  const left = withSteps(tasks.filter((task) => !isDone(task)));
   const done = tasks
-    .filter((task) => task.status === 'COMPLETED')
+    .filter((task) => isDone(task) && taskOf(task, byId) === task)
     .sort((a, b) => (b.completed ?? '').localeCompare(a.completed ?? ''));
   return (
     <section aria-label={section.name} className="px-8 py-5 max-md:px-4">

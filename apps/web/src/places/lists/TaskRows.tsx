@@ -1,5 +1,5 @@
 import type { ListInfo, Me, TaskInfo } from '@corvun/contract';
-import { addDays, daysFrom, sayDay, sayMinutes, sayTime, weekOf } from '@corvun/core';
+import { addDays, count, daysFrom, sayDay, sayMinutes, sayTime, weekOf } from '@corvun/core';
 import { Mail } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
@@ -71,7 +71,7 @@ function TaskRow({ me, today, task, lists, showList }: RowsProps & { task: TaskI
     event.stopPropagation();
   };
   return (
-    <li className="flex items-center gap-3 border-t border-rule py-[7px]">
+    <li className={`flex items-center gap-3 border-t border-rule py-[7px] ${task.parentId ? 'pl-8' : ''}`}>
       <TickBox done={done} title={task.title} onTick={() => void tick(task)} />
       <TaskMenu task={task} today={today} lists={lists} open={menu} setOpen={setMenu}>
         <button
@@ -109,7 +109,11 @@ function TaskRow({ me, today, task, lists, showList }: RowsProps & { task: TaskI
               <span key={tag}>#{tag}</span>
             ))}
             {task.repeat && <span>repeats</span>}
+            {task.attachmentList.length > 0 && <span>{count(task.attachmentList.length, 'file')}</span>}
           </span>
+          {task.notes.trim() && (
+            <span className="order-last basis-full truncate text-xs text-soft">{task.notes.trim().split('\n')[0]}</span>
+          )}
           <span className="ml-auto shrink-0 text-xs text-soft">
             {done ? (task.spent ? `took ${sayMinutes(task.spent)}` : '') : task.estimate ? sayMinutes(task.estimate) : ''}
           </span>
@@ -157,6 +161,13 @@ function TaskMenu({ task, today, lists, open, setOpen, children }: MenuProps): R
               Open the message it came from
             </DropdownMenu.Item>
           )}
+          {task.attachmentList.map((file) => (
+            <DropdownMenu.Item key={file.id} className={item} asChild>
+              <a href={file.url} target="_blank" rel="noreferrer">
+                Open {file.name}
+              </a>
+            </DropdownMenu.Item>
+          ))}
           <Sub title="Put on a day">
             {daysFrom(today, 8).map((day) => (
               <DropdownMenu.Item

@@ -13,16 +13,18 @@ export function Choices({
   choices,
   preferred = 0,
   digits = true,
+  takesFocus = true,
 }: {
   label: string;
   choices: Choice[];
   preferred?: number;
   digits?: boolean;
+  takesFocus?: boolean;
 }): ReactNode {
   const frame = useRef<HTMLDivElement>(null);
   useEffect(() => {
-    frame.current?.querySelectorAll('button')[preferred]?.focus();
-  }, [preferred]);
+    if (takesFocus) frame.current?.querySelectorAll('button')[preferred]?.focus();
+  }, [preferred, takesFocus]);
   const onKeyDown = (event: KeyboardEvent<HTMLDivElement>) => {
     const buttons = [...(frame.current?.querySelectorAll('button') ?? [])];
     const at = buttons.indexOf(document.activeElement as HTMLButtonElement);

@@ -125,7 +125,9 @@ export function DecidePane(props: PaneProps): ReactNode {
                   {row.panel === 'list' && (
                     <ListPanel proposed={proposal.list} choose={(list) => void decide({ to: 'list', list })} />
                   )}
-                  {row.panel === 'day' && <DayPanel me={me} today={today} days={days} decide={decide} />}
+                  {row.panel === 'day' && (
+                    <DayPanel key={line.id} me={me} today={today} days={days} words={drafts[line.id]?.when} decide={decide} />
+                  )}
                   {row.panel === 'time' && <TimePanel me={me} today={today} choice={choice} />}
                   {row.panel === 'event' && (
                     <EventPanel

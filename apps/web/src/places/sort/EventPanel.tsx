@@ -20,12 +20,12 @@ export function EventPanel({
   proposedPlace: string;
   decide: Decide;
 }): ReactNode {
-  const proposed = line.suggestion?.start ?? '';
-  const [when, setWhen] = useState(proposed.replace('T', ' '));
-  const [guest, setGuest] = useState(line.sender.address);
-  const chosen = useDrafts((state) => state.drafts[line.id]?.place);
   const edit = useDrafts((state) => state.edit);
-  const place = chosen ?? proposedPlace;
+  const draft = useDrafts((state) => state.drafts[line.id]);
+  const when = draft?.when ?? line.suggestion?.start?.replace('T', ' ') ?? '';
+  const setWhen = (value: string) => edit(line.id, { when: value });
+  const [guest, setGuest] = useState(line.sender.address);
+  const place = draft?.place ?? proposedPlace;
   const setPlace = (value: string) => edit(line.id, { place: value });
   const [inviting, setInviting] = useState(false);
   const [note, setNote] = useState('');

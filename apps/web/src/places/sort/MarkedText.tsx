@@ -46,8 +46,7 @@ function marksOf({ facts, text, subject }: IncomingFull, today: string): Mark[] 
         end: date.end,
         style: 'mark-date',
         label,
-        says: 'use it as the deadline',
-        use: date.value.includes('W') ? null : { deadline: date.value, fixed: date.fixed },
+        ...useOf(date),
       };
     });
   const durations = facts.durations.map((duration, at): Mark => ({
@@ -60,6 +59,14 @@ function marksOf({ facts, text, subject }: IncomingFull, today: string): Mark[] 
     use: { minutes: duration.minutes },
   }));
   return [...asks, ...dates, ...durations, ...plainMarks(facts, text)].sort((a, b) => a.start - b.start);
+}
+
+/** A last day is a deadline; a proposed time begins an event; any other date is a day to put it on. */
+function useOf({ value, role, fixed }: IncomingFull['facts']['dates'][number]): Pick<Mark, 'says' | 'use'> {
+  if (role === 'deadline' && !value.includes('W')) return { says: 'use it as the deadline', use: { deadline: value, fixed } };
+  if (role === 'meeting' && value.includes('T'))
+    return { says: 'begin an event with it', use: { when: value.replace('T', ' ') } };
+  return { says: 'put it on that day', use: { when: value.includes('W') ? `week ${Number(value.slice(6))}` : value } };
 }
 
 type Use = NonNullable<Mark['use']>;

@@ -119,6 +119,7 @@ export function Sheet({ me, today, line, incoming, problem, retry, asSent, setAs
             edit(line.id, change);
             if (change.handTo) open('hand-over');
             if (change.place) open('event');
+            if (change.when) open(change.when.includes(' ') && /:/.test(change.when) ? 'event' : 'day');
           }}
         />
       )}

@@ -40,8 +40,21 @@ export function ListPanel({ proposed, choose }: { proposed: string | null; choos
 const leftOf = ({ load }: DayInfo) =>
   load.over ? `${sayMinutes(load.over)} over` : load.capacity ? sayMinutes(load.left) : 'no hours';
 
-export function DayPanel({ me, today, days, decide }: { me: Me; today: string; days: DayInfo[]; decide: Decide }): ReactNode {
-  const [text, setText] = useState('');
+export function DayPanel({
+  me,
+  today,
+  days,
+  words = '',
+  decide,
+}: {
+  me: Me;
+  today: string;
+  days: DayInfo[];
+  /** What the text says of a day. */
+  words?: string | undefined;
+  decide: Decide;
+}): ReactNode {
+  const [text, setText] = useState(words);
   const found = findDates(text, { now: serverNow(), zone: me.zone, language: 'en' })[0];
   const nextWeek = weekOf(addDays(today, 7));
   const choices: Choice[] = [
@@ -70,7 +83,7 @@ export function DayPanel({ me, today, days, decide }: { me: Me; today: string; d
   };
   return (
     <>
-      <Choices label="Days" choices={choices} />
+      <Choices label="Days" choices={choices} takesFocus={!words} />
       <form onSubmit={submit} className="mt-1 px-1">
         <label htmlFor="day-words" className="text-xs text-soft">
           Or in words: 14 Aug, Friday, week 34
@@ -80,6 +93,7 @@ export function DayPanel({ me, today, days, decide }: { me: Me; today: string; d
           className={input}
           value={text}
           autoComplete="off"
+          autoFocus={words !== ''}
           onChange={(event) => setText(event.target.value)}
           aria-describedby="day-read"
         />

@@ -19,6 +19,8 @@ export interface DecisionDraft {
   repeat?: { rule: string; words: string } | null;
   /** Taken from the text: where an event is, and whom something is handed to. */
   place?: string;
+  /** Words of the text that say when: for an event, or for a day. */
+  when?: string;
   handTo?: string;
   /** Other asks of the message that become tasks, too, by their number in it. */
   also?: Record<number, AlsoInput>;
