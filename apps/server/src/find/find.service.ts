@@ -69,7 +69,7 @@ const ranked = (where: string[]): string =>
      FROM search_fts JOIN search_doc o ON o.doc = search_fts.rowid
      WHERE search_fts MATCH ? AND o.ownerId = ? ORDER BY search_fts.rowid DESC LIMIT ${RANKED}),
    best AS MATERIALIZED (
-     SELECT hit.doc, hit.place, ${FIELDS} FROM hit JOIN search_doc d ON d.doc = hit.doc ${JOINS}
+     SELECT hit.doc, hit.place, ${FIELDS} FROM hit CROSS JOIN search_doc d ON d.doc = hit.doc ${JOINS}
      WHERE ${where.join(' AND ')} ORDER BY hit.place, d.at DESC LIMIT ${SHOWN + 1})
    SELECT best.*, highlight(search_fts, 0, ?, ?) AS title, snippet(search_fts, 2, ?, ?, '…', 18) AS snippet
    FROM best JOIN search_fts ON search_fts.rowid = best.doc WHERE search_fts MATCH ? ORDER BY best.place, best.at DESC`;
@@ -83,14 +83,15 @@ function conditions(user: User, find: Find): { where: string[]; values: unknown[
   };
   if (find.since) add('d.at >= ?', instantOf(find.since, user.zone));
   if (find.until) add('d.at < ?', instantOf(addDays(find.until, 1), user.zone));
-  if (find.file) add('i.attachmentCount > 0');
+  // COALESCE keeps the outer joins outer, and CROSS JOIN the order: else SQLite begins with all rows instead of what matches.
+  if (find.file) add('COALESCE(i.attachmentCount, 0) > 0');
   for (const list of find.lists) add(`LOWER(COALESCE(l.name, k.name)) LIKE LOWER(?) || '%'`, list);
   const tagged = `EXISTS (SELECT 1 FROM task g, json_each(g.tags) j WHERE (g.id = d.id OR g.incomingId = d.id) AND j.value = ?)`;
   for (const tag of find.tags) add(tagged, tag);
   if (find.kinds.length) {
     const kinds = find.kinds.flatMap((kind) => THINGS[kind]);
     add(
-      `(${kinds.map(({ kind }) => (kind ? '(d.thing = ? AND i.kind = ?)' : 'd.thing = ?')).join(' OR ')})`,
+      `(${kinds.map(({ kind }) => (kind ? `(d.thing = ? AND COALESCE(i.kind, '') = ?)` : 'd.thing = ?')).join(' OR ')})`,
       ...kinds.flatMap(({ thing, kind }) => (kind ? [thing, kind] : [thing])),
     );
   }
