@@ -113,6 +113,11 @@ describe('readMessage', () => {
     ]);
   });
 
+  it('hears one ask where the next sentence only says when it is due', () => {
+    expect(read('Please pay the invoice. It is due on 13 August.').asks).toHaveLength(1);
+    expect(read('The invoice came. It is due on 13 August.').asks).toHaveLength(1);
+  });
+
   it('finds places, money and numbers of files, at their places', () => {
     const text =
       'We meet at the field hut by the north bank. Invoice 2026-118 comes to 1.240,50 €; order no. 4471-B was EUR 3 940. On 14 August I am at 12 Mill Lane.\nOrt: Gemeindeamt, Zimmer 4';

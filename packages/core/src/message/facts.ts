@@ -82,6 +82,8 @@ export const MAX_READ = 60_000;
 const MOST_FACTS = 60;
 /** Of a sentence without an end so much is read: what is longer was not written by a person. */
 const LONGEST = 3000;
+/** Says of what was just asked when it is due. */
+const SAYS_WHEN = /^(?:it|they|this|that|sie|er|es|das) (?:is|are|ist|sind) (?:due|payable|fällig|zahlbar)\b/i;
 /** Counted from when it is read aloud, not a date to keep: "in 20 minutes". */
 const IN_A_WHILE =
   /^in .*\b(?:hours?|minutes?|stunden?|minuten)$|\b(?:hours?|minutes?|stunden?|minuten) (?:earlier|later|before|after|früher|später)$/i;
@@ -114,7 +116,9 @@ export function readMessage({ text, written, zone, reader = zone, from, bulk, in
   for (const [at, { start, end }] of sentences.entries()) {
     const sentence = read.slice(start, Math.min(end, start + LONGEST));
     if (!/\p{L}/u.test(sentence)) continue;
-    const asks = !bulk && asksReader(sentence, names);
+    // "Please pay it. It is due on 13 August." asks one thing, not two.
+    const goesOn = SAYS_WHEN.test(sentence) && facts.asks.at(-1)?.end === sentences[at - 1]?.end;
+    const asks = !bulk && !goesOn && asksReader(sentence, names);
     if (asks && facts.asks.length < MOST_FACTS) facts.asks.push({ text: sentence, start, end });
     const durations = findDurations(sentence);
     facts.durations.push(...moved(durations, start));

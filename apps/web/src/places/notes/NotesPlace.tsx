@@ -47,7 +47,7 @@ export function NotesPlace({ me }: { me: Me }): ReactNode {
         ) : (
           <Empty title="No note yet">
             What is kept for reference can be written into a note: choose <b>Reference</b> on Sort and name one. Or begin a page
-            of your own at the left.
+            of your own.
           </Empty>
         )}
       </div>

@@ -121,7 +121,7 @@ export function DecidePane(props: PaneProps): ReactNode {
                 <span className="ml-auto truncate text-xs font-normal text-soft">{together.length ? '' : row.hint}</span>
               </button>
               {isOpen && (
-                <div className="bg-teal-wash px-2 pt-1 pb-3" data-keeps-enter>
+                <div ref={inView} className="bg-teal-wash px-2 pt-1 pb-3" data-keeps-enter>
                   {row.panel === 'list' && (
                     <ListPanel proposed={proposal.list} choose={(list) => void decide({ to: 'list', list })} />
                   )}
@@ -154,6 +154,9 @@ export function DecidePane(props: PaneProps): ReactNode {
     </aside>
   );
 }
+
+/** A panel that opens below the fold is scrolled to, as far as it must. */
+const inView = (panel: HTMLDivElement | null): void => panel?.scrollIntoView({ block: 'nearest' });
 
 /** Destinations that need a time or an answer of its own for each. */
 const SINGLE = new Set(['Answer', 'Time', 'Event']);
