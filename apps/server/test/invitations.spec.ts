@@ -266,4 +266,24 @@ describe('invitations (RFC 5546)', () => {
       /ATTENDEE;PARTSTAT=NEEDS-ACTION;RSVP=TRUE;CN=Ines Aalto:mailto:ines@aalto-timber.example/,
     );
   });
+
+  it('several guests are each invited, and one without an address is asked for', async () => {
+    await sendMail(server.smtpPort, { to: 'maren.holt@capture.example', subject: 'Two guests', text: 'Shall we?' });
+    const line = await until(async () => (await inbox()).find((one) => one.subject === 'Two guests'), 'the mail');
+    const event = { incoming: [line.id], to: 'event', start: '2026-08-24T10:00', invite: '' };
+    const refused = await maren.post<{ error: { fields: object } }>('/decisions', {
+      ...event,
+      with: 'ines@aalto-timber.example, Jonas Brandl',
+    });
+    expect(refused.body.error.fields).toEqual({ with: 'Write the mail address of Jonas Brandl.' });
+    const before = (await maren.get<unknown[]>('/outbox')).body.length;
+    const { body } = await maren.post<{ sentence: string }>('/decisions', {
+      ...event,
+      with: 'Ines Aalto <ines@aalto-timber.example>; jonas.brandl@alderfen.example',
+    });
+    expect(body.sentence).toMatch(/Ines Aalto and jonas\.brandl@alderfen\.example are invited$/);
+    expect((await maren.get<unknown[]>('/outbox')).body).toHaveLength(before + 2);
+    await maren.post('/decisions/undo');
+    expect((await maren.get<unknown[]>('/outbox')).body).toHaveLength(before);
+  });
 });

@@ -147,6 +147,37 @@ describe('two minutes', () => {
   });
 });
 
+describe('gathered lines', () => {
+  it('go into the inbox, whatever they say of days, times and lists, and keep their words', async () => {
+    const before = await waiting();
+    for (const text of ['Cake on Friday', 'Meeting tomorrow 10:00-11:00', 'Paint the sign >Permits', 'Only words']) {
+      const { body } = await maren.post<{ kind: string; id: string }>('/captures', { text, inbox: true });
+      expect(body.kind).toBe('incoming');
+      expect((await maren.get<{ text: string }>(`/incoming/${body.id}`)).body.text).toBe(text);
+    }
+    expect(await waiting()).toBe(before + 4);
+    expect((await maren.post('/captures', { text: '>Permits', inbox: true })).status).toBe(422);
+  });
+});
+
+describe('facts that an older reader found', () => {
+  it('are read anew when the thing is shown', async () => {
+    const id = await arrive('Old reading', 'Please pay 480 € by Friday.');
+    await server.app
+      .get(DataSource)
+      .query(
+        `UPDATE incoming SET readerVersion = 1, facts = json_set(facts, '$.asks', json('[]')), readTitle = 'Old' WHERE id = ?`,
+        [id],
+      );
+    const { body } = await maren.get<{ facts: { asks: object[]; money: { amount: number }[] }; suggestion: { title: string } }>(
+      `/incoming/${id}`,
+    );
+    expect(body.facts.asks).toHaveLength(1);
+    expect(body.facts.money).toMatchObject([{ amount: 480 }]);
+    expect(body.suggestion.title).toBe('Pay 480 €');
+  });
+});
+
 describe('lines sent from elsewhere', () => {
   it('are taken once by their key, and mean the time they were written', async () => {
     const line = { text: 'Call the weir tomorrow', key: 'line-of-yesterday', at: '2026-08-01T18:00:00+02:00' };

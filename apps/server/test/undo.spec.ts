@@ -22,7 +22,7 @@ afterAll(async () => {
   clear(server.data);
 });
 
-const TABLES = ['incoming', 'task', 'block', 'event', 'list', 'tag', 'person', 'calendar'];
+const TABLES = ['incoming', 'task', 'block', 'event', 'list', 'tag', 'person', 'calendar', 'note'];
 
 /** Everything the user has, apart from the counters that every write moves. */
 async function everything(): Promise<string> {
@@ -68,6 +68,25 @@ const DOINGS: Record<string, Doing> = {
   person: async (choice) => {
     const lines = (await inbox()).filter((line) => line.sender.address);
     return maren.post('/decisions', { incoming: [lines[choice % lines.length]?.id], to: 'person' });
+  },
+  severalBlocks: async (choice) => {
+    const lines = await inbox();
+    const slot = (hour: number) => ({ start: `2026-08-${String(4 + (choice % 20)).padStart(2, '0')}T${hour}:00`, minutes: 30 });
+    return maren.post('/decisions', {
+      incoming: [lines[choice % lines.length]?.id],
+      to: 'time',
+      slots: [slot(15), slot(13)],
+      steps: ['Measure', `Order ${choice}`],
+      repeat: 'FREQ=WEEKLY',
+    });
+  },
+  reference: async (choice) => {
+    const lines = await inbox();
+    return maren.post('/decisions', {
+      incoming: [lines[choice % lines.length]?.id],
+      to: 'reference',
+      note: `Page ${choice % 3}`,
+    });
   },
   capture: (choice) => maren.post('/captures', { text: `Thought ${choice} #new${choice % 7}` }),
   captureWithTime: (choice) => maren.post('/captures', { text: `Walk ${choice} tomorrow ${8 + (choice % 9)}:15 >Home` }),

@@ -1,7 +1,6 @@
 import type { AgendaEntry } from '@corvun/contract';
 import fc from 'fast-check';
 import { clockText, layOut, minuteOn, minutesOf, snap } from '../src/places/plan/grid';
-import { fieldsOf, proposalOf } from '../src/places/sort/proposal';
 import { stripDays } from '../src/places/sort/strip-days';
 
 const ZONE = 'Europe/Vienna';
@@ -85,51 +84,6 @@ describe('the time grid', () => {
       minutesOf(entry(540, 585)),
       minutesOf(entry(0, 0, { kind: 'task', start: DAY, end: null, allDay: true, minutes: 20 })),
     ]).toEqual([45, 20]);
-  });
-});
-
-describe('the proposal with the user’s changes', () => {
-  const line = {
-    subject: 'A subject',
-    suggestion: {
-      to: 'list' as const,
-      title: 'Send the map',
-      list: 'Permits',
-      tags: ['write'],
-      priority: 'normal' as const,
-      day: null,
-      start: null,
-      deadline: '2026-08-14',
-      deadlineFixed: true,
-      minutes: 45,
-      reasons: [],
-      sure: true,
-    },
-  };
-
-  it('is what was proposed where nothing was changed', () => {
-    expect(proposalOf(line)).toEqual({
-      title: 'Send the map',
-      deadline: '2026-08-14',
-      fixed: true,
-      minutes: 45,
-      tags: ['write'],
-      priority: 'normal',
-      list: 'Permits',
-    });
-  });
-
-  it('takes changes, and keeps what was cleared cleared', () => {
-    const draft = { title: 'Send both maps', deadline: null, minutes: null };
-    const changed = proposalOf(line, draft);
-    expect(changed).toMatchObject({ title: 'Send both maps', deadline: null, minutes: null, list: 'Permits' });
-    expect(fieldsOf(changed, draft)).toMatchObject({ title: 'Send both maps', deadline: null, minutes: null });
-    expect(fieldsOf(changed)).not.toHaveProperty('minutes');
-  });
-
-  it('falls back to the subject, and sends no empty title', () => {
-    expect(proposalOf({ subject: 'Cake', suggestion: null }).title).toBe('Cake');
-    expect(fieldsOf(proposalOf(line, { title: '  ' }))).not.toHaveProperty('title');
   });
 });
 

@@ -15,7 +15,7 @@ export { NO_FACTS, readMessage, MAX_READ, READER_VERSION } from './message/facts
 export type { Ask, DateFact, DurationFact, MessageFacts, MessageToRead } from './message/facts';
 export { plainSubject, titleOf } from './message/title';
 export { ownWords, sentencesIn } from './message/parts';
-export { suggest, USUAL_MINUTES } from './suggest/suggest';
+export { deadlineOf, suggest, USUAL_MINUTES } from './suggest/suggest';
 export type { Concentration, Destination, Suggestion } from './suggest/suggest';
 export { Memory } from './suggest/memory';
 export type { Guess, Past, Recalled } from './suggest/memory';

@@ -1,7 +1,17 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { IncomingFull, IncomingLine, InvitationInfo } from '@corvun/contract';
-import { dayOf, instantOf, isoInZone, plainSubject, sayTime, suggest, type Concentration, type Memory } from '@corvun/core';
+import {
+  dayOf,
+  deadlineOf,
+  instantOf,
+  isoInZone,
+  plainSubject,
+  sayTime,
+  suggest,
+  type Concentration,
+  type Memory,
+} from '@corvun/core';
 import { In, Not, Repository } from 'typeorm';
 import { AgendaService } from '../agenda/agenda.service';
 import { Source } from '../sources/source.entity';
@@ -198,7 +208,7 @@ function lineOf(
   { memory, concentration, today }: Known,
   invitation: { overlaps: string[] } | null,
 ): Omit<IncomingLine, 'sourceName'> {
-  const deadline = row.facts.dates.find((date) => date.role === 'deadline' && date.value >= today) ?? null;
+  const deadline = deadlineOf(row.facts, today) ?? null;
   return {
     id: row.id,
     source: row.source,

@@ -83,7 +83,8 @@ const MOST_FACTS = 60;
 /** Of a sentence without an end so much is read: what is longer was not written by a person. */
 const LONGEST = 3000;
 /** Says of what was just asked when it is due. */
-const SAYS_WHEN = /^(?:it|they|this|that|sie|er|es|das) (?:is|are|ist|sind) (?:due|payable|fällig|zahlbar)\b/i;
+const SAYS_WHEN =
+  /^(?:it|they|this|that|sie|er|es|das) (?:is|are|ist|sind) (?:due|payable|fällig|zahlbar)\b|^(?:i|we) need (?:it|them|this|that)\b|^(?:ich brauche|wir brauchen) (?:es|sie|ihn|das)\b/i;
 /** Counted from when it is read aloud, not a date to keep: "in 20 minutes". */
 const IN_A_WHILE =
   /^in .*\b(?:hours?|minutes?|stunden?|minuten)$|\b(?:hours?|minutes?|stunden?|minuten) (?:earlier|later|before|after|früher|später)$/i;

@@ -31,7 +31,7 @@ const FOR_ME =
 /** Says only "it": what it is stands in the subject. */
 const POINTS_BACK = /^\w+ (?:it|them|this|that|these|those)(?: \w+)?$/i;
 const QUESTION =
-  /^(?:who|what|when|where|which|how|why|is|are|do|does|did|(?:have|has|will) (?:you|they|we|the|it)|wer|was|wann|wo|wie|haben|ist|gibt|passt|shall|should|may|any chance)\b/i;
+  /^(?:who|what|when|where|which|how|why|is|are|do|does|did|(?:have|has|will) (?:you|they|we|the|it)|would|wer|was|wann|wo|wie|haben|ist|gibt|passt|shall|should|may|any chance)\b/i;
 const MAX_TITLE = 90;
 
 /** A subject without reply and forward marks. */
@@ -83,7 +83,7 @@ function titleFromAsk(text: string, start: number, end: number, facts: MessageFa
     .replace(FOR_ME, '$1 ')
     .replace(/,?\s*(?:please|thanks|thank you|bitte)$/i, '')
     .replace(/[\s,;:–-]+$/, '');
-  if (QUESTION.test(said)) said = `answer: ${said}`;
+  if (QUESTION.test(said)) said = `answer: ${/^I\b/.test(said) ? said : said.charAt(0).toLowerCase() + said.slice(1)}`;
   return said.charAt(0).toUpperCase() + said.slice(1);
 }
 

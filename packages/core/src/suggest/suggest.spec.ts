@@ -87,6 +87,13 @@ describe('suggest', () => {
     expect(proposed.reasons).toContain('like ones took 40 min, the middle of 5');
   });
 
+  it('takes the deadline of the first ask, which gives the title, before any other', () => {
+    const text = 'The report is due on 27 August. Please send an outline by 11 August.';
+    expect(propose('The fund closes on 27 August. Could you send an outline by 11 August?').deadline).toBe('2026-08-11');
+    expect(propose(text).deadline).toBe('2026-08-27');
+    expect(propose('Could you send an outline? The fund closes on 27 August.').deadline).toBe('2026-08-27');
+  });
+
   it('proposes an event for one proposed meeting, under its subject', () => {
     expect(propose('Can we meet on Thursday at 14:00?')).toMatchObject({
       to: 'event',

@@ -69,7 +69,7 @@ export function suggest({
 }: ToSuggest): Suggestion {
   if (invitation) return answering(title, subject, invitation.overlaps);
   const ahead = facts.dates.filter((date) => date.value >= today || date.value.includes('W'));
-  const deadline = ahead.find((date) => date.role === 'deadline' && !date.value.includes('W'));
+  const deadline = deadlineOf(facts, today);
   const meeting = ahead.find((date) => date.role === 'meeting' && date.value.includes('T'));
   const asked = facts.asks.length > 0;
   const habit = usual(recalled, asked);
@@ -115,6 +115,13 @@ function dayAhead(today: Day, days: number, deadline: string | null): Day {
   const working = weekdayOf(wanted) > 5 ? addDays(wanted, 8 - weekdayOf(wanted)) : wanted;
   const last = deadline?.slice(0, 10);
   return last && last < working ? (last > today ? last : today) : working;
+}
+
+/** The deadline that counts: the one of the first ask, which gives the title, else the first that is named. */
+export function deadlineOf({ asks, dates }: MessageFacts, today: Day): MessageFacts['dates'][number] | undefined {
+  const [ask] = asks;
+  const all = dates.filter((date) => date.role === 'deadline' && !date.value.includes('W') && date.value >= today);
+  return all.find((date) => ask && date.start >= ask.start && date.end <= ask.end) ?? all[0];
 }
 
 /** An invitation is answered; with yes where nothing else stands at that time, else the user says. */

@@ -7,7 +7,7 @@ const COMMON_WORDS = /^(?:sun|sat|wed|mar|march|may|now|so|mi|do|fr|second)$/;
 
 /** Words of time that name no day: "the minutes", "in the next days", "two days before", "the week after". */
 const NO_DAY =
-  /^lasts?$|^(?:in )?(?:the )?(?:(?:next|coming|last|past|few|nächsten|letzten) ?)*(?:minutes?|seconds?|hours?|days|minuten|stunden|tagen?)$|^(?!in )(?:\p{L}+|\d+) (?:minutes?|seconds?|hours?|days|minuten|stunden|tagen?)$|^(?:(?:the|\p{L}+|\d+) )?(?:days?|weeks?|months?|tage?|wochen?) (?:before|after|earlier|later|vorher|davor|danach|später)(?: that)?$|^(?:the |that |a |one |der |die |das )?(?:day|week|month|minute|hour|year|tag|woche|monat|stunde)$|^\d+\s?[a-z]{1,2}$/iu;
+  /^lasts?$|^(?:in )?(?:the )?(?:(?:next|coming|last|past|few|nächsten|letzten) ?)*(?:minutes?|seconds?|hours?|days|minuten|stunden|tagen?)$|^(?!in )(?:\p{L}+|\d+) (?:minutes?|seconds?|hours?|days|minuten|stunden|tagen?)$|^(?:(?:the|\p{L}+|\d+) )?(?:days?|weeks?|months?|tage?|wochen?) (?:before|after|earlier|later|vorher|davor|danach|später)(?: that)?$|^(?:the |that |a |one |der |die |das )?(?:day|week|month|minute|hour|year|tag|woche|monat|stunde)$|^(?!in )(?:\p{L}+|\d+) weeks?$|^(?:for )?\d+\s?[a-z]{1,2}$/iu;
 /** A part of something, not a day of the month: "save a third until 15 August". */
 export const PART =
   /\b(?:a|the|one|two) (?:third|thirds|quarters?|half|fifth)\b(?! of (?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec))/gi;

@@ -142,12 +142,16 @@ export const weeks: Reader = (text, today) => [
   ...each(text, /\b(?:(?:in|during|sometime) )?(this|next|last|past|diese|nächste|letzte) (?:week|woche)\b/gi, (match) => ({
     week: weekOf(addDays(today, /this|diese/i.test(match[1] ?? '') ? 0 : /next|nächste/i.test(match[1] ?? '') ? 7 : -7)),
   })),
-  ...each(text, /\b(?:in |during )?(?:calendar )?(?:week|kw|kalenderwoche)\s?(\d{1,2})\b(?!\s*(?::|weeks?|%))/gi, (match) => {
-    const number = Number(match[1]);
-    if (number < 1 || number > 53) return null;
-    const thisYear = weekOf(today).slice(0, 4);
-    const named = (year: string | number) => `${year}-W${String(number).padStart(2, '0')}`;
-    const week = named(thisYear) < weekOf(today) ? named(Number(thisYear) + 1) : named(thisYear);
-    return weekOf(mondayOf(week)) === week ? { week } : null;
-  }),
+  ...each(
+    text,
+    /\b(?:in |during )?(?:calendar )?(?:week|kw|kalenderwoche)\s?(\d{1,2})\b(?!\s*(?::|weeks?|%|of the\b))/gi,
+    (match) => {
+      const number = Number(match[1]);
+      if (number < 1 || number > 53) return null;
+      const thisYear = weekOf(today).slice(0, 4);
+      const named = (year: string | number) => `${year}-W${String(number).padStart(2, '0')}`;
+      const week = named(thisYear) < weekOf(today) ? named(Number(thisYear) + 1) : named(thisYear);
+      return weekOf(mondayOf(week)) === week ? { week } : null;
+    },
+  ),
 ];

@@ -1,11 +1,11 @@
 import type { Me } from '@corvun/contract';
 import { dayOf, findDates, sayDay, type Zone } from '@corvun/core';
 import { useState, type FormEvent, type ReactNode } from 'react';
+import { Field } from '../../parts/Field';
 import { Key } from '../../parts/marks';
 import { serverNow } from '../../parts/useNow';
 import type { Decide } from './SortPlace';
 
-const input = 'w-full border-b border-soft bg-transparent py-1';
 const REPLIES = [
   ['yes', 'Yes'],
   ['maybe', 'Maybe'],
@@ -47,30 +47,15 @@ export function AnswerPanel({ me, decide }: { me: Me; decide: Decide }): ReactNo
           </button>
         ))}
       </div>
-      <label htmlFor="answer-note" className="mt-2 block text-xs text-soft">
-        Note to the organizer
-      </label>
-      <input
-        id="answer-note"
-        className={input}
-        value={note}
-        autoComplete="off"
-        onChange={(event) => setNote(event.target.value)}
-      />
-      <label htmlFor="answer-when" className="mt-1 block text-xs text-soft">
-        Or propose another time: Thursday 14:00
-      </label>
-      <input
+      <Field id="answer-note" label="Note to the organizer" value={note} change={setNote} />
+      <Field
         id="answer-when"
-        className={input}
+        label="Or propose another time: Thursday 14:00"
         value={when}
-        autoComplete="off"
-        aria-describedby="answer-read"
-        onChange={(event) => setWhen(event.target.value)}
+        change={setWhen}
+        wrong={when !== '' && !found}
+        says={found ? `${sayDay(found.day, dayOf(serverNow(), me.zone))}, ${found.time}` : when ? 'Add a day and a time' : ''}
       />
-      <p id="answer-read" className={`h-4 text-xs ${when && !found ? 'text-brick' : 'text-soft'}`}>
-        {found ? `${sayDay(found.day, dayOf(serverNow(), me.zone))}, ${found.time}` : when ? 'Add a day and a time' : ''}
-      </p>
       {found && (
         <button type="submit" className="mt-1 w-full bg-teal px-3 py-1 font-semibold text-on-teal">
           Propose this time

@@ -1,9 +1,10 @@
 import type { IncomingLine, Me } from '@corvun/contract';
 import { dayOf, findDates, sayDay, sayMinutes } from '@corvun/core';
 import { useState, type FormEvent, type ReactNode } from 'react';
+import { Field } from '../../parts/Field';
 import { serverNow } from '../../parts/useNow';
 import { useDrafts } from './draft';
-import { go, input } from './panels';
+import { go } from './panels';
 import type { Decide } from './SortPlace';
 
 export function EventPanel({
@@ -47,45 +48,23 @@ export function EventPanel({
   };
   return (
     <form onSubmit={submit} className="px-1">
-      <label htmlFor="event-when" className="text-xs text-soft">
-        When: Thursday 14:00, or 14:00-15:30
-      </label>
-      <input
+      <Field
         id="event-when"
-        className={input}
+        label="When: Thursday 14:00, or 14:00-15:30"
         value={when}
+        change={setWhen}
         autoFocus
-        autoComplete="off"
-        onChange={(event) => setWhen(event.target.value)}
-        aria-describedby="event-read"
+        wrong={when !== '' && !found}
+        says={
+          found?.time && day
+            ? `${sayDay(day, wallToday(me))}, ${found.time}${found.endTime ? ` to ${found.endTime}` : `, ${sayMinutes(minutes ?? 60)}`}`
+            : when
+              ? 'Add a day and a time'
+              : ''
+        }
       />
-      <p id="event-read" className="h-4 text-xs text-soft">
-        {found?.time && day
-          ? `${sayDay(day, wallToday(me))}, ${found.time}${found.endTime ? ` to ${found.endTime}` : `, ${sayMinutes(minutes ?? 60)}`}`
-          : when
-            ? 'Add a day and a time'
-            : ''}
-      </p>
-      <label htmlFor="event-guest" className="text-xs text-soft">
-        With, several parted by commas
-      </label>
-      <input
-        id="event-guest"
-        className={input}
-        value={guest}
-        autoComplete="off"
-        onChange={(event) => setGuest(event.target.value)}
-      />
-      <label htmlFor="event-place" className="text-xs text-soft">
-        Place
-      </label>
-      <input
-        id="event-place"
-        className={input}
-        value={place}
-        autoComplete="off"
-        onChange={(event) => setPlace(event.target.value)}
-      />
+      <Field id="event-guest" label="With, several parted by commas" value={guest} change={setGuest} />
+      <Field id="event-place" label="Place" value={place} change={setPlace} />
       {hasAddress && (
         <label className="mt-2 flex items-center gap-2 text-xs">
           <input
@@ -97,20 +76,7 @@ export function EventPanel({
           Send an invitation by mail
         </label>
       )}
-      {inviting && hasAddress && (
-        <>
-          <label htmlFor="event-note" className="mt-1 block text-xs text-soft">
-            A line with it
-          </label>
-          <input
-            id="event-note"
-            className={input}
-            value={note}
-            autoComplete="off"
-            onChange={(event) => setNote(event.target.value)}
-          />
-        </>
-      )}
+      {inviting && hasAddress && <Field id="event-note" label="A line with it" value={note} change={setNote} />}
       <button type="submit" className={go}>
         Put it in the calendar
       </button>

@@ -1,8 +1,8 @@
 import { useState, type FormEvent, type ReactNode } from 'react';
 import { sayMinutes } from '@corvun/core';
 import { useNotes } from '../../data/queries';
+import { Field } from '../../parts/Field';
 import { Choices } from './Choices';
-import { input } from './panels';
 import type { Decide } from './SortPlace';
 
 const MOST_NOTES = 6;
@@ -31,27 +31,20 @@ export function ReferencePanel({ decide }: { decide: Decide }): ReactNode {
         ]}
       />
       <form onSubmit={submit} className="mt-1 px-1">
-        <label htmlFor="note-title" className="text-xs text-soft">
-          Or into the note called
-        </label>
-        <input
+        <Field
           id="note-title"
-          className={input}
+          label="Or into the note called"
           value={title}
+          change={setTitle}
           list="note-titles"
           maxLength={200}
-          autoComplete="off"
-          aria-describedby="note-read"
-          onChange={(event) => setTitle(event.target.value)}
+          says={title.trim() ? (known ? 'Enter writes it into that note' : 'Enter makes this note') : ''}
         />
         <datalist id="note-titles">
           {all.map((note) => (
             <option key={note.id} value={note.title} />
           ))}
         </datalist>
-        <p id="note-read" className="h-4 text-xs text-soft">
-          {title.trim() ? (known ? 'Enter writes it into that note' : 'Enter makes this note') : ''}
-        </p>
       </form>
     </>
   );
@@ -81,22 +74,15 @@ export function DonePanel({ decide }: { decide: Decide }): ReactNode {
         ]}
       />
       <form onSubmit={submit} className="mt-1 px-1">
-        <label htmlFor="done-minutes" className="text-xs text-soft">
-          Or so many minutes
-        </label>
-        <input
+        <Field
           id="done-minutes"
-          className={input}
+          label="Or so many minutes"
           value={text}
+          change={setText}
           inputMode="numeric"
-          autoComplete="off"
-          aria-invalid={wrong}
-          aria-describedby="done-wrong"
-          onChange={(event) => setText(event.target.value)}
+          wrong={wrong}
+          says={wrong ? 'Write a whole number of minutes, 1 to 6000' : ''}
         />
-        <p id="done-wrong" className="h-4 text-xs text-brick">
-          {wrong ? 'Write a whole number of minutes, 1 to 6000' : ''}
-        </p>
       </form>
     </>
   );

@@ -4,11 +4,11 @@ import { useState, type FormEvent, type ReactNode } from 'react';
 import { useLists } from '../../data/queries';
 import { Code } from '../../parts/marks';
 import { serverNow } from '../../parts/useNow';
+import { Field } from '../../parts/Field';
 import { LoadBar } from '../../parts/LoadBar';
 import { Choices, type Choice } from './Choices';
 import type { Decide } from './SortPlace';
 
-export const input = 'w-full border-b border-soft bg-transparent py-1';
 export const go = 'mt-2 w-full bg-teal px-3 py-1 font-semibold text-on-teal';
 
 export function ListPanel({ proposed, choose }: { proposed: string | null; choose: (list: string) => void }): ReactNode {
@@ -85,27 +85,23 @@ export function DayPanel({
     <>
       <Choices label="Days" choices={choices} takesFocus={!words} />
       <form onSubmit={submit} className="mt-1 px-1">
-        <label htmlFor="day-words" className="text-xs text-soft">
-          Or in words: 14 Aug, Friday, week 34
-        </label>
-        <input
+        <Field
           id="day-words"
-          className={input}
+          label="Or in words: 14 Aug, Friday, week 34"
           value={text}
-          autoComplete="off"
+          change={setText}
           autoFocus={words !== ''}
-          onChange={(event) => setText(event.target.value)}
-          aria-describedby="day-read"
+          wrong={text !== '' && !found}
+          says={
+            found?.day
+              ? `Enter puts it on ${sayDay(found.day, today)}`
+              : found?.week
+                ? `Enter puts it in week ${Number(found.week.slice(6))}`
+                : text
+                  ? 'No day or week in these words'
+                  : ''
+          }
         />
-        <p id="day-read" className={`h-4 text-xs ${text && !found ? 'text-brick' : 'text-soft'}`}>
-          {found?.day
-            ? `Enter puts it on ${sayDay(found.day, today)}`
-            : found?.week
-              ? `Enter puts it in week ${Number(found.week.slice(6))}`
-              : text
-                ? 'No day or week in these words'
-                : ''}
-        </p>
       </form>
     </>
   );

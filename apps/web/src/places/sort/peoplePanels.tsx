@@ -1,9 +1,10 @@
 import type { IncomingFull, IncomingLine, Me } from '@corvun/contract';
 import { count, findDates, sayDay, dayOf } from '@corvun/core';
 import { useState, type ReactNode } from 'react';
+import { Field } from '../../parts/Field';
 import { serverNow } from '../../parts/useNow';
 import { useDrafts } from './draft';
-import { go, input } from './panels';
+import { go } from './panels';
 import type { Decide } from './SortPlace';
 
 /** To whom something is handed, and until when it is waited for. */
@@ -26,40 +27,26 @@ export function HandOverPanel({ me, line, decide }: { me: Me; line: IncomingLine
         return void decide({ to: 'hand-over', with: who.trim(), ...(found?.day ? { deadline: found.day } : {}) });
       }}
     >
-      <label htmlFor="hand-to" className="text-xs text-soft">
-        To whom
-      </label>
-      <input
+      <Field
         id="hand-to"
-        className={input}
+        label="To whom"
         value={who}
-        autoFocus
-        autoComplete="off"
-        aria-invalid={missing}
-        aria-describedby="hand-missing"
-        onChange={(event) => {
-          setWho(event.target.value);
+        change={(value) => {
+          setWho(value);
           setMissing(false);
         }}
+        autoFocus
+        wrong={missing}
+        says={missing ? 'Say to whom it goes.' : ''}
       />
-      <p id="hand-missing" className="text-xs text-brick empty:hidden">
-        {missing ? 'Say to whom it goes.' : ''}
-      </p>
-      <label htmlFor="hand-until" className="mt-1 block text-xs text-soft">
-        By when, if it matters
-      </label>
-      <input
+      <Field
         id="hand-until"
-        className={input}
+        label="By when, if it matters"
         value={until}
-        autoComplete="off"
-        aria-invalid={wrong}
-        aria-describedby="hand-read"
-        onChange={(event) => setUntil(event.target.value)}
+        change={setUntil}
+        wrong={wrong}
+        says={wrong ? 'No day in these words' : found?.day ? sayDay(found.day, today) : ''}
       />
-      <p id="hand-read" className={`h-4 text-xs ${wrong ? 'text-brick' : 'text-soft'}`}>
-        {wrong ? 'No day in these words' : found?.day ? sayDay(found.day, today) : ''}
-      </p>
       <button type="submit" className={go}>
         Hand over and wait for it
       </button>

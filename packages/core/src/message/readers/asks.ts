@@ -15,7 +15,7 @@ const ENGLISH: RegExp[] = [
   /[,;:–-] (?:shall|should|may|can|could|would|will|do|did|is|are|have) (?:i|we|you|it|they|he|she)\b[^?]*\?$/i,
   /^(?:someone|somebody) (?:has to|must|should|needs to)\b/i,
   /\b(?:asks?|is asking|are asking) (?:you|whether|if|for)\b/i,
-  /\byour\b.*\b(?:is|are) (?:still )?(?:missing|outstanding|overdue)\b/i,
+  /\byour (?:\p{L}+ ){1,3}(?:is|are) (?:still )?(?:missing|outstanding|overdue)\b/iu,
   /\byou(?:'ll| will)? (?:need|have|are asked|are required|are) to\b/i,
   /\byou(?:'ll| will)? need (?:a|an|the|your|more)\b|\byou (?:must|should|still owe)\b(?! (?:not|no|nothing|see|know|receive|have received)\b)/i,
   /\byou can (?:collect|pick up|fetch)\b|\bi wonder (?:whether|if) you\b/i,

@@ -8,7 +8,7 @@ const AWAY =
 /** "I need it Friday": when something is needed is when it must be there, unless it is needed for that day. */
 const NEEDED =
   /\b(?:needs?|brauchen?|braucht) (?:it|them|this|that|these|those|es|sie|ihn|das|die)(?: (?:back|ready|here|zurück|fertig))?\s*(?:on )?$/i;
-const NOT_BEFORE = /\b(?:not|nicht|never) (?:before|vor|until)(?: dem)?\s+$|,\s*(?:not|nicht)\s+(?:on )?$/i;
+const NOT_BEFORE = /\b(?:not|nicht|never)\b.{0,24}\b(?:before|vor|until)(?: dem)?\s+$|,\s*(?:not|nicht)\s+(?:on )?$/i;
 /** "Correct it before it goes to the printer on 12 August": what happens then ends the time for it. */
 const BEFORE_THAT = /\b(?:before|bevor) (?:it|they|we|this|that|these|the \p{L}+|es|sie|wir|das)\b.{2,60}$/iu;
 /** The day something is moved away from. */
