@@ -87,7 +87,7 @@ function replay(
       const [first = null] = proposed.lists;
       score.of += 1;
       const task = ['list', 'day', 'time'].includes(past.to);
-      const sameWay = task ? ['list', 'day'].includes(proposed.to) : proposed.to === past.to;
+      const sameWay = task ? ['list', 'day', 'time'].includes(proposed.to) : proposed.to === past.to;
       if (sameWay && (!task || first === past.list)) score.whole += 1;
       if (past.list !== null) {
         score.ofLists += 1;

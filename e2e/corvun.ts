@@ -41,6 +41,7 @@ export async function startServer(data: string, env: Record<string, string>): Pr
 }
 
 export interface Letter {
+  from?: string;
   subject?: string;
   text?: string;
   html?: string;

@@ -54,6 +54,10 @@ test('before it goes: everything a task can carry, by keyboard, kept over a relo
   const below = (await rows.allTextContents()).findIndex((text) => text.includes('Ask Lea first.'));
   await expect(rows.nth(below + 1)).toContainText('Read the logger');
   await expect(rows.nth(below + 2)).toContainText('Send the table');
+  await rows.nth(below + 1).press('Enter');
+  await page.getByRole('menuitem', { name: 'How long it takes' }).press('ArrowRight');
+  await page.getByRole('menuitem', { name: '1 h 30' }).click();
+  await expect(rows.nth(below + 1)).toContainText('1 h 30');
   await rows.nth(below + 1).press('x');
   await expect(page.getByRole('checkbox', { name: /Read the logger/ })).toBeChecked();
 });
@@ -158,4 +162,26 @@ test('what the text names is used with a click: a place, a person, a sum', async
   await pane(page).getByLabel('By when, if it matters').press('Enter');
   await expect(said(page)).toContainText('waits on Ines Aalto <ines@aalto-timber.example>, until Fri 7 Aug');
   expect((await corvun.api<Task[]>('/tasks')).some((one) => one.notes === '480 €')).toBe(true);
+});
+
+test('what always got a time is proposed with one, and Enter takes it', async ({ sort: page, corvun }) => {
+  const letter = (number: number) =>
+    corvun.mail({ from: 'Noor Valk <noor@reed-count.example>', subject: `Plots ${number}`, text: 'Could you mark the plots?' });
+  const incoming = () => corvun.api<{ items: { id: string; subject: string }[] }>('/incoming?limit=100&order=newest');
+  for (const [number, start] of [
+    [1, '2026-08-04T08:00'],
+    [2, '2026-08-04T08:30'],
+    [3, '2026-08-04T18:00'],
+  ] as const) {
+    await letter(number);
+    const line = (await incoming()).items.find((one) => one.subject === `Plots ${number}`);
+    await corvun.api('/decisions', 'POST', { incoming: [line?.id], to: 'time', list: 'Field season', start, minutes: 25 });
+  }
+  await letter(4);
+  await openAt(page, corvun, 'Plots 4');
+  const proposal = pane(page).getByRole('region', { name: 'Suggestion' });
+  await expect(proposal).toContainText('like ones were put a day ahead, the middle of 3');
+  const when = /Field season.*?(Tue 4 Aug, \d+:\d\d)/s.exec((await proposal.textContent()) ?? '')?.[1] ?? 'no time';
+  await page.locator('body').press('Enter');
+  await expect(said(page)).toContainText(`has time on ${when.replace(',', ' at')}`);
 });

@@ -51,6 +51,9 @@ const withFiles = (subject: string) =>
     'Content-Type: text/plain; charset=utf-8',
     '',
     'Could you choose the boards? * One * or [two](x)',
+    '- no list',
+    '1. none either',
+    '===',
     '--b',
     'Content-Type: application/pdf; name="quote.pdf"',
     'Content-Disposition: attachment; filename="quote.pdf"',
@@ -210,7 +213,9 @@ describe('a reference', () => {
     expect(page.from[0]?.attachmentList.map((file) => file.name)).toEqual(['quote.pdf', 'terms.txt']);
     expect(page.text).toContain(`[the original](/sort/${one})`);
     expect(page.text).toContain('## More of them');
-    expect(page.text).toContain('> Could you choose the boards? \\* One \\* or \\[two\\](x)');
+    expect(page.text).toContain(
+      ['> Could you choose the boards? \\* One \\* or \\[two\\](x)', '> \\- no list', '> 1\\. none either', '> \\==='].join('\n'),
+    );
     expect((await full(two)).made).toMatchObject([{ kind: 'note', id: note?.id }]);
     await undo();
     expect((await maren.get<Note>(`/notes/${note?.id}`)).body.from).toHaveLength(1);

@@ -1,5 +1,4 @@
-import { sayDay } from '@corvun/core';
-import { dayOf } from '@corvun/core';
+import { dayOf, sayDay } from '@corvun/core';
 import { badField } from '../base/errors';
 import { Note } from '../notes/note.entity';
 import type { Work } from './journal.service';
@@ -16,14 +15,20 @@ export async function keepReference(work: Work, plan: Plan): Promise<Outcome> {
   if (input.note !== undefined && !wanted) throw badField('note', 'Say which note it is written into.');
   const made: Outcome['made'] = [{ kind: 'reference', id: incoming.id, title }];
   if (!wanted) return { made, where: 'is kept for reference' };
-  const notes = await work.manager.findBy(Note, { ownerId: work.ownerId });
-  const known = notes.find((one) => one.id === wanted || one.title.toLowerCase() === wanted.toLowerCase());
   const note =
-    known ?? (await work.insert('note', { title: wanted, text: '', parentId: null, position: work.now, incomingIds: [] }));
+    (await noteCalled(work, wanted)) ??
+    (await work.insert('note', { title: wanted, text: '', parentId: null, position: work.now, incomingIds: [] }));
   const text = `${note.text.trimEnd()}\n\n${sectionOf(plan)}`.trimStart();
   if (text.length > MOST_NOTE) throw badField('note', `“${note.title}” is full. Choose another note.`);
   await work.update('note', note, { text, incomingIds: [...new Set([...note.incomingIds, incoming.id])] });
   return { made: [...made, { kind: 'note', id: note.id, title: note.title }], where: `is in the note “${note.title}”` };
+}
+
+/** The note with this id or this title, in any case. */
+async function noteCalled(work: Work, wanted: string): Promise<Note | null> {
+  const titles = await work.manager.find(Note, { where: { ownerId: work.ownerId }, select: { id: true, title: true } });
+  const known = titles.find((one) => one.id === wanted || one.title.toLowerCase() === wanted.toLowerCase());
+  return known ? work.find('note', known.id, 'note with this id') : null;
 }
 
 /** A message as a section of a page, in Markdown. What the sender wrote must not become marks of the page. */
@@ -37,4 +42,7 @@ function sectionOf({ incoming, title, input, user, now }: Plan): string {
 
 /** Letters that would mark something up, as themselves (CommonMark, 2.4). */
 const plain = (line: string) =>
-  line.replace(/[\\`*_{}[\]<>#|~]|^(?=\s*(?:[-+]|\d{1,9}[.)])\s)/g, (mark) => `\\${mark}`).replace(/^\\(?=\s*\d)/, '');
+  line
+    .replace(/[\\`*_{}[\]<>#|~]/g, '\\$&')
+    .replace(/^(\s*)([-+=])/, '$1\\$2')
+    .replace(/^(\s*\d{1,9})([.)]\s)/, '$1\\$2');

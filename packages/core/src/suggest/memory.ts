@@ -33,8 +33,8 @@ export interface Recalled {
   priority: Priority;
   /** Middle of how long like things took, and of how many. */
   took: { minutes: number; of: number } | null;
-  /** Middle of how many days ahead like things were put, where most of them got a day. */
-  ahead: { days: number; of: number } | null;
+  /** Middle of how many days ahead like things were put, where most of them got a day; whether most got a time, too. */
+  ahead: { days: number; of: number; timed: boolean } | null;
   /** Decisions that share a sender, domain or word with this one. */
   alike: number;
 }
@@ -223,7 +223,8 @@ function tookOf(like: Past[]): Recalled['took'] {
 function aheadOf(like: Past[]): Recalled['ahead'] {
   const days = like.flatMap((one) => one.ahead ?? []).sort((a, b) => a - b);
   if (days.length < LEAST_TIMED || days.length / like.length < DAY_SHARE) return null;
-  return { days: Math.max(0, days[Math.floor(days.length / 2)] ?? 0), of: days.length };
+  const timed = like.filter((one) => one.to === 'time').length > days.length / 2;
+  return { days: Math.max(0, days[Math.floor(days.length / 2)] ?? 0), of: days.length, timed };
 }
 
 function wentTo({ to, list }: Past): string {

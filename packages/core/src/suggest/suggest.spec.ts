@@ -87,6 +87,17 @@ describe('suggest', () => {
     expect(proposed.reasons).toContain('like ones took 40 min, the middle of 5');
   });
 
+  it('proposes a day where like things got one, and a time on it where they got a time', () => {
+    const onDays = memoryOf(...[1, 2, 9].map((ahead) => past({ to: 'day', list: 'Permits', ahead })));
+    expect(propose('Could you send it?', onDays)).toMatchObject({ to: 'day', list: 'Permits', day: '2026-08-05' });
+    const timed = memoryOf(...[0, 0, 3].map((ahead) => past({ to: 'time', list: 'Permits', ahead })));
+    const proposed = propose('Could you send it?', timed);
+    expect(proposed).toMatchObject({ to: 'time', list: 'Permits', day: '2026-08-03', start: null });
+    expect(proposed.reasons).toContain('like ones were put on the same day, the middle of 3');
+    const seldom = memoryOf(past({ to: 'day', list: 'Permits', ahead: 1 }), ...many(4, { list: 'Permits' }));
+    expect(propose('Could you send it?', seldom)).toMatchObject({ to: 'list', day: null });
+  });
+
   it('takes the deadline of the first ask, which gives the title, before any other', () => {
     const text = 'The report is due on 27 August. Please send an outline by 11 August.';
     expect(propose('The fund closes on 27 August. Could you send an outline by 11 August?').deadline).toBe('2026-08-11');

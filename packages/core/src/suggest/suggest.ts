@@ -92,7 +92,7 @@ export function suggest({
   const usualFor = list ? concentration?.get(list) : undefined;
   const guessed = facts.minutes ?? took?.minutes ?? (usualFor ? USUAL_MINUTES[usualFor] : null);
   return {
-    to: day ? 'day' : to,
+    to: day ? (recalled?.ahead?.timed ? 'time' : 'day') : to,
     title: to === 'event' && subject ? subject : title,
     list,
     tags: [...new Set([...tags, ...(isTask ? (recalled?.tags ?? []) : [])])],

@@ -136,6 +136,8 @@ function TaskRow({ me, today, task, lists, showList }: RowsProps & { task: TaskI
   );
 }
 
+const LENGTHS = [5, 15, 30, 45, 60, 90, 120, 180, 240];
+
 interface MenuProps {
   task: TaskInfo;
   today: string;
@@ -196,6 +198,18 @@ function TaskMenu({ task, today, lists, open, setOpen, children }: MenuProps): R
                 onSelect={() => void changeTask(task.id, { plannedDay: null, plannedWeek: null })}
               >
                 No day
+              </DropdownMenu.Item>
+            )}
+          </Sub>
+          <Sub title="How long it takes">
+            {LENGTHS.map((minutes) => (
+              <DropdownMenu.Item key={minutes} className={item} onSelect={() => void changeTask(task.id, { estimate: minutes })}>
+                {sayMinutes(minutes)}
+              </DropdownMenu.Item>
+            ))}
+            {task.estimate !== null && (
+              <DropdownMenu.Item className={item} onSelect={() => void changeTask(task.id, { estimate: null })}>
+                Not known
               </DropdownMenu.Item>
             )}
           </Sub>

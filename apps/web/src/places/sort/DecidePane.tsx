@@ -1,5 +1,5 @@
 import type { DayInfo, IncomingFull, IncomingLine, Me } from '@corvun/contract';
-import { count, sayDay, sayMinutes, type Suggestion } from '@corvun/core';
+import { count, dayOf, sayDay, sayMinutes, sayTime, type Suggestion } from '@corvun/core';
 import type { ReactNode } from 'react';
 import { useCalendars, useLists } from '../../data/queries';
 import { KEYS, keyName } from '../../keys';
@@ -97,7 +97,7 @@ export function DecidePane(props: PaneProps): ReactNode {
       {together.length ? (
         <Together lines={together} />
       ) : (
-        <Card line={line} today={today} day={proposal.day} list={proposal.list} accept={accept}>
+        <Card line={line} today={today} when={whenOf(me, today, proposal.day, choice)} list={proposal.list} accept={accept}>
           <Fields line={line} today={today} me={me} proposal={proposal} />
         </Card>
       )}
@@ -126,7 +126,14 @@ export function DecidePane(props: PaneProps): ReactNode {
                     <ListPanel proposed={proposal.list} choose={(list) => void decide({ to: 'list', list })} />
                   )}
                   {row.panel === 'day' && (
-                    <DayPanel key={line.id} me={me} today={today} days={days} words={drafts[line.id]?.when} decide={decide} />
+                    <DayPanel
+                      key={`${line.id} ${drafts[line.id]?.when ?? ''}`}
+                      me={me}
+                      today={today}
+                      days={days}
+                      words={drafts[line.id]?.when}
+                      decide={decide}
+                    />
                   )}
                   {row.panel === 'time' && <TimePanel me={me} today={today} choice={choice} />}
                   {row.panel === 'event' && (
@@ -179,18 +186,24 @@ function Together({ lines }: { lines: readonly IncomingLine[] }): ReactNode {
   );
 }
 
+function whenOf(me: Me, today: string, day: string | null, { proposed }: TimeChoice): string {
+  if (!proposed) return day ? sayDay(day, today) : '';
+  return `${sayDay(dayOf(proposed.slot.start, me.zone), today)}, ${sayTime(proposed.slot.start, me.zone)}`;
+}
+
 /** The whole proposed decision; calm when nothing is sure. */
 function Card({
   line,
   today,
-  day,
+  when,
   list,
   accept,
   children,
 }: {
   line: IncomingLine;
   today: string;
-  day: string | null;
+  /** The proposed day, with the proposed time on it. */
+  when: string;
   list: string | null;
   accept: () => void;
   children: ReactNode;
@@ -209,12 +222,12 @@ function Card({
       </section>
     );
   }
-  const choosesList = suggestion.to === 'list' && !suggestion.list;
+  const choosesList = suggestion.to === 'list' && !list;
   return (
     <section aria-label="Suggestion" className="mb-3 rounded-sm border border-teal bg-teal-wash px-3 pt-2 pb-3">
       {children}
       <p className="mt-2 flex flex-wrap items-baseline gap-x-2 font-semibold">
-        <Where suggestion={{ ...suggestion, day, list }} today={today} />
+        <Where suggestion={{ ...suggestion, list }} when={when} today={today} />
       </p>
       <ul className="mt-[2px] mb-2 text-xs text-soft">
         {suggestion.reasons.slice(0, 4).map((reason) => (
@@ -247,7 +260,7 @@ const PLAIN: Partial<Record<Suggestion['to'], string>> = {
   person: 'Keep the sender as a person',
 };
 
-function Where({ suggestion, today }: { suggestion: Suggestion; today: string }): ReactNode {
+function Where({ suggestion, when, today }: { suggestion: Suggestion; when: string; today: string }): ReactNode {
   const lists = useLists();
   const calendars = useCalendars();
   const list = lists.data?.find((one) => one.name === suggestion.list);
@@ -261,18 +274,18 @@ function Where({ suggestion, today }: { suggestion: Suggestion; today: string })
           {sayDay(suggestion.start.slice(0, 10), today)}, {suggestion.start.slice(11)}
         </span>,
       );
-  } else if (suggestion.to === 'list' || suggestion.to === 'day') {
+  } else if (['list', 'day', 'time'].includes(suggestion.to)) {
     parts.push(
       list ? (
         <span key="l">
-          {suggestion.day ? '' : 'Task on '}
+          {when ? '' : 'Task on '}
           <Code code={list.code} hue={list.hue} /> {list.name}
         </span>
       ) : (
         <span key="l">Task</span>
       ),
     );
-    if (suggestion.day) parts.push(<span key="d">{sayDay(suggestion.day, today)}</span>);
+    if (when) parts.push(<span key="d">{when}</span>);
   } else parts.push(<span key="o">{PLAIN[suggestion.to] ?? suggestion.to}</span>);
   return parts.flatMap((part, at) =>
     at

@@ -134,9 +134,10 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
     if (together.length) return;
     const suggestion = current?.suggestion;
     if (!suggestion?.sure || !current) return;
-    if (suggestion.to === 'list' && !suggestion.list) return open('list');
+    const { day, list } = proposalOf(current, drafts[current.id]);
+    if (suggestion.to === 'list' && !list) return open('list');
+    if (suggestion.to === 'time') return choice.proposed ? choice.placeAt(choice.proposed.slot.start) : open('time');
     if (suggestion.to === 'answer') return void decideOn({ to: 'answer', reply: 'yes' });
-    const { day } = proposalOf(current, drafts[current.id]);
     void decideOn({
       to: suggestion.to,
       ...(suggestion.start && suggestion.to === 'event' ? { start: suggestion.start } : {}),

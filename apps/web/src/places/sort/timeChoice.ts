@@ -21,6 +21,8 @@ export interface TimeChoice {
   /** The same while a time is being chosen, else none. */
   lit: NumberedGap[];
   best: BestSlot[];
+  /** The slot that is proposed along with a time: the best of the proposed day, else the best there is. */
+  proposed: BestSlot | null;
   minutes: number;
   several: Several | null;
   setSeveral: (several: Several | null) => void;
@@ -58,7 +60,10 @@ export function useTimeChoice({ me, now, days, shown, timed, current, decide }: 
   const deadline = proposal?.deadline
     ? parseIso(proposal.deadline.length > 10 ? proposal.deadline : `${proposal.deadline}T23:59`, me.zone)
     : null;
-  const best = timed ? bestSlots(gapsOf(days), { minutes, concentration, deadline, now, zone: me.zone }) : [];
+  const wish = { minutes, concentration, deadline, now, zone: me.zone };
+  const best = timed ? bestSlots(gapsOf(days), wish) : [];
+  const wanted = current?.suggestion?.to === 'time' ? days.filter((day) => day.day === proposal?.day) : [];
+  const proposed = wanted.length ? (bestSlots(gapsOf(wanted), wish)[0] ?? bestSlots(gapsOf(days), wish)[0] ?? null) : null;
   const iso = (start: number) => new Date(start).toISOString();
   const setSeveral = (next: Several | null) => setKept(timed && next ? { id: timed.id, several: next } : null);
   const placeAt = (start: number, line?: IncomingLine) => void decide({ to: 'time', start: iso(start), minutes }, line);
@@ -66,6 +71,7 @@ export function useTimeChoice({ me, now, days, shown, timed, current, decide }: 
     gaps,
     lit: timed ? gaps : [],
     best,
+    proposed,
     minutes,
     several,
     setSeveral,
