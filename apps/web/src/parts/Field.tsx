@@ -14,7 +14,7 @@ interface FieldProps extends Omit<InputHTMLAttributes<HTMLInputElement>, 'onChan
 export function Field({ id, label, value, change, says, wrong = false, ...input }: FieldProps): ReactNode {
   return (
     <div className="mt-1">
-      <label htmlFor={id} className="block text-xs text-soft">
+      <label htmlFor={id} className="block pb-[3px] text-xs text-soft">
         {label}
       </label>
       <input
