@@ -158,6 +158,9 @@ test('what the text names is used with a click: a place, a person, a sum', async
     .getByRole('button', { name: /^person/ })
     .click();
   await expect(pane(page).getByLabel('To whom')).toHaveValue('Ines Aalto <ines@aalto-timber.example>');
+  await expect(
+    pane(page).locator('#known-people option[value="Tomas Rieger <tomas.rieger@county-water.example>"]'),
+  ).toBeAttached();
   await pane(page).getByLabel('By when, if it matters').fill('Friday');
   await pane(page).getByLabel('By when, if it matters').press('Enter');
   await expect(said(page)).toContainText('waits on Ines Aalto <ines@aalto-timber.example>, until Fri 7 Aug');

@@ -16,6 +16,7 @@ import { FindModule } from './find/find.module';
 import { IncomingModule } from './incoming/incoming.module';
 import { ListsModule } from './lists/lists.module';
 import { NotesModule } from './notes/notes.module';
+import { PeopleModule } from './people/people.module';
 import { SourcesModule } from './sources/sources.module';
 import { StreamModule } from './stream/stream.module';
 import { TasksModule } from './tasks/tasks.module';
@@ -36,6 +37,7 @@ import { TasksModule } from './tasks/tasks.module';
     CaptureModule,
     FindModule,
     NotesModule,
+    PeopleModule,
     SourcesModule,
     ImportsModule,
     DemoModule,

@@ -190,6 +190,9 @@ describe('hand over, person and done', () => {
     expect((await full(second)).person).toBeNull();
     await decide(first, { to: 'person' });
     expect((await full(first)).made).toMatchObject([{ kind: 'person', title: 'Ines Aalto' }]);
+    expect((await maren.get<object[]>('/people')).body).toMatchObject([
+      { name: 'Ines Aalto', address: 'ines@aalto-timber.example' },
+    ]);
     expect((await full(second)).person).toMatchObject({ name: 'Ines Aalto', messages: expect.any(Number) as number });
     expect((await decide(second, { to: 'person' })).body.sentence).toMatch(/went to Ines Aalto, known already/);
   });

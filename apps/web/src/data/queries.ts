@@ -7,6 +7,7 @@ import type {
   Me,
   NoteInfo,
   NoteLine,
+  Person,
   TaskInfo,
 } from '@corvun/contract';
 import { QueryClient, keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query';
@@ -37,6 +38,7 @@ const PAGE = 100;
 export const useMe = () => useQuery({ queryKey: ['me'], queryFn: () => get<Me>('/me'), staleTime: Infinity, retry: false });
 export const useLists = () => useQuery({ queryKey: ['lists'], queryFn: () => get<ListInfo[]>('/lists') });
 export const useTags = () => useQuery({ queryKey: ['tags'], queryFn: () => get<{ name: string; hue: number }[]>('/tags') });
+export const usePeople = () => useQuery({ queryKey: ['people'], queryFn: () => get<(Person & { id: string })[]>('/people') });
 export const useNotes = () => useQuery({ queryKey: ['notes'], queryFn: () => get<NoteLine[]>('/notes') });
 export const useNote = (id: string | null) =>
   useQuery({ queryKey: ['note', id], queryFn: () => get<NoteInfo>(`/notes/${id}`), enabled: id !== null });

@@ -13,7 +13,7 @@ const KEYS: Record<StreamChange['kind'], string[][]> = {
   event: [['days']],
   block: [['days'], ['tasks']],
   decision: [],
-  person: [],
+  person: [['people']],
   note: [['notes'], ['note']],
   source: [['sources'], ['calendars']],
   outbox: [['outbox'], ['sources']],

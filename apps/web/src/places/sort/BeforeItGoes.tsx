@@ -140,7 +140,7 @@ function ExtraFields({ me, draft, proposal, incoming, put, close }: FieldsProps)
       </div>
       <div className="grid grid-cols-2 gap-2">
         <fieldset>
-          <legend className="text-xs text-soft">Priority</legend>
+          <legend className="mb-[3px] text-xs text-soft">Priority</legend>
           <div className="flex border border-soft">
             {PRIORITIES.map((priority) => (
               <label

@@ -1,6 +1,7 @@
 import type { IncomingFull, IncomingLine, Me } from '@corvun/contract';
 import { count, findDates, sayDay, dayOf } from '@corvun/core';
 import { useState, type ReactNode } from 'react';
+import { usePeople } from '../../data/queries';
 import { Field } from '../../parts/Field';
 import { serverNow } from '../../parts/useNow';
 import { useDrafts } from './draft';
@@ -10,6 +11,7 @@ import type { Decide } from './SortPlace';
 /** To whom something is handed, and until when it is waited for. */
 export function HandOverPanel({ me, line, decide }: { me: Me; line: IncomingLine; decide: Decide }): ReactNode {
   const draft = useDrafts((state) => state.drafts[line.id]);
+  const people = usePeople();
   const [who, setWho] = useState(draft?.handTo ?? '');
   const [until, setUntil] = useState('');
   const [missing, setMissing] = useState(false);
@@ -29,6 +31,7 @@ export function HandOverPanel({ me, line, decide }: { me: Me; line: IncomingLine
     >
       <Field
         id="hand-to"
+        list="known-people"
         label="To whom"
         value={who}
         change={(value) => {
@@ -39,6 +42,11 @@ export function HandOverPanel({ me, line, decide }: { me: Me; line: IncomingLine
         wrong={missing}
         says={missing ? 'Say to whom it goes.' : ''}
       />
+      <datalist id="known-people">
+        {people.data?.map(({ id, name, address }) => (
+          <option key={id} value={address && address !== name ? `${name} <${address}>` : name} />
+        ))}
+      </datalist>
       <Field
         id="hand-until"
         label="By when, if it matters"

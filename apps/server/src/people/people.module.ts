@@ -1,0 +1,30 @@
+import { Controller, Get, Module } from '@nestjs/common';
+import { InjectRepository } from '@nestjs/typeorm';
+import { ApiTags } from '@nestjs/swagger';
+import type { Person } from '@corvun/contract';
+import { Repository } from 'typeorm';
+import { Owner } from '../accounts/auth.guard';
+import type { User } from '../accounts/user.entity';
+import { PersonRow } from './person.entity';
+
+const MOST = 1000;
+
+@ApiTags('people')
+@Controller('api/people')
+class PeopleController {
+  constructor(@InjectRepository(PersonRow) private readonly people: Repository<PersonRow>) {}
+
+  /** Everybody known, by name. */
+  @Get()
+  all(@Owner() user: User): Promise<(Person & { id: string })[]> {
+    return this.people.find({
+      where: { ownerId: user.id },
+      order: { name: 'ASC', id: 'ASC' },
+      select: { id: true, name: true, address: true },
+      take: MOST,
+    });
+  }
+}
+
+@Module({ controllers: [PeopleController] })
+export class PeopleModule {}
