@@ -188,3 +188,56 @@ test('what always got a time is proposed with one, and Enter takes it', async ({
   await page.locator('body').press('Enter');
   await expect(said(page)).toContainText(`has time on ${when.replace(',', ' at')}`);
 });
+
+test('a thought that could not be sent comes back into the line, and is sent when the server is there again', async ({
+  sort: page,
+  corvun,
+}) => {
+  await page.keyboard.press('Shift+G');
+  const line = page.getByLabel('A thought');
+  await corvun.kill();
+  await line.fill('Ask Oda about the boots');
+  await line.press('Enter');
+  await expect(page.getByRole('alert')).toContainText('does not answer');
+  await expect(line).toHaveValue('Ask Oda about the boots');
+  await corvun.start();
+  await line.press('Enter');
+  await expect(page.getByRole('list', { name: 'Gathered' }).getByText('Ask Oda about the boots')).toBeVisible();
+});
+
+test('a note changed meanwhile in another window is not overwritten, and what was written stays', async ({
+  sort: page,
+  corvun,
+}) => {
+  const { id } = await corvun.api<{ id: string }>('/notes', 'POST', { title: 'Field hut' });
+  await page.goto(`${corvun.url}/notes/${id}`);
+  await page.keyboard.press('n');
+  const text = page.getByLabel('Text, in Markdown');
+  await text.fill('The key hangs behind the barometer.');
+  await corvun.api(`/notes/${id}`, 'PATCH', { text: 'The lock was changed.' });
+  await expect(page.getByText('The page was changed meanwhile in another place.')).toBeVisible();
+  await text.press('Control+Enter');
+  await expect(page.getByRole('alert')).toContainText('changed meanwhile');
+  await expect(text).toHaveValue('The key hangs behind the barometer.');
+  expect((await corvun.api<{ text: string }>(`/notes/${id}`)).text).toBe('The lock was changed.');
+  await page.goto(`${corvun.url}/notes/nosuchnote`);
+  await expect(page.getByText('There is no note with this id here.')).toBeVisible();
+  await page.getByRole('button', { name: 'Back to the notes' }).click();
+  await expect(page.getByRole('article', { name: 'Field hut' })).toContainText('The lock was changed.');
+});
+
+test('on a telephone a message is decided by touch, with what goes with it', async ({ sort: page, corvun }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await openAt(page, corvun, 'Question about the ditch');
+  await pane(page)
+    .getByRole('button', { name: /^Before it goes/ })
+    .click();
+  await pane(page).getByLabel('Notes').fill('Bring boots.');
+  await pane(page).getByRole('button', { name: /^List/ }).click();
+  await pane(page)
+    .getByRole('group', { name: 'Lists' })
+    .getByRole('button', { name: /Field season/ })
+    .click();
+  await expect(said(page)).toContainText('is on Field season');
+  expect((await corvun.api<Task[]>('/tasks')).some((one) => one.notes === 'Bring boots.')).toBe(true);
+});

@@ -161,6 +161,35 @@ describe('corvun against a server', () => {
     await json('undo');
   });
 
+  it('puts notes, steps and a repeat with a task, and a reference into a note', async () => {
+    const { items } = await json<Inbox>('inbox');
+    const [first, second] = items.map((one) => one.id);
+    const task = await json<{ made: { kind: string }[] }>(
+      'decide',
+      first ?? '',
+      '--to',
+      'shelf',
+      '--notes',
+      'Ask Lea first.',
+      '--step',
+      'Read the logger',
+      'Send the table',
+      '--repeat',
+      'FREQ=MONTHLY',
+    );
+    expect(task.made.map((thing) => thing.kind)).toEqual(['task']);
+    const kept = await json<{ made: { kind: string }[] }>('decide', second ?? '', '--to', 'reference', '--note', 'Gauges');
+    expect(kept.made.map((thing) => thing.kind)).toEqual(['reference', 'note']);
+    expect((await json<{ made: { kind: string; title: string }[] }>('show', second ?? '')).made).toMatchObject([
+      { kind: 'note', title: 'Gauges' },
+    ]);
+    const { code, err } = await corvun('decide', items[2]?.id ?? '', '--to', 'shelf', '--repeat', 'weekly');
+    expect([code, err]).toEqual([1, expect.stringContaining('A repeat rule begins with FREQ=.') as string]);
+    await json('undo');
+    await json('undo');
+    expect((await json<Inbox>('inbox')).items.slice(0, 2).map((one) => one.id)).toEqual([first, second]);
+  });
+
   it('spans several days on request', async () => {
     const one = await json<{ entries: unknown[] }>('agenda', '2026-08-03');
     const five = await json<{ entries: unknown[] }>('agenda', '2026-08-03', '--days', '5');

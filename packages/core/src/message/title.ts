@@ -18,12 +18,15 @@ const LEADS: RegExp[] = [
   /^(?:bitte)(?: (?:auch|noch))*\s+/i,
   /^(?:could|would|can) (?:also )?please\s+/i,
 ];
-const NEED = /^(?:i|we)(?: would|'d)?(?: also)? (?:need|require) (?:from you )?((?:the|your|a|an|one|two|three)\b.*)$/i;
+const NEED =
+  /^(?:i|we)(?: would|'d)?(?: also)? (?:need|require) (?:from you )?((?:the|your|an?|one|two|three|half|some|more)\b.*)$/i;
 const GERMAN_ASK =
   /^(?:könnten|können|würden|kannst|könntest|würdest) (?:sie|du|ihr)(?: (?:bitte|uns|mir|auch|noch))*\s+(.*?)\s+(\p{L}+en)$/iu;
 const GERMAN_INDIRECT =
   /^(?:könnten|können|würden|kannst|könntest|würdest) (?:sie|du|ihr)(?: (?:bitte|uns|mir|auch|noch))*\s+(\p{L}+en,\s+.*)$/iu;
 const GERMAN_POLITE = /^(?!könnten|können|würden|haben|sind|möchten)(\p{L}+en) sie(?: (?:uns|mir|bitte|auch|noch))*\s+(.*)$/iu;
+/** The part of a German verb that stands apart: "rufen Sie mich an" is "mich anrufen". */
+const SEPARABLE = / (ab|an|auf|aus|bei|durch|ein|fest|her|hin|mit|nach|statt|teil|um|vor|weg|weiter|zu|zurück) (\p{L}+en)$/u;
 const DATE_LEAD =
   /\s+(?:by|before|until|till|no later than|on|at|due|from|bis(?: spätestens)?(?: zum)?|am|um|vor|within|not later than)?\s*(?:the|dem|den)?\s*$/i;
 const FOR_ME =
@@ -71,13 +74,14 @@ function titleFromAsk(text: string, start: number, end: number, facts: MessageFa
   let said = withoutDates(text, start, end, facts);
   for (const lead of LEADS) said = said.replace(lead, '');
   const need = NEED.exec(said);
-  if (need) said = `send ${need[1] ?? ''}`;
+  if (need) said = `send ${need[1] ?? ''}`.replace(/ from you$/i, '');
   const indirect = GERMAN_INDIRECT.exec(said);
   const german = indirect ? null : GERMAN_ASK.exec(said);
   if (indirect) said = indirect[1] ?? said;
   if (german) said = `${german[1] ?? ''} ${german[2] ?? ''}`;
   const polite = GERMAN_POLITE.exec(said);
-  if (polite) said = `${polite[2] ?? ''} ${polite[1]?.toLowerCase() ?? ''}`;
+  if (polite) said = `${polite[2] ?? ''} ${polite[1]?.toLowerCase() ?? ''}`.replace(SEPARABLE, ' $1$2');
+  said = said.replace(/^(?:don't|do not) forget\s+/i, 'remember ');
   said = said.replace(/^(?:let (?:me|us) know|tell (?:me|us)|get back to (?:me|us) (?:with|about|on))\s+/i, 'say ');
   said = said
     .replace(FOR_ME, '$1 ')
