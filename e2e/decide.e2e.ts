@@ -211,6 +211,7 @@ test('a note changed meanwhile in another window is not overwritten, and what wa
 }) => {
   const { id } = await corvun.api<{ id: string }>('/notes', 'POST', { title: 'Field hut' });
   await page.goto(`${corvun.url}/notes/${id}`);
+  await expect(page.getByRole('article', { name: 'Field hut' })).toBeVisible();
   await page.keyboard.press('n');
   const text = page.getByLabel('Text, in Markdown');
   await text.fill('The key hangs behind the barometer.');
