@@ -103,7 +103,8 @@ export function suggest({
     deadlineFixed: deadline?.fixed ?? false,
     minutes: isTask || to === 'event' ? (to === 'event' ? facts.minutes : guessed) : facts.minutes,
     reasons,
-    sure: habit !== null || asked || deadline !== undefined || to === 'event',
+    // What no reason can be given for is not proposed.
+    sure: reasons.length > 0 && (habit !== null || asked || deadline !== undefined || to === 'event'),
   };
 }
 
