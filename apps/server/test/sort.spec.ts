@@ -161,7 +161,7 @@ describe('gathered lines', () => {
 });
 
 describe('facts that an older reader found', () => {
-  it('are read anew when the thing is shown', async () => {
+  it('are read anew, once, when the thing is shown', async () => {
     const id = await arrive('Old reading', 'Please pay 480 € by Friday.');
     await server.app
       .get(DataSource)
@@ -175,6 +175,10 @@ describe('facts that an older reader found', () => {
     expect(body.facts.asks).toHaveLength(1);
     expect(body.facts.money).toMatchObject([{ amount: 480 }]);
     expect(body.suggestion.title).toBe('Pay 480 €');
+    const [kept] = await server.app
+      .get(DataSource)
+      .query<{ readerVersion: number; readTitle: string }[]>('SELECT readerVersion, readTitle FROM incoming WHERE id = ?', [id]);
+    expect(kept).toMatchObject({ readerVersion: 2, readTitle: 'Pay 480 €' });
   });
 });
 

@@ -17,13 +17,14 @@ import { AgendaService } from '../agenda/agenda.service';
 import { Source } from '../sources/source.entity';
 import { Clock } from '../base/clock';
 import { Refusal, notFound } from '../base/errors';
+import { Writes } from '../base/writes';
 import type { User } from '../accounts/user.entity';
 import { EventRow } from '../events/event.entity';
 import { List } from '../lists/list.entity';
 import { Memories } from './memories.service';
 import { Incoming, StoredAttachment, attachmentInfo, type KeptInvitation } from './incoming.entity';
 import { Outcomes } from './outcomes.service';
-import { withFreshFacts } from './reading';
+import { isStale, readAnew } from './reading';
 
 export interface Page {
   state: 'waiting' | 'decided';
@@ -53,6 +54,7 @@ export class IncomingService {
     private readonly agenda: AgendaService,
     private readonly memories: Memories,
     private readonly clock: Clock,
+    private readonly writes: Writes,
   ) {}
 
   /** One page, oldest first unless turned. The cursor is the place after the last row. */
@@ -89,6 +91,7 @@ export class IncomingService {
   }
 
   async linesOf(user: User, rows: Incoming[]): Promise<IncomingLine[]> {
+    await this.readAgain(user, rows.filter(isStale));
     const known: Known = {
       memory: await this.memories.of(user.id),
       concentration: new Map((await this.lists.findBy({ ownerId: user.id })).map((list) => [list.name, list.concentration])),
@@ -99,13 +102,22 @@ export class IncomingService {
       ids.length ? (await this.sources.findBy({ ownerId: user.id, id: In(ids) })).map((one) => [one.id, one.name]) : [],
     );
     return Promise.all(
-      rows.map(async (stored) => {
-        const row = withFreshFacts(stored, user);
+      rows.map(async (row) => {
         const kept = row.state === 'waiting' && row.invitation?.answerable ? row.invitation : null;
         const invitation = kept ? { overlaps: await this.overlapsOf(user, kept) } : null;
         return { ...lineOf(row, user, known, invitation), sourceName: names.get(row.sourceId ?? '') ?? '' };
       }),
     );
+  }
+
+  /** What an older reader read is read anew once, when it is next looked at. */
+  private async readAgain(user: User, rows: Incoming[]): Promise<void> {
+    if (!rows.length) return;
+    for (const row of rows) Object.assign(row, readAnew(row, user));
+    await this.writes.write(async (manager) => {
+      for (const { id, facts, readTitle, readerVersion } of rows)
+        await manager.update(Incoming, { id, ownerId: user.id }, { facts, readTitle, readerVersion });
+    });
   }
 
   async one(user: User, id: string): Promise<Incoming> {

@@ -18,16 +18,17 @@ export function readIncoming(
   return { facts, readerVersion: READER_VERSION, readTitle: titleOf(text, facts, subject) };
 }
 
-/** A row whose text was read by an older reader, read anew. What was never read, such as a card, stays. */
-export function withFreshFacts(row: Incoming, user: { name: string; zone: Zone }): Incoming {
-  if (row.readerVersion >= READER_VERSION || row.kind === 'card' || row.conflict) return row;
+/** Whether a row's text was read by an older reader. What was never read, such as a card, is never stale. */
+export const isStale = (row: Incoming): boolean => row.readerVersion < READER_VERSION && row.kind !== 'card' && !row.conflict;
+
+/** The facts of a kept row, read anew. */
+export function readAnew(row: Incoming, user: { name: string; zone: Zone }): ReadFields {
   const from = row.senderAddress ? { name: row.senderName, address: row.senderAddress } : null;
-  const read = readIncoming(row.text, row.subject, from, row.written ?? row.received, user.zone, {
+  return readIncoming(row.text, row.subject, from, row.written ?? row.received, user.zone, {
     bulk: row.bulk,
     invitation: row.facts.invitation,
     names: [user.name.split(' ')[0] ?? user.name],
   });
-  return Object.assign(row, read);
 }
 
 /** The thread a mail belongs to: the first message it refers to, else itself (RFC 5322, 3.6.4). */

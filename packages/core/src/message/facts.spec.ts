@@ -116,6 +116,8 @@ describe('readMessage', () => {
   it('hears one ask where the next sentence only says when it is due', () => {
     expect(read('Please pay the invoice. It is due on 13 August.').asks).toHaveLength(1);
     expect(read('The invoice came. It is due on 13 August.').asks).toHaveLength(1);
+    expect(read('I need it by Friday.').asks).toHaveLength(1);
+    expect(read('It is due on 13 August.').asks).toHaveLength(1);
   });
 
   it('finds places, money and numbers of files, at their places', () => {

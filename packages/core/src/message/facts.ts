@@ -118,7 +118,8 @@ export function readMessage({ text, written, zone, reader = zone, from, bulk, in
     const sentence = read.slice(start, Math.min(end, start + LONGEST));
     if (!/\p{L}/u.test(sentence)) continue;
     // "Please pay it. It is due on 13 August." asks one thing, not two.
-    const goesOn = SAYS_WHEN.test(sentence) && facts.asks.at(-1)?.end === sentences[at - 1]?.end;
+    const asked = at > 0 && facts.asks.length > 0 && facts.asks.at(-1)?.end === sentences[at - 1]?.end;
+    const goesOn = asked && SAYS_WHEN.test(sentence);
     const asks = !bulk && !goesOn && asksReader(sentence, names);
     if (asks && facts.asks.length < MOST_FACTS) facts.asks.push({ text: sentence, start, end });
     const durations = findDurations(sentence);

@@ -12,7 +12,6 @@ const ENGLISH: RegExp[] = [
   /\b(?:still )?(?:have|has)(?: not|n't)(?: yet)? (?:received|heard|had|seen)\b(?!.*\bnobody\b)|\byou promised (?:me|us|to)\b|\b(?:it is|it's) (?:high )?time (?:to|that)\b/i,
   /\bwould help (?:us|me)\b|\bshould be (?:glad|grateful|obliged)\b/i,
   /\b(?:it|that) would (?:help|be (?:good|great|nice|kind|helpful|useful))\b/i,
-  /[,;:–-] (?:shall|should|may|can|could|would|will|do|did|is|are|have) (?:i|we|you|it|they|he|she)\b[^?]*\?$/i,
   /^(?:someone|somebody) (?:has to|must|should|needs to)\b/i,
   /\b(?:asks?|is asking|are asking) (?:you|whether|if|for)\b/i,
   /\byour (?:\p{L}+ ){1,3}(?:is|are) (?:still )?(?:missing|outstanding|overdue)\b/iu,
@@ -23,16 +22,10 @@ const ENGLISH: RegExp[] = [
   /\b(?:is|are) to be \p{L}+(?:ed|en|t|de)\b.*\b(?:by|until|before|within)\b/iu,
   /\b(?:must|should|has to|have to) (?:be with|reach|get to) (?:us|me)\b/i,
   /, (?:please )?(?:do not|don't) \w+/i,
-  /\b(?:do|are|did|have|will|is|has) (?:you|your)\b.*\?$/i,
-  /\b(?:is it|would it be) (?:ok|okay|possible|all right|fine|acceptable)\b.*\?$/i,
-  /^(?:(?:and|so|but|also|then|now|well|ok|hello|hi)[, ]+)*(?:who|what|when|where|which|how|why|whose)\b.*\?$/i,
-  /^(?:(?:and|so|but|also|then|now)[, ]+)*(?:is|are|was|were|do|does|did|has|have|had|will|would|may|might|shall|should|can|could) (?:the|my|our|your|his|her|their|this|that|there|it|they|he|she|we|i|anyone|anybody|someone|somebody|everyone|all|any|\p{Lu}\p{L}+)\b.*\?$/iu,
-  /\b(?:who|what|when|where|which|how|why)\b.*\b(?:you|your|we|us|the trust)\b.*\?$/i,
   /\bthe trust (?:has to|have to|needs to|must|is to|is asked to|should)\b/i,
   /\bif (?:the trust|you|alder fen)\b.*\b(?:has to|have to|must|needs? to)\b/i,
   /\b(?:wants?|needs?|would like|asks?) to know\b|\b(?:is|are|was) asking (?:for|whether|if|about)\b/i,
   /\b(?:let (?:me|us) know|get back to (?:me|us)|remember to|don't forget to|make sure (?:that |to )?|be so kind)\b/i,
-  /\b(?:any chance|does that work|does this work|(?:can|could|shall|should) we|may (?:i|we) (?:have|ask|get))\b.*\?$/i,
   /\b(?:is|are) (?:due|payable)\b(?! to\b)|\bmust (?:be (?:with us|paid|sent|returned|signed|filed)|reach us|arrive)\b/i,
   /\b(?:await(?:ing)?|wait(?:ing)? for|look(?:ing)? forward to) your (?:reply|answer|comments|decision|confirmation|feedback|response|proposal|signature)\b/i,
 ];
@@ -42,13 +35,9 @@ const GERMAN: RegExp[] = [
   /\bbitte\b(?! (?:beachten sie, dass|wenden))/i,
   /\b(?:könnten|können|würden|kannst|könntest|würdest|könnt|könntet) (?:sie|du|ihr)\b/i,
   /\b(?:wir|ich) (?:brauchen?|benötigen?|bitten?) (?:sie|dich|euch|von|noch|den|die|das|um|bis|ihre|deine)\b/i,
-  /\b(?:könnten|können|wollen) wir\b.*\?$/i,
   /\b(?:ich|wir) (?:brauche|brauchen|benötigen?)\b.*\bbis\b/i,
   /\b(?:sie|du) (?:müssen|musst|sollten|solltest)\b(?! (?:sich |dazu |dafür )?(?:noch |weiter |gar |jetzt )?(?:nichts|nicht|keine))/i,
-  /\b(?:haben|hast|sind|bist|wissen|weißt|ist|gibt|passt|geht) (?:sie|du|es|ihnen|dir|das)\b.*\?$/i,
-  /\b(?:wer|was|wann|wo|welche[rsn]?|wie|warum)\b.*\?$/i,
   /\b(?:geben sie (?:mir|uns)|gib (?:mir|uns)|melden sie sich|melde dich|denk(?:en sie|t)? (?:bitte )?daran)\b/i,
-  /^(?:und |oder |aber |dann |also )?\p{L}+ (?:du|sie|ihr|wir|ich|man|jemand|er|es)\b.*\?$/iu,
   /\b(?:ist|sind)\b.*\b(?:bis|spätestens)\b.*\b(?:zu \p{L}+en|\p{L}+zu\p{L}+en)\b/iu,
   /\b(?:ist|sind)\b.*\b(?:mit|ein|vor|ab|nach|zurück|bei|auf|aus)zu\p{L}+en\b/iu,
   /\bbitten (?:\p{L}+ )?um\b(?! (?:ihr |euer |etwas )?(?:verständnis|entschuldigung|nachsicht|geduld))/iu,
@@ -66,14 +55,14 @@ const NOT_ASKS: RegExp[] = [
   /\bplease (?:accept|excuse|forgive)\b|\bthank you for\b(?!.*\b(?:please|could you)\b)/i,
   /\bif you (?:must|have to|need to)\b/i,
   /\b(?:brauche|brauchen) (?:sie|es|ihn|das|die) (?:für|zum|zur|nur)\b/i,
-  /^(?:in (?:urgent|pressing|dringenden) |take care\b|see you\b|look(?:ing)? forward\b|have a (?:good|nice|lovely)|come rain\b|call me [A-Z]\w+[.!]?$|keep well\b|enjoy\b|let's hope\b)/i,
+  /^(?:in (?:urgent|pressing|dringenden) |take care\b|see you\b|look(?:ing)? forward\b|have a (?:good|nice|lovely)|call me [A-Z]\w+[.!]?$|keep well\b|enjoy\b|let's hope\b)/i,
   /\b(?:ask for|bitten um) (?:your|ihr|euer|etwas) (?:understanding|patience|verständnis|nachsicht|geduld)\b|^correct me if\b/i,
   /^(?:who knows|why not|what a|how (?:nice|lovely|kind|good|funny))\b/i,
   /^(?:save|get|buy|shop|discover|order now|read more|jetzt)\b/i,
 ];
 
 /** In what one person writes to another, a question is one to the reader. */
-const QUESTION = /[\p{L}\d)]\s?\?["”’)]*$/u;
+const QUESTION = /\p{L}.*\?["”’)]*$/u;
 
 const WITHIN = 420;
 
