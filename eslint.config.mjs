@@ -55,6 +55,11 @@ export default tseslint.config(
     'formats may import core at most, and knows no database.',
   ),
   forbid(
+    ['packages/keeping/src/**'],
+    [...ours, ...OUTSIDE_OWN_FOLDER, '@nestjs/*', 'typeorm'],
+    'keeping knows the data folder and nothing else of ours.',
+  ),
+  forbid(
     ['apps/*/src/**'],
     ['@corvun/server', '@corvun/web', '@corvun/cli', '@corvun/outside', '@corvun/extension', ...OUTSIDE_OWN_FOLDER],
     'applications import packages, never each other.',

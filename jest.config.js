@@ -22,6 +22,6 @@ module.exports = {
   testMatch: ['**/*.spec.ts'],
   modulePathIgnorePatterns: ['/dist/'],
   transform: { '^.+\\.ts$': swc },
-  moduleNameMapper: { '^@corvun/(core|contract|formats)$': '<rootDir>/packages/$1/src' },
+  moduleNameMapper: { '^@corvun/(core|contract|formats|keeping)$': '<rootDir>/packages/$1/src' },
   testTimeout: 30000,
 };

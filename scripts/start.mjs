@@ -67,7 +67,7 @@ function end(code) {
   process.exitCode = code;
   for (const part of parts) part.kill('SIGTERM');
   // A part that hangs must not keep the terminal; everything acknowledged is on disk already.
-  setTimeout(() => parts.forEach((part) => part.kill('SIGKILL')), 5000).unref();
+  setTimeout(() => parts.forEach((part) => part.kill('SIGKILL')), 10_000).unref();
 }
 process.on('SIGINT', () => end(0));
 process.on('SIGTERM', () => end(0));

@@ -9,6 +9,8 @@ import { join } from 'node:path';
 import { AppModule } from './app.module';
 import { CONFIG, type Config } from './base/config';
 import { fromValidation } from './base/errors';
+import { onlyOwnHosts } from './base/hosts';
+import { refuseDeepJson } from './base/json-depth';
 
 const BODY_LIMIT = '1mb';
 
@@ -37,7 +39,11 @@ export async function createApp(logLevels: LogLevel[] = ['warn', 'error', 'fatal
       referrerPolicy: { policy: 'no-referrer' },
     }),
   );
-  app.useBodyParser('json', { limit: BODY_LIMIT });
+  const { hosts, origin } = app.get<Config>(CONFIG);
+  // Behind something that does TLS the address of whoever asks stands in a header, and is believed from this machine only.
+  if (origin) app.set('trust proxy', 'loopback');
+  app.use(onlyOwnHosts(hosts));
+  app.useBodyParser('json', { limit: BODY_LIMIT, verify: refuseDeepJson });
   app.use(cookieParser());
   app.use('/api', (_request: Request, response: Response, next: NextFunction) => {
     response.setHeader('Cache-Control', 'no-store');
@@ -53,7 +59,6 @@ export async function createApp(logLevels: LogLevel[] = ['warn', 'error', 'fatal
   const http: express.Express = app.getHttpAdapter().getInstance();
   http.get('/api/openapi.json', (_request: Request, response: Response) => void response.json(document));
   serveWeb(app);
-  app.enableShutdownHooks();
   return app;
 }
 

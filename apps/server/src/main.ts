@@ -1,26 +1,65 @@
 import 'reflect-metadata';
+import { KeepingError, inspectFolder } from '@corvun/keeping';
+import type { NestExpressApplication } from '@nestjs/platform-express';
 import { createApp } from './app';
 import { CONFIG, ConfigError, readConfig, type Config } from './base/config';
+import { MIGRATION_NAMES } from './base/migration-names';
 import { DemoService } from './demo/demo.service';
 
+/** Milliseconds that what has begun is waited for at the end; whoever started Corvun waits longer. */
+const GRACE = 6000;
+
 async function main(): Promise<void> {
-  readConfig(process.env);
+  // Whatever is written, from here on and by whichever library, is this user's alone.
+  process.umask(0o077);
+  const { data } = readConfig(process.env);
+  inspectFolder(data, MIGRATION_NAMES);
   const app = await createApp();
   const config = app.get<Config>(CONFIG);
   if (config.demo) await app.get(DemoService).prepare();
   app.getHttpServer().keepAliveTimeout = 65_000;
   await app.listen(config.port, config.host);
+  endWith(app);
   process.stdout.write(`listening on http://${config.host}:${config.port}\n`);
+}
+
+/** At SIGTERM or SIGINT: nothing new is begun, what has begun is finished, and everything stands in the database file. */
+function endWith(app: NestExpressApplication): void {
+  let ending = false;
+  const end = () => {
+    if (ending) return;
+    ending = true;
+    const server = app.getHttpServer();
+    // A browser keeps its connections for a minute; only those that wait for an answer are waited for.
+    const idle = setInterval(() => server.closeIdleConnections(), 50);
+    setTimeout(() => server.closeAllConnections(), GRACE).unref();
+    app
+      .close()
+      .catch((problem: unknown) => process.stderr.write(`${explain(problem)}\n`))
+      .finally(() => {
+        clearInterval(idle);
+        process.exit(0);
+      });
+  };
+  process.on('SIGTERM', end);
+  process.on('SIGINT', end);
 }
 
 /** What went wrong at the start, for whoever started it: a sentence where there is one. */
 function explain(problem: unknown): string {
-  if (problem instanceof ConfigError) return problem.message;
+  if (problem instanceof ConfigError || problem instanceof KeepingError) return problem.message;
   const text = problem instanceof Error ? (problem.stack ?? problem.message) : String(problem);
+  if (/SQLITE_FULL|ENOSPC|EDQUOT/.test(`${text} ${codeIn(problem)}`))
+    return 'The disk is full, so Corvun cannot start. Nothing was lost; make room, then start it again.';
   if (!/EADDRINUSE/.test(text)) return text;
   const where = problem instanceof Error ? problem.message : text;
   return `A port that Corvun needs is taken by another program (${where}). Choose others with PORT, SMTP_PORT and OUTSIDE_PORT.`;
 }
+
+const codeIn = (problem: unknown): string => {
+  const { code, driverError } = (problem ?? {}) as { code?: string; driverError?: { code?: string } };
+  return `${code ?? ''} ${driverError?.code ?? ''}`;
+};
 
 main().catch((problem: unknown) => {
   process.stderr.write(`${explain(problem)}\n`);

@@ -19,6 +19,7 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { Type } from 'class-transformer';
+import { IsDay, IsDeadline, IsWeek, Maybe, NotBlank } from './rules';
 import type { Destination, Priority } from '@corvun/core';
 
 const DESTINATIONS: Destination[] = [
@@ -36,13 +37,7 @@ const DESTINATIONS: Destination[] = [
   'drop',
 ];
 const PRIORITIES: Priority[] = ['high', 'normal', 'low'];
-const DAY = /^\d{4}-\d{2}-\d{2}$/;
-const WEEK = /^\d{4}-W\d{2}$/;
-const DEADLINE = /^\d{4}-\d{2}-\d{2}(T\d{2}:\d{2})?$/;
 const say = {
-  day: { message: 'Write the day as YYYY-MM-DD.' },
-  week: { message: 'Write the week as YYYY-Www, for example 2026-W34.' },
-  deadline: { message: 'Write the deadline as YYYY-MM-DD or YYYY-MM-DDTHH:MM.' },
   time: { message: 'Write the time as YYYY-MM-DDTHH:MM, with or without an offset.' },
   minutes: { message: 'The duration is a whole number of minutes from 1 to 6000.' },
   title: { message: 'The title has 1 to 500 characters.' },
@@ -53,14 +48,14 @@ export class MailOutInput {
   @IsIn(['reply', 'forward'], { message: 'A mail is a reply or a forward.' }) kind: 'reply' | 'forward';
   @IsString() @MaxLength(50_000) text: string;
   /** To whom it is forwarded; a reply goes to the sender. */
-  @IsOptional() @IsEmail({}, { message: 'That is not a mail address.' }) to?: string;
+  @Maybe() @IsEmail({}, { message: 'That is not a mail address.' }) to?: string;
 }
 
 /** Another task from the same message. Without a list or a day it goes where the first goes. */
 export class AlsoInput {
-  @IsString() @Length(1, 500, say.title) title: string;
-  @IsOptional() @IsString() @MaxLength(200) list?: string;
-  @IsOptional() @Matches(DAY, say.day) day?: string;
+  @IsString() @Length(1, 500, say.title) @NotBlank('The title') title: string;
+  @Maybe() @IsString() @MaxLength(200) list?: string;
+  @Maybe() @IsDay() day?: string;
 }
 
 /** One stretch of time that is set aside. */
@@ -80,78 +75,83 @@ export class DecideInput {
   @IsIn(DESTINATIONS, { message: `The destination is one of: ${DESTINATIONS.join(', ')}.` })
   to: Destination;
 
-  @IsOptional() @IsString() @Length(1, 500, say.title) title?: string;
-  @IsOptional() @IsString() @MaxLength(100_000) notes?: string;
+  @Maybe() @IsString() @Length(1, 500, say.title) @NotBlank('The title') title?: string;
+  @Maybe() @IsString() @MaxLength(100_000) notes?: string;
   /** Name or id of a list. */
   @IsOptional() @IsString() @MaxLength(200) list?: string | null;
-  @IsOptional() @Matches(DAY, say.day) day?: string;
-  @IsOptional() @Matches(WEEK, say.week) week?: string;
-  @IsOptional() @IsISO8601({}, say.time) start?: string;
+  @Maybe() @IsDay() day?: string;
+  @Maybe() @IsWeek() week?: string;
+  @Maybe() @IsISO8601({}, say.time) start?: string;
   @IsOptional() @IsInt(say.minutes) @Min(1, say.minutes) @Max(6000, say.minutes) minutes?: number | null;
-  @IsOptional() @Matches(DEADLINE, say.deadline) deadline?: string | null;
-  @IsOptional() @IsBoolean() fixed?: boolean;
-  @IsOptional() @IsArray() @ArrayMaxSize(50) @IsString({ each: true }) @MaxLength(80, { each: true }) tags?: string[];
-  @IsOptional() @IsIn(PRIORITIES, { message: 'The priority is high, normal or low.' }) priority?: Priority;
+  @IsOptional() @IsDeadline() deadline?: string | null;
+  @Maybe() @IsBoolean() fixed?: boolean;
+  @Maybe() @IsArray() @ArrayMaxSize(50) @IsString({ each: true }) @MaxLength(80, { each: true }) tags?: string[];
+  @Maybe() @IsIn(PRIORITIES, { message: 'The priority is high, normal or low.' }) priority?: Priority;
   /** With whom: a name or a mail address (event, person, hand over). */
-  @IsOptional() @IsString() @MaxLength(320) with?: string;
-  @IsOptional() @Matches(DAY, say.day) lookAgain?: string;
-  @IsOptional() @IsString() @MaxLength(500) location?: string;
-  @IsOptional() @IsIn(['yes', 'maybe', 'no']) reply?: 'yes' | 'maybe' | 'no';
+  @Maybe() @IsString() @MaxLength(320) with?: string;
+  @Maybe() @IsDay() lookAgain?: string;
+  @Maybe() @IsString() @MaxLength(500) location?: string;
+  @Maybe() @IsIn(['yes', 'maybe', 'no']) reply?: 'yes' | 'maybe' | 'no';
   /** Event: the guest gets an invitation by mail with this note; absent: nothing is sent. */
-  @IsOptional() @IsString() @MaxLength(5000) invite?: string;
+  @Maybe() @IsString() @MaxLength(5000) invite?: string;
   /** More tasks from the same message, each with its own place. */
-  @IsOptional() @IsArray() @ArrayMaxSize(20) @ValidateNested({ each: true }) @Type(() => AlsoInput) also?: AlsoInput[];
+  @Maybe() @IsArray() @ArrayMaxSize(20) @ValidateNested({ each: true }) @Type(() => AlsoInput) also?: AlsoInput[];
   /** Steps of the task, in order. */
-  @IsOptional()
+  @Maybe()
   @IsArray()
   @ArrayMaxSize(100)
   @IsString({ each: true })
   @Length(1, 500, { each: true, ...say.title })
   steps?: string[];
   /** Ids of the attachments that the task carries along; absent: all of them. */
-  @IsOptional() @IsArray() @ArrayMaxSize(200) @IsString({ each: true }) @MaxLength(40, { each: true }) keep?: string[];
+  @Maybe() @IsArray() @ArrayMaxSize(200) @IsString({ each: true }) @MaxLength(40, { each: true }) keep?: string[];
   /** RRULE without its prefix (RFC 5545, 3.3.10). */
-  @IsOptional() @IsString() @MaxLength(300) @Matches(/^FREQ=/, { message: 'A repeat rule begins with FREQ=.' }) repeat?: string;
+  @Maybe() @IsString() @MaxLength(300) @Matches(/^FREQ=/, { message: 'A repeat rule begins with FREQ=.' }) repeat?: string;
   /** Time: several blocks for the same task, instead of one from `start`. */
-  @IsOptional() @IsArray() @ArrayMaxSize(20) @ValidateNested({ each: true }) @Type(() => SlotInput) slots?: SlotInput[];
+  @Maybe() @IsArray() @ArrayMaxSize(20) @ValidateNested({ each: true }) @Type(() => SlotInput) slots?: SlotInput[];
   /** Reference: id of the note it is written into, or the title of a new one; absent: it is only kept. */
-  @IsOptional() @IsString() @Length(1, 200, { message: 'A note is named in 1 to 200 characters.' }) note?: string;
+  @Maybe() @IsString() @Length(1, 200, { message: 'A note is named in 1 to 200 characters.' }) note?: string;
   /** Done already, by a mail: it goes out after a pause in which undo still holds it back. */
-  @IsOptional() @ValidateNested() @Type(() => MailOutInput) mail?: MailOutInput;
+  @Maybe() @ValidateNested() @Type(() => MailOutInput) mail?: MailOutInput;
 }
 
 export class CaptureInput {
-  @IsString() @Length(1, 2000, { message: 'The line has 1 to 2000 characters.' }) text: string;
-  @IsOptional() @IsString() @MaxLength(100_000) note?: string;
-  @IsOptional()
+  @IsString() @Length(1, 2000, { message: 'The line has 1 to 2000 characters.' }) @NotBlank('The line') text: string;
+  @Maybe() @IsString() @MaxLength(100_000) note?: string;
+  @Maybe()
   @IsString()
   @MaxLength(2000)
   @Matches(/^https?:\/\//, { message: 'The address of a page begins with http:// or https://.' })
   url?: string;
   /** When it was written, where it is sent later: words like “tomorrow” are meant from then. */
-  @IsOptional() @IsISO8601({ strict: true }) at?: string;
+  @Maybe() @IsISO8601({ strict: true }) at?: string;
   /** Into the inbox, whatever the line says of days and lists: it is only gathered now. */
-  @IsOptional() @IsBoolean() inbox?: boolean;
+  @Maybe() @IsBoolean() inbox?: boolean;
   /** Chosen by the sender: the same key is taken once, however often it is sent. */
-  @IsOptional() @Matches(/^[\w-]{8,64}$/, { message: 'A key has 8 to 64 letters, digits, - or _.' }) key?: string;
+  @Maybe() @Matches(/^[\w-]{8,64}$/, { message: 'A key has 8 to 64 letters, digits, - or _.' }) key?: string;
 }
 
 export class TaskChange {
-  @IsOptional() @IsInt() version?: number;
-  @IsOptional() @IsString() @Length(1, 500, say.title) title?: string;
-  @IsOptional() @IsString() @MaxLength(100_000) notes?: string;
+  @Maybe() @IsInt() version?: number;
+  @Maybe() @IsString() @Length(1, 500, say.title) @NotBlank('The title') title?: string;
+  @Maybe() @IsString() @MaxLength(100_000) notes?: string;
   @IsOptional() @IsString() @MaxLength(200) list?: string | null;
-  @IsOptional() @IsArray() @ArrayMaxSize(50) @IsString({ each: true }) tags?: string[];
-  @IsOptional() @IsIn(PRIORITIES) priority?: Priority;
+  @Maybe()
+  @IsArray()
+  @ArrayMaxSize(50)
+  @IsString({ each: true })
+  @MaxLength(80, { each: true, message: 'A tag has at most 80 characters.' })
+  tags?: string[];
+  @Maybe() @IsIn(PRIORITIES) priority?: Priority;
   @IsOptional() @IsInt(say.minutes) @Min(1, say.minutes) @Max(6000, say.minutes) estimate?: number | null;
-  @IsOptional() @IsIn(['NEEDS-ACTION', 'IN-PROCESS', 'COMPLETED', 'CANCELLED']) status?:
+  @Maybe() @IsIn(['NEEDS-ACTION', 'IN-PROCESS', 'COMPLETED', 'CANCELLED']) status?:
     'NEEDS-ACTION' | 'IN-PROCESS' | 'COMPLETED' | 'CANCELLED';
-  @IsOptional() @Matches(DAY, say.day) plannedDay?: string | null;
-  @IsOptional() @Matches(WEEK, say.week) plannedWeek?: string | null;
-  @IsOptional() @Matches(DEADLINE, say.deadline) deadline?: string | null;
-  @IsOptional() @IsBoolean() deadlineFixed?: boolean;
-  @IsOptional() @IsBoolean() shelved?: boolean;
-  @IsOptional() @Matches(DAY, say.day) lookAgain?: string | null;
+  @IsOptional() @IsDay() plannedDay?: string | null;
+  @IsOptional() @IsWeek() plannedWeek?: string | null;
+  @IsOptional() @IsDeadline() deadline?: string | null;
+  @Maybe() @IsBoolean() deadlineFixed?: boolean;
+  @Maybe() @IsBoolean() shelved?: boolean;
+  @IsOptional() @IsDay() lookAgain?: string | null;
 }
 
 export class BlockInput {
@@ -162,32 +162,32 @@ export class BlockInput {
 
 /** New times of a block or an event; of a repeating event, of one occurrence. All-day events take days. */
 export class TimesChange {
-  @IsOptional() @IsInt() version?: number;
+  @Maybe() @IsInt() version?: number;
   /** Original start of the occurrence (RECURRENCE-ID): wall-clock time or day. */
-  @IsOptional() @Matches(/^\d{4}-\d{2}-\d{2}(T\d{2}:\d{2})?$/) occurrence?: string;
+  @Maybe() @Matches(/^\d{4}-\d{2}-\d{2}(T\d{2}:\d{2})?$/) occurrence?: string;
   @IsISO8601({}, say.time) start: string;
   @IsInt(say.minutes) @Min(1, say.minutes) @Max(20_160, say.minutes) minutes: number;
 }
 
 export class CalendarChange {
-  @IsOptional() @IsInt() version?: number;
-  @IsOptional() @IsBoolean() shown?: boolean;
-  @IsOptional() @IsBoolean() busy?: boolean;
+  @Maybe() @IsInt() version?: number;
+  @Maybe() @IsBoolean() shown?: boolean;
+  @Maybe() @IsBoolean() busy?: boolean;
 }
 
 export class NoteInput {
-  @IsString() @Length(1, 200, { message: 'The title has 1 to 200 characters.' }) title: string;
+  @IsString() @Length(1, 200, { message: 'The title has 1 to 200 characters.' }) @NotBlank('The title') title: string;
 }
 
 export class NoteChange {
-  @IsOptional() @IsInt() version?: number;
-  @IsOptional() @IsString() @Length(1, 200, { message: 'The title has 1 to 200 characters.' }) title?: string;
-  @IsOptional() @IsString() @MaxLength(500_000, { message: 'A note holds at most 500 000 characters.' }) text?: string;
+  @Maybe() @IsInt() version?: number;
+  @Maybe() @IsString() @Length(1, 200, { message: 'The title has 1 to 200 characters.' }) @NotBlank('The title') title?: string;
+  @Maybe() @IsString() @MaxLength(500_000, { message: 'A note holds at most 500 000 characters.' }) text?: string;
 }
 
 export class ListInput {
-  @IsString() @Length(1, 80, { message: 'The name has 1 to 80 characters.' }) name: string;
-  @IsOptional() @IsBoolean() project?: boolean;
+  @IsString() @Length(1, 80, { message: 'The name has 1 to 80 characters.' }) @NotBlank('The name') name: string;
+  @Maybe() @IsBoolean() project?: boolean;
 }
 
 export class SignInInput {
@@ -196,12 +196,17 @@ export class SignInInput {
 }
 
 export class AccountInput {
-  @IsString() @Length(1, 120, { message: 'The name has 1 to 120 characters.' }) name: string;
+  @IsString() @Length(1, 120, { message: 'The name has 1 to 120 characters.' }) @NotBlank('The name') name: string;
   @IsEmail({}, { message: 'This is not a mail address.' }) @MaxLength(320) email: string;
   @IsString() @MinLength(10, { message: 'The password has at least 10 characters.' }) @MaxLength(200) password: string;
-  @IsOptional() @IsString() @MaxLength(80) zone?: string;
+  @Maybe() @IsString() @MaxLength(80) zone?: string;
+}
+
+export class PasswordInput {
+  @IsString() @IsNotEmpty({ message: 'Write the present password.' }) @MaxLength(200) present: string;
+  @IsString() @MinLength(10, { message: 'The password has at least 10 characters.' }) @MaxLength(200) wanted: string;
 }
 
 export class TokenInput {
-  @IsString() @Length(1, 80, { message: 'The name has 1 to 80 characters.' }) name: string;
+  @IsString() @Length(1, 80, { message: 'The name has 1 to 80 characters.' }) @NotBlank('The name') name: string;
 }

@@ -13,6 +13,7 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
+import { Maybe } from './rules';
 import type { SourceKind } from './sources';
 
 const KINDS: SourceKind[] = ['mailbox', 'chat', 'tracker', 'notes', 'feed'];
@@ -29,23 +30,23 @@ export class BoardInput {
 }
 
 export class SettingsInput {
-  @IsOptional() @IsArray() @ArrayMaxSize(200) @IsString({ each: true }) folders?: string[];
-  @IsOptional() @IsBoolean() unreadOnly?: boolean;
-  @IsOptional() @IsInt() @Min(1) @Max(36_500) days?: number;
+  @Maybe() @IsArray() @ArrayMaxSize(200) @IsString({ each: true }) folders?: string[];
+  @Maybe() @IsBoolean() unreadOnly?: boolean;
+  @Maybe() @IsInt() @Min(1) @Max(36_500) days?: number;
   @IsOptional() @IsString() @MaxLength(500) moveTo?: string | null;
-  @IsOptional() @IsString() @MaxLength(60) mark?: string;
-  @IsOptional() @IsBoolean() direct?: boolean;
-  @IsOptional() @IsArray() @ArrayMaxSize(100) @IsString({ each: true }) words?: string[];
-  @IsOptional() @IsArray() @ArrayMaxSize(500) @IsString({ each: true }) channels?: string[];
-  @IsOptional() @IsString() @MaxLength(60) decidedMark?: string;
-  @IsOptional() @IsArray() @ArrayMaxSize(100) @ValidateNested({ each: true }) @Type(() => BoardInput) boards?: BoardInput[];
-  @IsOptional() @IsIn(['fixed', 'flexible', 'none']) due?: 'fixed' | 'flexible' | 'none';
-  @IsOptional() @IsBoolean() writeTime?: boolean;
+  @Maybe() @IsString() @MaxLength(60) mark?: string;
+  @Maybe() @IsBoolean() direct?: boolean;
+  @Maybe() @IsArray() @ArrayMaxSize(100) @IsString({ each: true }) words?: string[];
+  @Maybe() @IsArray() @ArrayMaxSize(500) @IsString({ each: true }) channels?: string[];
+  @Maybe() @IsString() @MaxLength(60) decidedMark?: string;
+  @Maybe() @IsArray() @ArrayMaxSize(100) @ValidateNested({ each: true }) @Type(() => BoardInput) boards?: BoardInput[];
+  @Maybe() @IsIn(['fixed', 'flexible', 'none']) due?: 'fixed' | 'flexible' | 'none';
+  @Maybe() @IsBoolean() writeTime?: boolean;
   @IsOptional() @IsString() @MaxLength(80) tag?: string | null;
-  @IsOptional() @IsArray() @ArrayMaxSize(200) @IsString({ each: true }) leaveOut?: string[];
+  @Maybe() @IsArray() @ArrayMaxSize(200) @IsString({ each: true }) leaveOut?: string[];
   @IsOptional() @IsInt() @Min(1) @Max(36_500) untouchedDays?: number | null;
   @IsOptional() @IsString() @MaxLength(200) list?: string | null;
-  @IsOptional() @IsBoolean() busy?: boolean;
+  @Maybe() @IsBoolean() busy?: boolean;
 }
 
 /** How to reach a source, and what to bring in. */
@@ -53,20 +54,20 @@ export class SourceInput {
   @IsIn(KINDS, { message: `The kind is one of: ${KINDS.join(', ')}.` }) kind: SourceKind;
   @IsString() @Length(1, 80, NAME) name: string;
   @IsString() @Length(1, 2000, ADDRESS) address: string;
-  @IsOptional() @IsString() @MaxLength(320) account?: string;
+  @Maybe() @IsString() @MaxLength(320) account?: string;
   /** Password or token; kept encrypted and never given out again. */
-  @IsOptional() @IsString() @MaxLength(4000) secret?: string;
-  @IsOptional() @ValidateNested() @Type(() => SettingsInput) settings?: SettingsInput;
+  @Maybe() @IsString() @MaxLength(4000) secret?: string;
+  @Maybe() @ValidateNested() @Type(() => SettingsInput) settings?: SettingsInput;
 }
 
 export class SourceChange {
-  @IsOptional() @IsInt() version?: number;
-  @IsOptional() @IsString() @Length(1, 80, NAME) name?: string;
-  @IsOptional() @IsString() @Length(1, 2000, ADDRESS) address?: string;
-  @IsOptional() @IsString() @MaxLength(320) account?: string;
-  @IsOptional() @IsString() @MaxLength(4000) secret?: string;
-  @IsOptional() @ValidateNested() @Type(() => SettingsInput) settings?: SettingsInput;
-  @IsOptional() @IsIn(['active', 'paused']) state?: 'active' | 'paused';
+  @Maybe() @IsInt() version?: number;
+  @Maybe() @IsString() @Length(1, 80, NAME) name?: string;
+  @Maybe() @IsString() @Length(1, 2000, ADDRESS) address?: string;
+  @Maybe() @IsString() @MaxLength(320) account?: string;
+  @Maybe() @IsString() @MaxLength(4000) secret?: string;
+  @Maybe() @ValidateNested() @Type(() => SettingsInput) settings?: SettingsInput;
+  @Maybe() @IsIn(['active', 'paused']) state?: 'active' | 'paused';
 }
 
 export class SettleInput {

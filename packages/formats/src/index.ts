@@ -1,4 +1,4 @@
-export { readMail, sha256 } from './mail/readMail';
+export { readHeaders, readMail, sha256 } from './mail/readMail';
 export type { Mail, MailAddress, MailAttachment } from './mail/readMail';
 export { MailError, MAIL_LIMITS } from './mail/limits';
 export type { MailLimits } from './mail/limits';
@@ -12,7 +12,7 @@ export type { ExpandedEvent } from './calendar/expandCalendar';
 export { streamCalendar, CALENDAR_LIMITS } from './calendar/streamCalendar';
 export type { CalendarItem } from './calendar/streamCalendar';
 export type { CalendarTodo } from './calendar/todo';
-export type { Participant } from './calendar/readCalendar';
+export type { Participant } from './calendar/about';
 export { answerTo, readItip, writeRequest } from './calendar/itip';
 export type { Itip, Method, Outgoing } from './calendar/itip';
 export { readVcards } from './people/readVcards';

@@ -1,18 +1,19 @@
 import { Body, Controller, Delete, Get, HttpCode, Inject, Param, Post, Req, Res } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { isoInZone } from '@corvun/core';
-import { AccountInput, SignInInput, TokenInput, type Me } from '@corvun/contract';
+import { AccountInput, PasswordInput, SignInInput, TokenInput, type Me } from '@corvun/contract';
 import type { Request, Response } from 'express';
 import { Clock } from '../base/clock';
 import { CONFIG, type Config } from '../base/config';
 import { Refusal, notFound } from '../base/errors';
 import { AccountsService } from './accounts.service';
-import { COOKIE, Open, Owner } from './auth.guard';
+import { COOKIE, CurrentAccess, Open, Owner } from './auth.guard';
 import { hashSecret } from './passwords';
-import type { User } from './user.entity';
+import type { Access, User } from './user.entity';
 
 export const DEMO_EMAIL = 'maren.holt@alderfen.example';
 const LOOPBACK = /^(?:::1|::ffff:127\.|127\.)/;
+/** A name that only this machine has; the demo lets nobody else in. */
 const LOCAL_NAMES = /^(?:localhost|127\.0\.0\.1|\[::1\])(?::\d+)?$/;
 
 @ApiTags('accounts')
@@ -34,8 +35,12 @@ export class AccountsController {
   @Open()
   @Post('session')
   @HttpCode(204)
-  async signIn(@Body() { email, password }: SignInInput, @Res({ passthrough: true }) response: Response): Promise<void> {
-    await this.open(await this.accounts.signIn(email, password), response);
+  async signIn(
+    @Body() { email, password }: SignInInput,
+    @Req() request: Request,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<void> {
+    await this.open(await this.accounts.signIn(email, password, request.ip ?? ''), response);
   }
 
   /** Signs in as the demo user: only in the demo, and only from this machine. */
@@ -55,6 +60,29 @@ export class AccountsController {
     const cookie = (request.cookies as Record<string, string> | undefined)?.[COOKIE];
     if (cookie) await this.accounts.withdraw({ secretHash: hashSecret(cookie) });
     response.clearCookie(COOKIE, { path: '/' });
+  }
+
+  /** Ends every session of this user, this one too. Tokens stay; they are withdrawn one by one. */
+  @Post('session/everywhere')
+  @HttpCode(200)
+  async signOutEverywhere(@Owner() user: User, @Res({ passthrough: true }) response: Response): Promise<{ ended: number }> {
+    const ended = await this.accounts.signOutEverywhere(user.id);
+    response.clearCookie(COOKIE, { path: '/' });
+    return { ended };
+  }
+
+  /** Sets another password; every other session ends. */
+  @Post('password')
+  @HttpCode(204)
+  async changePassword(
+    @Owner() user: User,
+    @CurrentAccess() access: Access,
+    @Body() { present, wanted }: PasswordInput,
+    @Req() request: Request,
+  ): Promise<void> {
+    if (access.kind !== 'session')
+      throw new Refusal(403, 'not-allowed', 'A token cannot change the password; sign in with the password for that.');
+    await this.accounts.changePassword(user, present, wanted, access, request.ip ?? '');
   }
 
   @Open()
@@ -93,7 +121,13 @@ export class AccountsController {
 
   private async open(user: User, response: Response): Promise<void> {
     const { secret } = await this.accounts.grant(user.id, 'session', 'browser');
-    response.cookie(COOKIE, secret, { httpOnly: true, sameSite: 'strict', path: '/', maxAge: 30 * 86_400_000 });
+    response.cookie(COOKIE, secret, {
+      httpOnly: true,
+      sameSite: 'strict',
+      secure: this.config.origin?.startsWith('https:') ?? false,
+      path: '/',
+      maxAge: 30 * 86_400_000,
+    });
   }
 
   // The Host header is checked too: a foreign page whose name is pointed at 127.0.0.1 must not be let in.

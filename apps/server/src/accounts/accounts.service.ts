@@ -2,28 +2,30 @@ import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { isZone } from '@corvun/core';
 import type { AccountInput } from '@corvun/contract';
-import { Repository } from 'typeorm';
+import { In, Not, Repository, type FindOptionsWhere } from 'typeorm';
 import { Clock } from '../base/clock';
 import { Refusal, badField } from '../base/errors';
 import { newId } from '../base/ids';
 import { Writes } from '../base/writes';
+import { Incoming } from '../incoming/incoming.entity';
+import { StreamService } from '../stream/stream.service';
 import { hashPassword, hashSecret, newSecret, passwordFits } from './passwords';
+import { Tries } from './tries';
 import { Access, User } from './user.entity';
 
 const SESSION_DAYS = 30;
 const WORKING = ['09:00-17:30'];
-const TRIES = 8;
-const PAUSE = 5 * 60_000;
 
 @Injectable()
 export class AccountsService {
-  private readonly failures = new Map<string, { count: number; until: number }>();
+  private readonly tries = new Tries();
 
   constructor(
     @InjectRepository(User) private readonly users: Repository<User>,
     @InjectRepository(Access) private readonly accesses: Repository<Access>,
     private readonly writes: Writes,
     private readonly clock: Clock,
+    private readonly stream: StreamService,
   ) {}
 
   async hasAccounts(): Promise<boolean> {
@@ -32,11 +34,12 @@ export class AccountsService {
 
   /** @throws Refusal when it is not the first account, or the zone is unknown */
   async createFirst(input: AccountInput): Promise<User> {
-    if (await this.hasAccounts()) throw new Refusal(403, 'not-allowed', 'There is an account already; sign in with it.');
-    return this.create(input);
+    if (await this.hasAccounts()) throw notFirst();
+    return this.create(input, newId(), true);
   }
 
-  async create({ name, email, password, zone = 'Europe/Vienna' }: AccountInput, id = newId()): Promise<User> {
+  /** @param first refuses when there is an account: asked inside the transaction, so that ten at once make one */
+  async create({ name, email, password, zone = 'Europe/Vienna' }: AccountInput, id = newId(), first = false): Promise<User> {
     if (!isZone(zone)) throw badField('zone', `"${zone}" is not a zone name like Europe/Vienna.`);
     const local =
       email
@@ -53,25 +56,43 @@ export class AccountsService {
       hours: { 1: WORKING, 2: WORKING, 3: WORKING, 4: WORKING, 5: WORKING },
       created: this.clock.now(),
     };
-    await this.writes.write((manager) => manager.insert(User, user));
+    await this.writes.write(async (manager) => {
+      if (first && (await manager.count(User)) > 0) throw notFirst();
+      if (first && (await manager.count(Incoming)) > 0)
+        throw new Refusal(403, 'not-empty', 'There are things of an account that is gone here; restore a backup instead.');
+      await manager.insert(User, user);
+    });
     return user;
   }
 
-  /** @throws Refusal wrong address or password, or too many tries */
-  async signIn(email: string, password: string): Promise<User> {
+  /**
+   * @param address of the network, where the try comes from
+   * @throws Refusal wrong address or password, or too many tries
+   */
+  async signIn(email: string, password: string, address: string): Promise<User> {
     const key = email.toLowerCase();
-    const failed = this.failures.get(key);
-    if (failed && failed.count >= TRIES && failed.until > Date.now())
-      throw new Refusal(429, 'too-many', 'Too many tries. Wait five minutes, then try again.');
-    const user = await this.users.findOneBy({ email: key });
-    if (!(await passwordFits(password, user?.passwordHash ?? null)) || !user) {
-      const count = failed && failed.until > Date.now() ? failed.count + 1 : 1;
-      if (this.failures.size > 10_000) this.failures.clear();
-      this.failures.set(key, { count, until: Date.now() + PAUSE });
-      throw new Refusal(401, 'wrong-password', 'The mail address or the password is not right.');
-    }
-    this.failures.delete(key);
+    const user = await this.tries.attempt(key, address, async () => {
+      const known = await this.users.findOneBy({ email: key });
+      return (await passwordFits(password, known?.passwordHash ?? null)) ? known : null;
+    });
+    if (!user) throw new Refusal(401, 'wrong-password', 'The mail address or the password is not right.');
     return user;
+  }
+
+  /** Sets another password; every other session ends, and tokens stay. @throws Refusal when the present one is wrong */
+  async changePassword(user: User, present: string, wanted: string, access: Access, address: string): Promise<void> {
+    const right = await this.tries.attempt(user.email, address, async () =>
+      (await passwordFits(present, user.passwordHash)) ? true : null,
+    );
+    if (!right) throw badField('present', 'The present password is not right.');
+    const passwordHash = await hashPassword(wanted);
+    await this.writes.write((manager) => manager.update(User, { id: user.id }, { passwordHash }));
+    await this.signOutEverywhere(user.id, access.id);
+  }
+
+  /** Ends every session of a user, and the streams open with them. @param except one that stays */
+  async signOutEverywhere(userId: string, except = ''): Promise<number> {
+    return this.end({ userId, kind: 'session', id: Not(except) });
   }
 
   /** @returns the secret; it is shown once and only its hash is kept */
@@ -93,25 +114,37 @@ export class AccountsService {
     return { id: access.id, secret };
   }
 
-  async userOf(secret: string, kind: Access['kind']): Promise<User | null> {
+  /** The session or token with this secret, while it lasts. */
+  async accessOf(secret: string, kind: Access['kind']): Promise<Access | null> {
     const access = await this.accesses.findOneBy({ secretHash: hashSecret(secret), kind });
-    if (!access || (access.expires !== null && access.expires < this.clock.now())) return null;
-    return this.users.findOneBy({ id: access.userId });
+    return !access || (access.expires !== null && access.expires < this.clock.now()) ? null : access;
   }
 
   async withdraw(where: { secretHash: string } | { id: string; userId: string; kind: Access['kind'] }): Promise<boolean> {
-    const { affected } = await this.writes.write((manager) => manager.delete(Access, where));
-    return (affected ?? 0) > 0;
+    return (await this.end(where)) > 0;
+  }
+
+  private async end(where: FindOptionsWhere<Access>): Promise<number> {
+    const ids = await this.writes.write(async (manager) => {
+      const found = await manager.findBy(Access, where);
+      if (found.length) await manager.delete(Access, { id: In(found.map((one) => one.id)) });
+      return found.map((one) => one.id);
+    });
+    for (const id of ids) this.stream.close(id);
+    return ids.length;
   }
 
   tokensOf(userId: string): Promise<Access[]> {
     return this.accesses.find({ where: { userId, kind: 'token' }, order: { created: 'ASC' } });
   }
 
-  /** The user whose capture address, or own mail address, this is. */
+  /** The user whose capture address, or own mail address, this is; what stands after a plus is the user's own mark (RFC 5233). */
   async forAddress(address: string): Promise<User | null> {
     const wanted = address.trim().toLowerCase();
-    return this.users.findOne({ where: [{ captureAddress: wanted }, { email: wanted }] });
+    const plain = wanted.replace(/^([^+@]+)\+[^@]*@/, '$1@');
+    return this.users.findOne({
+      where: [wanted, plain].flatMap((one) => [{ captureAddress: one }, { email: one }]),
+    });
   }
 
   byId(id: string): Promise<User | null> {
@@ -121,4 +154,12 @@ export class AccountsService {
   byEmail(email: string): Promise<User | null> {
     return this.users.findOneBy({ email });
   }
+
+  /** The one whose server this is: the first account. Backups hold everything of everybody. */
+  async isKeeper({ id }: User): Promise<boolean> {
+    const [first] = await this.users.find({ order: { created: 'ASC', id: 'ASC' }, take: 1 });
+    return first?.id === id;
+  }
 }
+
+const notFirst = () => new Refusal(403, 'not-allowed', 'There is an account already; sign in with it.');

@@ -3,7 +3,7 @@ import { Reflector } from '@nestjs/core';
 import type { Request } from 'express';
 import { Refusal } from '../base/errors';
 import { AccountsService } from './accounts.service';
-import type { User } from './user.entity';
+import type { Access, User } from './user.entity';
 
 export const COOKIE = 'corvun_session';
 const OPEN = 'corvun:open';
@@ -11,14 +11,19 @@ const OPEN = 'corvun:open';
 /** Marks a route that needs no sign-in. All others do. */
 export const Open = () => SetMetadata(OPEN, true);
 
-type SignedRequest = Request & { user?: User };
+type SignedRequest = Request & { user?: User; access?: Access };
+
+const signedIn = <K extends 'user' | 'access'>(key: K) =>
+  createParamDecorator((_: unknown, context: ExecutionContext) => {
+    const found = context.switchToHttp().getRequest<SignedRequest>()[key];
+    if (!found) throw new Refusal(401, 'not-signed-in', 'Sign in first.');
+    return found;
+  });
 
 /** The signed-in user of the request. */
-export const Owner = createParamDecorator((_: unknown, context: ExecutionContext): User => {
-  const { user } = context.switchToHttp().getRequest<SignedRequest>();
-  if (!user) throw new Refusal(401, 'not-signed-in', 'Sign in first.');
-  return user;
-});
+export const Owner = signedIn('user');
+/** The session or token the request came with. */
+export const CurrentAccess = signedIn('access');
 
 @Injectable()
 export class AuthGuard implements CanActivate {
@@ -29,25 +34,31 @@ export class AuthGuard implements CanActivate {
 
   async canActivate(context: ExecutionContext): Promise<boolean> {
     const request = context.switchToHttp().getRequest<SignedRequest>();
-    refuseForeignOrigin(request);
-    if (this.reflector.getAllAndOverride<boolean>(OPEN, [context.getHandler(), context.getClass()])) return true;
+    const open = this.reflector.getAllAndOverride<boolean>(OPEN, [context.getHandler(), context.getClass()]) ?? false;
     const bearer = /^Bearer\s+(\S+)$/i.exec(request.headers.authorization ?? '')?.[1];
+    if (!open && bearer) {
+      // A program proves itself with its token alone; its cookie, if it sends one, counts for nothing.
+      await this.let(request, await this.accounts.accessOf(bearer, 'token'), 'The token is not valid.');
+      return true;
+    }
+    refuseForeignOrigin(request);
+    if (open) return true;
     const cookie = (request.cookies as Record<string, string> | undefined)?.[COOKIE];
-    const user = bearer
-      ? await this.accounts.userOf(bearer, 'token')
-      : cookie
-        ? await this.accounts.userOf(cookie, 'session')
-        : null;
-    if (!user) throw new Refusal(401, 'not-signed-in', bearer ? 'The token is not valid.' : 'Sign in first.');
-    request.user = user;
+    await this.let(request, cookie ? await this.accounts.accessOf(cookie, 'session') : null, 'Sign in first.');
     return true;
+  }
+
+  private async let(request: SignedRequest, access: Access | null, otherwise: string): Promise<void> {
+    const user = access ? await this.accounts.byId(access.userId) : null;
+    if (!access || !user) throw new Refusal(401, 'not-signed-in', otherwise);
+    Object.assign(request, { user, access });
   }
 }
 
 /** A page of another origin may not act with the user's cookie, even where SameSite does not stop it. */
 function refuseForeignOrigin(request: Request): void {
   const { origin, host } = request.headers;
-  if (!origin || request.method === 'GET' || request.method === 'HEAD' || request.headers.authorization) return;
+  if (!origin || request.method === 'GET' || request.method === 'HEAD') return;
   if (origin.replace(/^https?:\/\//, '') !== host)
     throw new Refusal(403, 'foreign-origin', 'The request comes from another site.');
 }

@@ -10,12 +10,14 @@ import {
   freeGaps,
   isoInZone,
   loadOfDay,
-  occurrences,
+  seriesOccurrences,
   overlaps,
   startOfDay,
   subtract,
   workingTimeOf,
   type Interval,
+  type Occurrence,
+  type Zone,
 } from '@corvun/core';
 import { Between, In, IsNull, LessThan, MoreThan, MoreThanOrEqual, Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
@@ -23,9 +25,11 @@ import { Clock } from '../base/clock';
 import { Block } from '../blocks/block.entity';
 import { Calendar } from '../calendars/calendar.entity';
 import { EventRow } from '../events/event.entity';
+import { repeats } from '../events/events.service';
 import { Task } from '../tasks/task.entity';
 
 const LEAST_GAP = 5;
+const ALL_DAY_MARGIN = 26 * 3_600_000;
 const UNPLACED_DEFAULT = 30;
 
 /** An entry with its instants, before it is said in the user's zone. */
@@ -93,60 +97,44 @@ export class AgendaService {
 
   private async placedEvents(user: User, window: Interval): Promise<Placed[]> {
     const calendars = new Map((await this.calendars.findBy({ ownerId: user.id })).map((one) => [one.id, one]));
-    const rows = await this.events.find({
-      where: [
-        { ownerId: user.id, startAt: LessThan(window.end), endAt: MoreThan(window.start) },
-        { ownerId: user.id, startAt: LessThan(window.end), endAt: IsNull() },
-        { ownerId: user.id, startAt: Between(window.start, window.end - 1) },
-      ],
-    });
-    const unique = [...new Map(rows.map((row) => [row.id, row])).values()];
-    const changed = await this.changedKeys(user, unique);
-    return unique.flatMap((row) => {
-      const calendar = calendars.get(row.calendarId);
-      if (!calendar?.shown) return [];
-      return occurrences(row, window.start, window.end, user.zone)
-        .filter((one) => row.recurrenceId !== '' || !changed.has(`${row.uid}\n${one.key}`))
-        .map((one): Placed => ({
-          start: one.start,
-          end: one.end,
-          busy: calendar.busy && !row.transparent && row.status !== 'CANCELLED',
-          entry: {
-            kind: 'event',
-            id: row.id,
-            title: row.title,
-            start: row.allDay ? dayOf(one.start, user.zone) : isoInZone(one.start, user.zone),
-            end: row.allDay ? dayOf(one.end, user.zone) : isoInZone(one.end, user.zone),
-            allDay: row.allDay,
-            day: dayOf(one.start, user.zone),
-            calendar: calendar.name,
-            calendarId: calendar.id,
-            listId: null,
-            taskId: null,
-            incomingId: row.incomingId,
-            status: row.status,
-            showAs: row.transparent ? 'free' : row.status === 'TENTATIVE' ? 'tentative' : 'busy',
-            location: row.location,
-            minutes: Math.round((one.end - one.start) / MINUTE),
-            deadline: null,
-            deadlineFixed: false,
-            occurrence: row.rrule ? one.key : null,
-            fixed: calendar.origin !== 'own',
-            version: row.version,
-          },
-        }));
-    });
+    const all = await this.rowsIn(user, window);
+    return all.flatMap((parts) =>
+      seriesOccurrences(parts, window.start, window.end, user.zone).flatMap(({ part, occurrence }) => {
+        const calendar = calendars.get(part.calendarId);
+        return calendar?.shown ? [placedEvent(part, occurrence, calendar, user.zone)] : [];
+      }),
+    );
   }
 
-  /** Occurrences that were moved or changed, wherever they are now, so that the series leaves them out. */
-  private async changedKeys(user: User, rows: EventRow[]): Promise<Set<string>> {
-    const series = rows.filter((row) => row.rrule).map((row) => row.uid);
-    if (!series.length) return new Set();
-    const all = await this.events.find({
-      where: { ownerId: user.id, uid: In(series), rrule: IsNull() },
-      select: { id: true, uid: true, recurrenceId: true },
+  /** Rows whose occurrences can touch a window, with everything of their series, by series. */
+  private async rowsIn(user: User, window: Interval): Promise<EventRow[][]> {
+    // The days of an all-day event begin elsewhere in another zone than the one it was kept in.
+    const { start, end } = { start: window.start - ALL_DAY_MARGIN, end: window.end + ALL_DAY_MARGIN };
+    const rows = await this.events.find({
+      where: [
+        { ownerId: user.id, startAt: LessThan(end), endAt: MoreThan(start) },
+        { ownerId: user.id, startAt: LessThan(end), endAt: IsNull() },
+        { ownerId: user.id, startAt: Between(start, end - 1) },
+      ],
     });
-    return new Set(all.filter((row) => row.recurrenceId).map((row) => `${row.uid}\n${row.recurrenceId}`));
+    const repeating = [
+      ...new Set(rows.filter((row) => row.rrule || row.recurrenceId || row.rdates.length).map((row) => row.uid)),
+    ];
+    const others = repeating.length
+      ? await this.events
+          .createQueryBuilder('e')
+          .where('e.ownerId = :owner AND e.uid IN (SELECT value FROM json_each(:uids))', {
+            owner: user.id,
+            uids: JSON.stringify(repeating),
+          })
+          .getMany()
+      : [];
+    const series = new Map<string, Map<string, EventRow>>();
+    for (const row of [...rows, ...others]) {
+      const key = `${row.calendarId}\n${row.uid}`;
+      series.set(key, (series.get(key) ?? new Map<string, EventRow>()).set(row.id, row));
+    }
+    return [...series.values()].map((parts) => [...parts.values()]);
   }
 
   private async placedBlocks(user: User, window: Interval): Promise<Placed[]> {
@@ -223,4 +211,35 @@ export class AgendaService {
       version: task.version,
     }));
   }
+}
+
+function placedEvent(row: EventRow, { key, start, end, days }: Occurrence, calendar: Calendar, zone: Zone): Placed {
+  return {
+    start,
+    end,
+    busy: calendar.busy && !row.transparent && row.status !== 'CANCELLED',
+    entry: {
+      kind: 'event',
+      id: row.id,
+      title: row.title,
+      start: days?.first ?? isoInZone(start, zone),
+      end: days?.after ?? isoInZone(end, zone),
+      allDay: row.allDay,
+      day: days?.first ?? dayOf(start, zone),
+      calendar: calendar.name,
+      calendarId: calendar.id,
+      listId: null,
+      taskId: null,
+      incomingId: row.incomingId,
+      status: row.status,
+      showAs: row.transparent ? 'free' : row.status === 'TENTATIVE' ? 'tentative' : 'busy',
+      location: row.location,
+      minutes: Math.round((end - start) / MINUTE),
+      deadline: null,
+      deadlineFixed: false,
+      occurrence: repeats(row) ? key : null,
+      fixed: calendar.origin !== 'own',
+      version: row.version,
+    },
+  };
 }

@@ -1,10 +1,11 @@
 import { Global, Module } from '@nestjs/common';
 import { TypeOrmModule } from '@nestjs/typeorm';
+import type { DataSourceOptions } from 'typeorm';
 import { Journal } from '../decisions/journal.service';
 import { StreamService } from '../stream/stream.service';
 import { Clock } from './clock';
 import { CONFIG, readConfig } from './config';
-import { dataSourceOptions } from './data-source';
+import { CorvunDataSource, dataSourceOptions } from './data-source';
 import { ENTITIES } from './entities';
 import { FileStore } from './file-store';
 import { Writes } from './writes';
@@ -13,7 +14,10 @@ import { Writes } from './writes';
 @Global()
 @Module({
   imports: [
-    TypeOrmModule.forRootAsync({ useFactory: () => dataSourceOptions(readConfig(process.env).data) }),
+    TypeOrmModule.forRootAsync({
+      useFactory: () => dataSourceOptions(readConfig(process.env).data),
+      dataSourceFactory: (options) => new CorvunDataSource(options as DataSourceOptions).initialize(),
+    }),
     TypeOrmModule.forFeature(ENTITIES),
   ],
   providers: [{ provide: CONFIG, useFactory: () => readConfig(process.env) }, Clock, FileStore, Writes, StreamService, Journal],

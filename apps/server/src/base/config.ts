@@ -1,4 +1,4 @@
-import { homedir } from 'node:os';
+import { homedir, hostname } from 'node:os';
 import { delimiter, resolve } from 'node:path';
 
 /** Everything that is set from outside, read once. */
@@ -18,6 +18,13 @@ export interface Config {
   folders: string[];
   /** Where outgoing mail is handed over: `smtp://[user:password@]host:port`; null when nothing can be sent. */
   mailOut: string | null;
+  /** Names this server is reached under, besides addresses and localhost: a foreign name that is pointed here is refused. */
+  hosts: string[];
+  /** The address people type where something in front of it does TLS, for example `https://corvun.alderfen.example`. */
+  origin: string | null;
+  /** Milliseconds that reading one thing that arrived may take, and megabytes it may use. */
+  readTime: number;
+  readMemory: number;
   /** Where the stand-ins of the demo are; null without them. */
   outside: string | null;
 }
@@ -37,8 +44,21 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
   if (Number.isNaN(fixedNow)) throw new ConfigError(`CORVUN_NOW is "${env['CORVUN_NOW']}", which is not an ISO 8601 time.`);
   const size = env['CORVUN_SIZE'] ?? 'demo';
   if (size !== 'demo' && size !== 'large') throw new ConfigError(`CORVUN_SIZE is "${size}"; it can be demo or large.`);
+  const host = env['HOST'] ?? '127.0.0.1';
+  const origin = env['CORVUN_ORIGIN'] ? originOf(env['CORVUN_ORIGIN']) : null;
+  const number = (name: string, fallback: number) => {
+    const value = env[name] ? Number(env[name]) : fallback;
+    if (!Number.isInteger(value) || value < 1) throw new ConfigError(`${name} is "${env[name]}", which is not a whole number.`);
+    return value;
+  };
   return {
-    host: env['HOST'] ?? '127.0.0.1',
+    hosts: [...(env['CORVUN_HOSTS'] ?? '').split(','), host, hostname(), origin ? new URL(origin).hostname : '']
+      .map((name) => name.trim().toLowerCase())
+      .filter(Boolean),
+    origin,
+    readTime: number('CORVUN_READ_TIME', 20_000),
+    readMemory: number('CORVUN_READ_MEMORY', 400),
+    host,
     port: port('PORT', 4600),
     smtpPort: port('SMTP_PORT', 4625),
     data: resolve(env['CORVUN_DATA'] ?? './data'),
@@ -54,6 +74,16 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     mailOut: env['CORVUN_MAIL_OUT'] || null,
     outside: env['CORVUN_OUTSIDE'] || null,
   };
+}
+
+function originOf(text: string): string {
+  try {
+    const { protocol, origin } = new URL(text);
+    if (/^https?:$/.test(protocol)) return origin;
+  } catch {
+    // Said below.
+  }
+  throw new ConfigError(`CORVUN_ORIGIN is "${text}"; write it like https://corvun.alderfen.example.`);
 }
 
 export const CONFIG = Symbol('config');

@@ -1,13 +1,16 @@
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import Libsql from 'libsql';
-import type { DataSourceOptions } from 'typeorm';
+import { DataSource, type DataSourceOptions } from 'typeorm';
 import { MIGRATIONS } from '../migrations';
 import { ENTITIES } from './entities';
 
-interface Driver {
+interface Connection {
   exec(sql: string): unknown;
 }
+
+/** Milliseconds the driver itself waits for a lock, with everything standing still; `Writes` waits longer without that. */
+const STAND_STILL = 50;
 
 /** The database in a data folder: write-ahead log, and every commit on disk before it is acknowledged. */
 export function dataSourceOptions(data: string): DataSourceOptions {
@@ -20,10 +23,23 @@ export function dataSourceOptions(data: string): DataSourceOptions {
     migrations: MIGRATIONS,
     migrationsRun: true,
     synchronize: false,
-    prepareDatabase: (database: Driver) => {
+    prepareDatabase: (database: Connection) => {
       database.exec(
-        'PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL; PRAGMA foreign_keys = ON; PRAGMA busy_timeout = 5000;',
+        `PRAGMA busy_timeout = ${STAND_STILL}; PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL; PRAGMA foreign_keys = ON;`,
       );
     },
   };
+}
+
+/** Writes everything into the database file itself when it is closed, so that a copy of that one file is whole. */
+export class CorvunDataSource extends DataSource {
+  override async destroy(): Promise<void> {
+    const { databaseConnection } = this.driver as unknown as { databaseConnection: Connection };
+    try {
+      databaseConnection.exec('PRAGMA wal_checkpoint(TRUNCATE)');
+    } catch {
+      // Another program reads it; the log beside it stays whole.
+    }
+    await super.destroy();
+  }
 }

@@ -1,4 +1,5 @@
 import { Access, User } from '../accounts/user.entity';
+import { About } from './about.entity';
 import { Block } from '../blocks/block.entity';
 import { Calendar } from '../calendars/calendar.entity';
 import { CaptureKey } from '../capture/capture-key.entity';
@@ -16,6 +17,7 @@ import { Task } from '../tasks/task.entity';
 
 /** Every table. */
 export const ENTITIES = [
+  About,
   User,
   Access,
   Incoming,

@@ -9,18 +9,10 @@ import {
 } from '@nestjs/common';
 import type { ApiError } from '@corvun/contract';
 import type { Response } from 'express';
+import { asRefusal } from './database-problem';
+import { Refusal } from './refusal';
 
-/** A refusal with a code and a sentence a user can read. */
-export class Refusal extends HttpException {
-  constructor(
-    status: number,
-    readonly code: string,
-    message: string,
-    readonly more: { fields?: Record<string, string>; present?: unknown } = {},
-  ) {
-    super(message, status);
-  }
-}
+export { Refusal };
 
 export const notFound = (what: string) => new Refusal(404, 'not-found', `There is no ${what} here.`);
 export const badField = (field: string, message: string) =>
@@ -70,6 +62,8 @@ export class ErrorFilter implements ExceptionFilter {
     if (problem instanceof BadRequestException && /JSON/.test(problem.message)) {
       return { status: 400, body: { error: { code: 'bad-json', message: 'The request body is not valid JSON.' } } };
     }
+    const disk = asRefusal(problem);
+    if (disk) return this.answer(disk);
     const status = statusOf(problem);
     if (status < 500) {
       const message = SENTENCES[status] ?? (problem instanceof Error ? problem.message : 'The request was refused.');

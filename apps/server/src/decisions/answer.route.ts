@@ -3,9 +3,10 @@ import { MINUTE, dayOf, instantOf, parseIso, sayDay, sayTime, wallOf } from '@co
 import { answerTo, writeRequest } from '@corvun/formats';
 import type { User } from '../accounts/user.entity';
 import { Refusal, badField } from '../base/errors';
+import { Not } from 'typeorm';
 import { EventRow, type Attendee } from '../events/event.entity';
 import type { Incoming, KeptInvitation } from '../incoming/incoming.entity';
-import { isMine } from '../incoming/invitation.service';
+import { isMine } from '../incoming/scheduling';
 import type { MadeThing } from '@corvun/contract';
 import type { Work } from './journal.service';
 
@@ -54,6 +55,7 @@ async function reply(
   const partstat = PARTSTAT[said];
   const attendees = event.attendees.map((one) => (isMine(one.address, user) ? { ...one, partstat } : one));
   await work.update('event', event, { partstat, status: STATUS[said], attendees });
+  if (!event.recurrenceId) await answerDates(work, user, event, said);
   await work.update('incoming', incoming, { invitation: { ...invitation, answered: said } });
   const text = answerTo(invitation.calendar, invitation.recurrenceId, {
     attendee: asGuest(user, invitation),
@@ -71,6 +73,15 @@ async function reply(
     incoming,
   );
   return { made: [{ kind: 'event', id: event.id, title: event.title }], where: SAID[said] };
+}
+
+/** An answer to the whole series is one to its changed dates, too, where nothing else was said of them. */
+async function answerDates(work: Work, user: User, { calendarId, uid }: EventRow, said: Reply): Promise<void> {
+  const rows = await work.manager.findBy(EventRow, { ownerId: user.id, calendarId, uid, recurrenceId: Not('') });
+  for (const row of rows.filter((one) => one.partstat === 'NEEDS-ACTION' && one.status !== 'CANCELLED')) {
+    const attendees = row.attendees.map((one) => (isMine(one.address, user) ? { ...one, partstat: PARTSTAT[said] } : one));
+    await work.update('event', row, { partstat: PARTSTAT[said], status: STATUS[said], attendees });
+  }
 }
 
 async function propose(

@@ -60,6 +60,9 @@ export function blankEvent(
     partstat: null,
     stamp: 0,
     link: '',
+    duration: null,
+    exrule: null,
+    following: false,
   };
 }
 

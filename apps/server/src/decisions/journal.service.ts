@@ -50,7 +50,22 @@ export class Work {
     readonly manager: EntityManager,
     readonly ownerId: string,
     readonly now: number,
+    private readonly part: <T>(work: () => Promise<T>) => Promise<T>,
   ) {}
+
+  /**
+   * Does something that may fail without taking the rest of this unit with it: what it wrote until then is taken back.
+   * @throws what `work` throws
+   */
+  async attempt<T>(work: () => Promise<T>): Promise<T> {
+    const before = this.changes.length;
+    try {
+      return await this.part(work);
+    } catch (problem) {
+      this.changes.length = before;
+      throw problem;
+    }
+  }
 
   async find<K extends Kind>(kind: K, id: string, what: string): Promise<RowOf<K>> {
     const row = await this.manager.findOneBy(target(kind), { id, ownerId: this.ownerId });
@@ -125,6 +140,10 @@ export class Journal {
     private readonly stream: StreamService,
   ) {}
 
+  private unit(manager: EntityManager, ownerId: string, now: number): Work {
+    return new Work(manager, ownerId, now, (work) => this.writes.part(work));
+  }
+
   /** Adds someone who sees every change that users make. */
   follow(follower: Follower): void {
     this.followers.push(follower);
@@ -133,7 +152,7 @@ export class Journal {
   /** Writes what a source brings or took: one transaction, told to the open windows, not a doing of the user's. */
   async quietly<T>(ownerId: string, work: (work: Work) => Promise<T>, more: StreamChange[] = []): Promise<T> {
     const { result, changes } = await this.writes.write(async (manager) => {
-      const unit = new Work(manager, ownerId, this.clock.now());
+      const unit = this.unit(manager, ownerId, this.clock.now());
       return { result: await work(unit), changes: unit.changes };
     });
     if (changes.length || more.length) this.tell(ownerId, changes, more);
@@ -151,7 +170,7 @@ export class Journal {
     at = this.clock.now(),
   ): Promise<{ decision: string; sentence: string; result: T }> {
     const done = await this.writes.write(async (manager) => {
-      const unit = new Work(manager, ownerId, at);
+      const unit = this.unit(manager, ownerId, at);
       const { sentence, result } = await work(unit);
       const own = [...unit.changes];
       for (const follower of this.followers) await follower(unit, own);
@@ -230,7 +249,7 @@ export class Journal {
       if (!fits(present, step)) throw new Stuck(decision);
       await this.apply(manager, ownerId, present, step);
     }
-    const work = new Work(manager, ownerId, this.clock.now());
+    const work = this.unit(manager, ownerId, this.clock.now());
     for (const follower of this.followers) await follower(work, steps);
     const changed = { state: to, version: decision.version + 1, changed: this.clock.now() };
     await manager.update(Decision, { id: decision.id }, changed);

@@ -89,7 +89,7 @@ export class DemoService {
     const user = (await this.accounts.byEmail(DEMO_EMAIL)) ?? (await this.make());
     const path = join(this.config.data, 'demo-token');
     const kept = await fs.readFile(path, 'utf8').catch(() => '');
-    if (kept && (await this.accounts.userOf(kept.trim(), 'token'))) return;
+    if (kept && (await this.accounts.accessOf(kept.trim(), 'token'))) return;
     const { secret } = await this.accounts.grant(user.id, 'token', 'demo');
     await fs.writeFile(path, secret, { mode: 0o600 });
   }

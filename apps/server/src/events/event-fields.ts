@@ -1,37 +1,51 @@
-import { dayOf, endOfDay, instantOf, occurrences, startOfDay, addDays, type Zone } from '@corvun/core';
+import { addDays, dayOf, endOfDay, inSeriesZone, instantOf, neverRepeats, readRule, startOfDay, type Zone } from '@corvun/core';
 import type { CalendarEvent } from '@corvun/formats';
 import type { Row } from '../base/row';
 import type { EventRow } from './event.entity';
 
 export type EventFields = Omit<EventRow, keyof Row | 'calendarId' | 'incomingId' | 'partstat'>;
 
-const DAY = 86_400_000;
-const LONGEST = 5 * 366 * DAY;
+const LONGEST = 5 * 366 * 86_400_000;
+/** Extra and left-out dates of one event. */
+const MOST_DATES = 5000;
+
+/** A row's fields, and sentences on what of the event could not be kept as it is. */
+export interface KeptFields {
+  fields: EventFields;
+  said: string[];
+}
 
 /**
  * What the row of an event from a file or message says.
- * @throws RangeError a sentence, when its times or its rule cannot be kept
+ * @param series of a changed date: the series it belongs to, in whose zone its RECURRENCE-ID is kept
+ * @throws RangeError a sentence, when its times cannot be known or its rule cannot be kept
  */
-export function eventFields(event: CalendarEvent, reader: Zone): EventFields {
+export function eventFields(
+  event: CalendarEvent,
+  reader: Zone,
+  series: Pick<EventRow, 'zone' | 'allDay'> | null = null,
+): KeptFields {
+  if (event.unplaced) throw new RangeError(event.unplaced);
   const zone = event.zone ?? reader;
   const startAt = event.allDay ? startOfDay(event.start, reader) : instantOf(event.start, zone);
   const ends = event.allDay ? endOfDay(addDays(event.end, -1), reader) : instantOf(event.end, zone);
   if (!Number.isFinite(startAt) || !Number.isFinite(ends)) throw new RangeError('Its times cannot be read.');
   if (ends - startAt > LONGEST) throw new RangeError('It is longer than five years.');
-  if (event.rrule) {
-    if (/FREQ=(?:SECONDLY|MINUTELY)/i.test(event.rrule))
-      throw new RangeError('It repeats every second or minute, which no calendar can show.');
-    occurrences(event, startAt, startAt + DAY, reader);
-  }
-  const last = Math.max(ends, ...event.rdates.slice(-1).map((wall) => lastOf(wall, zone) + Math.max(0, ends - startAt)));
-  return {
-    uid: event.uid.slice(0, 500) || `${event.start} ${event.title}`.slice(0, 500),
+  const said = [...event.problems];
+  const rrule = ruleOf(event, said);
+  const repeats = rrule !== null || event.following;
+  const last = Math.max(ends, ...event.rdates.map((wall) => lastOf(wall, zone, ends - startAt)));
+  const named = event.recurrenceId ?? '';
+  const fields = {
+    uid: uidOf(event),
     sequence: event.sequence,
-    recurrenceId: event.recurrenceId ?? '',
+    recurrenceId: named && series ? inSeriesZone(named, event.zone, series, reader) : named,
+    following: named !== '' && event.following,
     start: event.start,
     end: event.end < event.start ? event.start : event.end,
     startAt,
-    endAt: event.rrule ? null : Math.max(last, startAt),
+    endAt: repeats ? null : Math.max(last, startAt),
+    duration: event.duration,
     allDay: event.allDay,
     zone: event.zone,
     title: event.title.slice(0, 500) || 'Event without a title',
@@ -44,15 +58,37 @@ export function eventFields(event: CalendarEvent, reader: Zone): EventFields {
     transparent: event.transparent,
     class: event.class,
     category: event.category,
-    rrule: event.rrule,
-    rdates: [...event.rdates],
-    exdates: [...event.exdates],
+    rrule,
+    exrule: rrule ? event.exrule : null,
+    rdates: [...event.rdates].slice(0, MOST_DATES),
+    exdates: [...event.exdates].slice(0, MOST_DATES),
     stamp: event.stamp,
     link: event.url,
   };
+  return { fields, said };
 }
 
-const lastOf = (wall: string, zone: Zone) => (wall.length === 10 ? startOfDay(wall, zone) : instantOf(wall, zone));
+/** The rule of an event that can be kept. @throws RangeError when it repeats faster than a calendar can show, or cannot be read */
+function ruleOf(event: CalendarEvent, said: string[]): string | null {
+  if (!event.rrule) return null;
+  if (/FREQ=(?:SECONDLY|MINUTELY)/i.test(event.rrule))
+    throw new RangeError('It repeats every second or minute, which no calendar can show.');
+  for (const rule of `${event.rrule}\n${event.exrule ?? ''}`.split('\n').filter(Boolean)) readRule(rule);
+  if (!neverRepeats(event)) return event.rrule;
+  if (readRule(event.rrule.split('\n')[0] ?? '').count !== 1)
+    said.push('Its repeat rule never gives another date, so it is kept as a single event.');
+  return null;
+}
+
+/** UID; where there is none, one made from what the event says, so that the same event is known again. */
+export const uidOf = (event: Pick<CalendarEvent, 'uid' | 'start' | 'title'>): string =>
+  event.uid.slice(0, 500) || `${event.start} ${event.title}`.slice(0, 500);
+
+function lastOf(wall: string, zone: Zone, length: number): number {
+  const [start = '', end] = wall.split('/');
+  const at = (text: string) => (text.length === 10 ? startOfDay(text, zone) : instantOf(text, zone));
+  return end ? at(end) : at(start) + Math.max(0, length);
+}
 
 const meetingLink = (text: string) =>
   /https?:\/\/[^\s<>"]*(?:meet|call|conference|video)[^\s<>"]*/i.exec(text)?.[0].slice(0, 500) ?? '';

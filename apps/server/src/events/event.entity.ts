@@ -46,4 +46,10 @@ export class EventRow extends Row {
   @Column('integer', { default: 0 }) stamp: number;
   /** Address of the event in its source. */
   @Column('text', { default: '' }) link: string;
+  /** DURATION as written (RFC 5545, 3.3.6), where the event has no DTEND: its days are nominal. */
+  @Column('text', { nullable: true }) duration: string | null;
+  /** EXRULE (RFC 2445); several are parted by line breaks, and so are several RRULEs. */
+  @Column('text', { nullable: true }) exrule: string | null;
+  /** A changed occurrence with RANGE=THISANDFUTURE: all after it are changed the same way. */
+  @Column('boolean', { default: false }) following: boolean;
 }

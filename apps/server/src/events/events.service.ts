@@ -7,10 +7,10 @@ import {
   daysBetween,
   endOfDay,
   isDay,
-  occurrences,
   parseIso,
   sayDay,
   sayTime,
+  seriesOccurrences,
   startOfDay,
   wallOf,
 } from '@corvun/core';
@@ -20,6 +20,8 @@ import { Refusal, badField, notFound } from '../base/errors';
 import { Calendar } from '../calendars/calendar.entity';
 import { Journal, type Work } from '../decisions/journal.service';
 import { EventRow } from './event.entity';
+
+const DAY = 86_400_000;
 
 type Times = Pick<EventRow, 'start' | 'end' | 'startAt' | 'endAt' | 'zone'>;
 
@@ -36,7 +38,8 @@ export class EventsService {
       const event = await work.find('event', id, 'event with this id');
       await this.refuseForeign(work, event);
       const times = event.allDay ? allDayTimes(input, user.zone) : clockTimes(input, user.zone);
-      if (!event.rrule) await work.update('event', event, { ...times, sequence: event.sequence + 1 }, input.version);
+      if (!repeats(event))
+        await work.update('event', event, { ...times, duration: null, sequence: event.sequence + 1 }, input.version);
       else await this.changeOccurrence(work, user, event, times, input);
       const day = sayDay(dayOf(times.startAt, user.zone), dayOf(this.clock.now(), user.zone));
       return {
@@ -69,8 +72,16 @@ export class EventsService {
     { occurrence }: TimesChange,
   ): Promise<void> {
     if (!occurrence) throw badField('occurrence', 'Say which occurrence of the repeating event is meant.');
-    const near = parseIso(occurrence, series.zone ?? user.zone);
-    const known = occurrences(series, near - 86_400_000, near + 2 * 86_400_000, user.zone).some((one) => one.key === occurrence);
+    const parts = await work.manager.findBy(EventRow, {
+      ownerId: work.ownerId,
+      calendarId: series.calendarId,
+      uid: series.uid,
+    });
+    const zone = parts.find((one) => !one.recurrenceId)?.zone ?? user.zone;
+    const near = parseIso(occurrence, zone);
+    const known = seriesOccurrences(parts, near - 40 * DAY, near + 40 * DAY, user.zone).some(
+      (one) => one.occurrence.key === occurrence,
+    );
     if (!known) throw notFound('such occurrence');
     const { id: _id, ownerId: _owner, version: _version, created: _created, changed: _changed, ...rest } = series;
     await work.insert('event', {
@@ -78,7 +89,10 @@ export class EventsService {
       ...times,
       recurrenceId: occurrence,
       sequence: series.sequence + 1,
+      following: false,
+      duration: null,
       rrule: null,
+      exrule: null,
       rdates: [],
       exdates: [],
     });
@@ -91,6 +105,9 @@ export class EventsService {
     }
   }
 }
+
+/** Whether its row stands for more than one date. */
+export const repeats = (row: EventRow): boolean => row.rrule !== null || row.rdates.length > 0 || row.following;
 
 function clockTimes({ start, minutes }: TimesChange, zone: string): Times {
   const startAt = parseIso(start, zone);

@@ -1,9 +1,9 @@
-import type { Zone } from '@corvun/core';
+import { inSeriesZone, type Zone } from '@corvun/core';
 import type { CalendarEvent } from '@corvun/formats';
 import { In } from 'typeorm';
 import type { Work } from '../decisions/journal.service';
 import { EventRow } from './event.entity';
-import { eventFields } from './event-fields';
+import { eventFields, uidOf, type KeptFields } from './event-fields';
 
 export interface TakenEvents {
   taken: number;
@@ -30,6 +30,9 @@ const COMPARED = [
   'rrule',
   'rdates',
   'exdates',
+  'exrule',
+  'duration',
+  'following',
   'attendees',
   'link',
   'category',
@@ -46,7 +49,7 @@ export async function takeEvents(
   const rows = await work.manager.findBy(EventRow, {
     ownerId: work.ownerId,
     calendarId,
-    uid: In([...new Set(events.map((event) => event.uid))]),
+    uid: In([...new Set(events.map(uidOf))]),
   });
   const known = new Map(rows.map((row) => [eventKey(row), row]));
   let fresh: EventRow[] = [];
@@ -54,17 +57,19 @@ export async function takeEvents(
     await work.insertAll('event', fresh);
     fresh = [];
   };
-  for (const event of events) {
-    let fields;
+  // A series comes before its changed dates, which are named in its zone.
+  for (const event of [...events].sort((a, b) => Number(a.recurrenceId !== null) - Number(b.recurrenceId !== null))) {
+    const uid = uidOf(event);
+    let kept: KeptFields;
     try {
-      fields = eventFields(event, zone);
+      kept = eventFields(event, zone, known.get(eventKey({ uid, recurrenceId: null })) ?? null);
     } catch (problem) {
-      result.refused.push({
-        at: event.title || event.uid,
-        reason: problem instanceof Error ? problem.message : 'It cannot be read.',
-      });
+      if (!(problem instanceof RangeError)) throw problem;
+      result.refused.push({ at: event.title || event.uid, reason: problem.message });
       continue;
     }
+    const { fields, said } = kept;
+    for (const reason of said) result.refused.push({ at: event.title || event.uid, reason: `It was taken, but: ${reason}` });
     const key = eventKey(fields);
     result.keys.push(key);
     const row = known.get(key);
@@ -73,6 +78,15 @@ export async function takeEvents(
       fresh.push(made);
       known.set(key, made);
       result.taken += 1;
+      if (!fields.recurrenceId)
+        for (const one of await renameDates(
+          work,
+          [...known.values()].filter((other) => other.uid === uid),
+          null,
+          made,
+          zone,
+        ))
+          known.set(eventKey(one), one);
       continue;
     }
     const changed = COMPARED.some((field) => JSON.stringify(row[field]) !== JSON.stringify(fields[field]));
@@ -86,4 +100,26 @@ export async function takeEvents(
   }
   await writeFresh();
   return result;
+}
+
+/**
+ * Names changed dates in the zone of their series, when that arrives after them or moves to another zone.
+ * @param before the series as it was; null when the dates were there without it
+ * @returns what was changed
+ */
+export async function renameDates(
+  work: Work,
+  rows: readonly EventRow[],
+  before: Pick<EventRow, 'zone'> | null,
+  series: Pick<EventRow, 'id' | 'zone' | 'allDay'>,
+  reader: Zone,
+): Promise<EventRow[]> {
+  const renamed: EventRow[] = [];
+  for (const row of rows) {
+    if (!row.recurrenceId || row.id === series.id) continue;
+    const recurrenceId = inSeriesZone(row.recurrenceId, before ? before.zone : row.zone, series, reader);
+    if (recurrenceId === row.recurrenceId || rows.some((one) => one.recurrenceId === recurrenceId)) continue;
+    renamed.push(await work.update('event', row, { recurrenceId }));
+  }
+  return renamed;
 }

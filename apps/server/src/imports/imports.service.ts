@@ -1,4 +1,4 @@
-import { Inject, Injectable, Logger, OnApplicationBootstrap, OnApplicationShutdown } from '@nestjs/common';
+import { Inject, Injectable, Logger, OnApplicationBootstrap, BeforeApplicationShutdown } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { ImportInfo, ImportReport } from '@corvun/contract';
 import { isoInZone } from '@corvun/core';
@@ -29,7 +29,7 @@ export interface Uploaded {
 
 /** Takes files in, one after the other, and keeps a report of each: it can be stopped, gone on with, and survives a crash. */
 @Injectable()
-export class ImportsService implements OnApplicationBootstrap, OnApplicationShutdown {
+export class ImportsService implements OnApplicationBootstrap, BeforeApplicationShutdown {
   private readonly logger = new Logger('imports');
   private readonly going = new Map<string, { stop: boolean; finished: Promise<void> }>();
   private last: Promise<void> = Promise.resolve();
@@ -49,7 +49,7 @@ export class ImportsService implements OnApplicationBootstrap, OnApplicationShut
     for (const run of await this.runs.findBy({ state: 'running' })) this.go(run);
   }
 
-  async onApplicationShutdown(): Promise<void> {
+  async beforeApplicationShutdown(): Promise<void> {
     for (const one of this.going.values()) one.stop = true;
     await Promise.all([...this.going.values()].map((one) => one.finished));
   }

@@ -1,13 +1,15 @@
 import { Injectable } from '@nestjs/common';
-import { dayOf, instantOf, sayEventChanges, sayWhen, wallOf, type Noticed } from '@corvun/core';
-import { readItip, type CalendarEvent, type Itip } from '@corvun/formats';
+import { dayOf, sayEventChanges, sayWhen } from '@corvun/core';
+import type { CalendarEvent, Itip } from '@corvun/formats';
 import { In, Not } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { mainCalendar } from '../calendars/main-calendar';
 import type { Work } from '../decisions/journal.service';
 import { eventFields } from '../events/event-fields';
 import { EventRow, type Attendee } from '../events/event.entity';
+import { renameDates } from '../events/take-events';
 import { Incoming, type KeptInvitation } from './incoming.entity';
+import { endedBefore, isMine, isOther, nameIn, noticed, occurrenceOf, overtaken, refusalOf } from './scheduling';
 
 /** What a scheduling message did to the calendar. */
 interface Effect {
@@ -16,7 +18,11 @@ interface Effect {
   /** It is older than what is known, or not from the organizer: nothing was changed. */
   ignored: string;
   answerable: boolean;
+  /** Sentences on what of it could not be kept as it was sent. */
+  problems: string[];
 }
+
+const nothing = (ignored = ''): Effect => ({ event: null, changes: [], ignored, answerable: false, problems: [] });
 
 const ANSWERS: Record<Attendee['partstat'], string> = {
   ACCEPTED: 'says yes',
@@ -28,11 +34,15 @@ const ANSWERS: Record<Attendee['partstat'], string> = {
 /** Carries scheduling messages inside mail (RFC 5546, RFC 6047) to the calendar. */
 @Injectable()
 export class InvitationService {
-  /** Reads the calendar part of a mail that was just taken in; nothing happens when it asks for nothing. */
-  async take(work: Work, user: User, incoming: Incoming, calendar: string): Promise<void> {
-    const itip = readItip(calendar, user.zone);
-    const about = itip?.events.find((one) => !one.recurrenceId) ?? itip?.events[0];
-    if (!itip || !about) return;
+  /**
+   * Carries out the calendar part of a mail that was just taken in.
+   * @param calendar the part itself, kept to answer it
+   * @throws RangeError a sentence, when its times cannot be known or kept
+   */
+  async take(work: Work, user: User, incoming: Incoming, calendar: string, itip: Itip): Promise<void> {
+    const about = itip.events.find((one) => !one.recurrenceId) ?? itip.events[0];
+    if (!about) return;
+    if (about.unplaced) throw new RangeError(about.unplaced);
     const twin = await this.twin(work, incoming, about, itip);
     const effect = twin ? null : await this.effectOf(work, user, incoming, itip, about);
     const invitation: KeptInvitation = {
@@ -57,7 +67,12 @@ export class InvitationService {
       guests: about.attendees,
     };
     const note = effect?.ignored || effect?.changes.join('; ') || '';
-    const after = await work.update('incoming', incoming, { kind: 'invitation', invitation, note: note.slice(0, 500) });
+    const after = await work.update('incoming', incoming, {
+      kind: 'invitation',
+      invitation,
+      note: note.slice(0, 500),
+      problems: [...incoming.problems, ...(effect?.problems ?? [])],
+    });
     if (twin)
       await work.update('incoming', after, {
         joinedTo: twin.joinedTo ?? twin.id,
@@ -121,7 +136,7 @@ export class InvitationService {
       case 'COUNTER':
         return this.counter(work, user, about);
       default:
-        return Promise.resolve({ event: null, changes: [], ignored: '', answerable: false });
+        return Promise.resolve(nothing());
     }
   }
 
@@ -133,11 +148,14 @@ export class InvitationService {
     about: CalendarEvent,
   ): Promise<Effect> {
     const known = await this.rows(work, events);
-    const series = known.find((row) => row.uid === about.uid && !row.recurrenceId);
-    const effect: Effect = { event: null, changes: [], ignored: '', answerable: isOther(about.organizer?.address, user) };
-    for (const event of events) {
-      const row = known.find((one) => one.uid === event.uid && one.recurrenceId === (event.recurrenceId ?? ''));
-      const holder = row ?? (event.recurrenceId ? series : undefined);
+    const effect: Effect = { ...nothing(), answerable: isOther(about.organizer?.address, user) };
+    let series = known.find((row) => row.uid === about.uid && !row.recurrenceId);
+    const inMessage = new Set<string>();
+    for (const event of [...events].sort((a, b) => Number(a.recurrenceId !== null) - Number(b.recurrenceId !== null))) {
+      const name = nameIn(series, event, user.zone);
+      inMessage.add(name);
+      const row = known.find((one) => one.uid === event.uid && one.recurrenceId === name);
+      const holder = row ?? (name ? series : undefined);
       const refusal = holder ? refusalOf(holder, event, incoming.senderAddress) : '';
       if (refusal) {
         effect.ignored = refusal;
@@ -145,87 +163,120 @@ export class InvitationService {
         effect.event ??= row ?? series ?? null;
         continue;
       }
-      const before = row ? noticed(row) : holder ? occurrenceOf(holder, event.recurrenceId ?? '', user.zone) : null;
-      const changes = before ? sayEventChanges(before, noticed(event), user.zone, dayOf(work.now, user.zone)) : [];
+      const kept = this.fieldsOf(event, about, user, series, effect);
+      if (!kept) continue;
+      const before = row ? noticed(row) : holder ? occurrenceOf(holder, name, user.zone) : null;
+      const changes = before ? sayEventChanges(before, noticed(kept), user.zone, dayOf(work.now, user.zone)) : [];
       const mine = event.attendees.find((one) => isMine(one.address, user))?.partstat ?? 'NEEDS-ACTION';
       const moved = !row || changes.some((one) => /^moved|^on again|repeats/.test(one)) || row.status === 'CANCELLED';
       const answer = {
         status: tentative(event, moved, row),
         partstat: moved ? (mine === 'ACCEPTED' && !row ? mine : 'NEEDS-ACTION') : (row?.partstat ?? mine),
       };
-      const fields = { ...eventFields(event, user.zone), ...answer, incomingId: incoming.id };
+      const fields = { ...kept, ...answer, incomingId: incoming.id };
       const saved = row
         ? await work.update('event', row, fields)
         : await work.insert('event', { ...fields, calendarId: holder?.calendarId ?? (await mainCalendar(work)).id });
+      if (!name) {
+        await renameDates(work, known, row ?? null, saved, user.zone);
+        series = saved;
+      }
       if (event === about || !effect.event) effect.event = saved;
       effect.changes.push(
-        ...(event.recurrenceId && before
-          ? changes.map((one) => `${sayWhen(before, user.zone, dayOf(work.now, user.zone))}: ${one}`)
-          : changes),
+        ...(name && before ? changes.map((one) => `${sayWhen(before, user.zone, dayOf(work.now, user.zone))}: ${one}`) : changes),
       );
     }
+    if (series && inMessage.has('') && !effect.ignored)
+      for (const row of overtaken(series, await this.rows(work, events), inMessage, user.zone)) await work.remove('event', row);
     return effect;
+  }
+
+  /** The row's fields of one event of a message; null when it is not the one the message is about and cannot be kept. */
+  private fieldsOf(event: CalendarEvent, about: CalendarEvent, user: User, series: EventRow | undefined, effect: Effect) {
+    try {
+      const { fields, said } = eventFields(event, user.zone, series ?? null);
+      effect.problems.push(...said);
+      return fields;
+    } catch (problem) {
+      if (event === about || !(problem instanceof RangeError)) throw problem;
+      effect.problems.push(`One of its changed dates could not be kept. ${problem.message}`);
+      return null;
+    }
   }
 
   private async cancel(work: Work, user: User, incoming: Incoming, events: CalendarEvent[]): Promise<Effect> {
     const known = await this.rows(work, events);
-    const effect: Effect = { event: null, changes: [], ignored: '', answerable: false };
+    const effect = nothing();
+    const when = (row: Parameters<typeof sayWhen>[0]) => sayWhen(row, user.zone, dayOf(work.now, user.zone));
     for (const event of events) {
-      const series = known.find((row) => row.uid === event.uid && !row.recurrenceId);
-      const row = known.find((one) => one.uid === event.uid && one.recurrenceId === (event.recurrenceId ?? ''));
+      const all = known.filter((row) => row.uid === event.uid);
+      const series = all.find((row) => !row.recurrenceId);
+      const name = nameIn(series, event, user.zone);
+      const row = all.find((one) => one.recurrenceId === name);
       const holder = row ?? series;
       if (!holder) continue;
       effect.event = holder;
       const refusal = refusalOf(holder, event, incoming.senderAddress);
-      if (refusal) effect.ignored = refusal;
-      else if (row) {
-        await work.update('event', row, { status: 'CANCELLED', sequence: event.sequence, stamp: event.stamp });
-        effect.changes.push(`${sayWhen(noticed(row), user.zone, dayOf(work.now, user.zone))} is cancelled`);
-      } else if (series && event.recurrenceId) {
-        await work.update('event', series, { exdates: [...new Set([...series.exdates, event.recurrenceId])] });
-        effect.changes.push(
-          `${sayWhen(occurrenceOf(series, event.recurrenceId, user.zone), user.zone, dayOf(work.now, user.zone))} is cancelled, the others stay`,
-        );
+      if (refusal) {
+        effect.ignored = refusal;
+        continue;
       }
+      const dates = all.filter((one) => one.recurrenceId && (name === '' || (event.following && one.recurrenceId > name)));
+      for (const one of new Set([...(row ? [row] : []), ...dates]))
+        await work.update('event', one, { status: 'CANCELLED', sequence: event.sequence, stamp: event.stamp });
+      if (series && name && event.following)
+        await work.update('event', series, { rrule: endedBefore(series, name, user.zone), exdates: [...series.exdates, name] });
+      else if (series && name && !row) await work.update('event', series, { exdates: [...new Set([...series.exdates, name])] });
+      effect.changes.push(
+        row && !event.following
+          ? `${when(noticed(row))} is cancelled`
+          : series
+            ? `${when(occurrenceOf(series, name, user.zone))} is cancelled, ${event.following ? 'and all after it' : 'the others stay'}`
+            : '',
+      );
     }
     if (!effect.event) effect.ignored = 'cancels an event that is not in your calendar';
     return effect;
   }
 
   private async reply(work: Work, user: User, incoming: Incoming, about: CalendarEvent): Promise<Effect> {
-    const row = (await this.rows(work, [about])).find((one) => one.recurrenceId === (about.recurrenceId ?? ''));
+    const row = await this.rowOf(work, user, about);
     const guest = about.attendees[0];
-    if (!row || !guest || (row.organizer && !isMine(row.organizer, user)))
-      return { event: null, changes: [], ignored: 'answers an event that is not yours', answerable: false };
+    if (!row || !guest || (row.organizer && !isMine(row.organizer, user))) return nothing('answers an event that is not yours');
     // Only the guest can answer for the guest.
     if (guest.address !== incoming.senderAddress)
-      return {
-        event: row,
-        changes: [],
-        ignored: `comes from ${incoming.senderAddress}, who is not the guest`,
-        answerable: false,
-      };
+      return { ...nothing(`comes from ${incoming.senderAddress}, who is not the guest`), event: row };
     const attendees = row.attendees.some((one) => one.address === guest.address)
       ? row.attendees.map((one) => (one.address === guest.address ? { ...one, partstat: guest.partstat } : one))
       : [...row.attendees, guest];
     await work.update('event', row, { attendees });
-    return { event: row, changes: [`${guest.name || guest.address} ${ANSWERS[guest.partstat]}`], ignored: '', answerable: false };
+    return { ...nothing(), event: row, changes: [`${guest.name || guest.address} ${ANSWERS[guest.partstat]}`] };
   }
 
   private async counter(work: Work, user: User, about: CalendarEvent): Promise<Effect> {
-    const row = (await this.rows(work, [about])).find((one) => one.recurrenceId === (about.recurrenceId ?? ''));
+    const row = await this.rowOf(work, user, about);
     if (!row || (row.organizer && !isMine(row.organizer, user)))
-      return { event: null, changes: [], ignored: 'proposes another time for an event that is not yours', answerable: false };
+      return nothing('proposes another time for an event that is not yours');
     const today = dayOf(work.now, user.zone);
     const who = about.attendees[0];
     return {
+      ...nothing(),
       event: row,
       changes: [
         `${who?.name || who?.address || 'a guest'} proposes ${sayWhen(noticed(about), user.zone, today)} instead of ${sayWhen(noticed(row), user.zone, today)}`,
       ],
-      ignored: '',
       answerable: true,
     };
+  }
+
+  private async rowOf(work: Work, user: User, about: CalendarEvent): Promise<EventRow | undefined> {
+    const rows = await this.rows(work, [about]);
+    const name = nameIn(
+      rows.find((one) => !one.recurrenceId),
+      about,
+      user.zone,
+    );
+    return rows.find((one) => one.recurrenceId === name);
   }
 
   private rows(work: Work, events: CalendarEvent[]): Promise<EventRow[]> {
@@ -233,38 +284,7 @@ export class InvitationService {
   }
 }
 
-/** Why a message must not change what is known: an older SEQUENCE or DTSTAMP (RFC 5546, 2.1.5), or another sender. */
-function refusalOf(row: EventRow, event: CalendarEvent, sender: string): string {
-  if (event.sequence < row.sequence || (event.sequence === row.sequence && event.stamp < row.stamp))
-    return 'older than what you already have; nothing was changed';
-  if (row.organizer && row.organizer !== sender)
-    return `comes from ${sender || 'an unknown sender'}, not from the organizer ${row.organizer}; nothing was changed`;
-  return '';
-}
-
 function tentative(event: CalendarEvent, moved: boolean, row: EventRow | undefined): EventRow['status'] {
   if (event.status === 'CANCELLED') return 'CANCELLED';
   return moved || !row ? 'TENTATIVE' : row.status;
-}
-
-export const isMine = (address: string, user: User) => [user.email, user.captureAddress].includes(address.toLowerCase());
-const isOther = (address: string | undefined, user: User) => Boolean(address) && !isMine(address ?? '', user);
-
-export const noticed = ({ title, start, end, allDay, zone, location, rrule, status }: Noticed): Noticed => ({
-  title,
-  start,
-  end,
-  allDay,
-  zone,
-  location,
-  rrule,
-  status,
-});
-
-/** How an occurrence of a series stood before it was changed. */
-function occurrenceOf(series: EventRow, recurrenceId: string, reader: string): Noticed {
-  const zone = series.zone ?? reader;
-  if (series.allDay) return { ...noticed(series), start: recurrenceId, end: recurrenceId, rrule: null };
-  const length = instantOf(series.end, zone) - instantOf(series.start, zone);
-  return { ...noticed(series), start: recurrenceId, end: wallOf(instantOf(recurrenceId, zone) + length, zone), rrule: null };
 }

@@ -1,4 +1,4 @@
-import { Inject, Injectable, Logger, type OnApplicationBootstrap, type OnApplicationShutdown } from '@nestjs/common';
+import { Inject, Injectable, Logger, type OnApplicationBootstrap, type BeforeApplicationShutdown } from '@nestjs/common';
 import { MAIL_LIMITS, MailError } from '@corvun/formats';
 import { SMTPServer, type SMTPServerDataStream, type SMTPServerSession } from 'smtp-server';
 import { AccountsService } from '../accounts/accounts.service';
@@ -12,7 +12,7 @@ const reply = (code: number, message: string): Reply => Object.assign(new Error(
 
 /** Mail intake over SMTP (RFC 5321): a message to a user's capture address becomes an incoming. */
 @Injectable()
-export class SmtpService implements OnApplicationBootstrap, OnApplicationShutdown {
+export class SmtpService implements OnApplicationBootstrap, BeforeApplicationShutdown {
   private readonly logger = new Logger('smtp');
   private readonly server: SMTPServer;
 
@@ -27,6 +27,7 @@ export class SmtpService implements OnApplicationBootstrap, OnApplicationShutdow
       size: MAIL_LIMITS.maxBytes,
       maxClients: 50,
       socketTimeout: 60_000,
+      closeTimeout: 2000,
       logger: false,
       onRcptTo: ({ address }, _session, done) => {
         this.accounts.forAddress(address).then(
@@ -60,7 +61,7 @@ export class SmtpService implements OnApplicationBootstrap, OnApplicationShutdow
     return typeof address === 'object' && address ? address.port : this.config.smtpPort;
   }
 
-  async onApplicationShutdown(): Promise<void> {
+  async beforeApplicationShutdown(): Promise<void> {
     await new Promise<void>((resolve) => this.server.close(() => resolve()));
   }
 

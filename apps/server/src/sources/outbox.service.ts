@@ -1,4 +1,4 @@
-import { Inject, Injectable, Logger, OnApplicationBootstrap, OnApplicationShutdown } from '@nestjs/common';
+import { Inject, Injectable, Logger, OnApplicationBootstrap, BeforeApplicationShutdown } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { createTransport } from 'nodemailer';
 import { LessThanOrEqual, Repository } from 'typeorm';
@@ -31,7 +31,7 @@ interface MailPayload {
 
 /** Sends what waits, one thing after the other for each source, and keeps trying with growing pauses. */
 @Injectable()
-export class OutboxService implements OnApplicationBootstrap, OnApplicationShutdown {
+export class OutboxService implements OnApplicationBootstrap, BeforeApplicationShutdown {
   private readonly logger = new Logger('outbox');
   private readonly busy = new Map<string, Promise<void>>();
   private timer: NodeJS.Timeout | undefined;
@@ -53,7 +53,7 @@ export class OutboxService implements OnApplicationBootstrap, OnApplicationShutd
     this.timer.unref();
   }
 
-  async onApplicationShutdown(): Promise<void> {
+  async beforeApplicationShutdown(): Promise<void> {
     this.closed = true;
     clearInterval(this.timer);
     await Promise.all(this.busy.values());

@@ -1,9 +1,10 @@
-import { Injectable, Logger, OnApplicationBootstrap, OnApplicationShutdown } from '@nestjs/common';
+import { Injectable, Logger, OnApplicationBootstrap, BeforeApplicationShutdown } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { SourceKind } from '@corvun/contract';
 import { In, LessThanOrEqual, Repository } from 'typeorm';
 import { AccountsService } from '../accounts/accounts.service';
 import { Clock } from '../base/clock';
+import { Writes } from '../base/writes';
 import { Journal } from '../decisions/journal.service';
 import { StreamService } from '../stream/stream.service';
 import type { Adapter, Reach } from './adapter';
@@ -36,7 +37,7 @@ export const pauseAfter = (failures: number, asked: number | null): number =>
 
 /** Looks into every source in its turn, one look at a time for each, and remembers how far it came. */
 @Injectable()
-export class SyncService implements OnApplicationBootstrap, OnApplicationShutdown {
+export class SyncService implements OnApplicationBootstrap, BeforeApplicationShutdown {
   private readonly logger = new Logger('sources');
   private readonly runs = new Map<string, Run>();
   private readonly listening = new Map<string, AbortController>();
@@ -49,6 +50,7 @@ export class SyncService implements OnApplicationBootstrap, OnApplicationShutdow
     private readonly accounts: AccountsService,
     private readonly clock: Clock,
     private readonly journal: Journal,
+    private readonly writes: Writes,
     private readonly stream: StreamService,
     private readonly secrets: Secrets,
     mailbox: MailboxAdapter,
@@ -62,12 +64,12 @@ export class SyncService implements OnApplicationBootstrap, OnApplicationShutdow
 
   async onApplicationBootstrap(): Promise<void> {
     // A look that was cut off by the end of the server goes on at once, and not after its interval.
-    await this.sources.update({ state: 'active' }, { nextTry: this.clock.now() });
+    await this.writes.write((manager) => manager.update(Source, { state: 'active' }, { nextTry: this.clock.now() }));
     this.timer = setInterval(() => void this.tick().catch((problem: unknown) => this.logger.error(problem)), TICK);
     this.timer.unref();
   }
 
-  async onApplicationShutdown(): Promise<void> {
+  async beforeApplicationShutdown(): Promise<void> {
     this.closed = true;
     clearInterval(this.timer);
     for (const run of this.runs.values()) run.stop.abort();

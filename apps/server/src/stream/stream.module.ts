@@ -1,25 +1,30 @@
 import { Controller, Get, Module, Sse } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import type { Observable } from 'rxjs';
-import { Open, Owner } from '../accounts/auth.guard';
-import type { User } from '../accounts/user.entity';
+import { CurrentAccess, Open, Owner } from '../accounts/auth.guard';
+import type { Access, User } from '../accounts/user.entity';
+import { Writes } from '../base/writes';
 import { StreamService } from './stream.service';
 
 @ApiTags('stream')
 @Controller('api')
 class StreamController {
-  constructor(private readonly stream: StreamService) {}
+  constructor(
+    private readonly stream: StreamService,
+    private readonly writes: Writes,
+  ) {}
 
-  /** What changed, as server-sent events: `change` with a list of {kind, ids}, and `beat`. */
+  /** What changed, as server-sent events: `change` with a list of {kind, ids}, and `beat`. Ends with the access it was opened with. */
   @Sse('stream')
-  open(@Owner() user: User): Observable<{ type: string; data: object }> {
-    return this.stream.of(user.id);
+  open(@Owner() user: User, @CurrentAccess() access: Access): Observable<{ type: string; data: object }> {
+    return this.stream.of(user.id, access.id);
   }
 
+  /** `ok`: it answers; `canWrite`: what is sent now can be kept (a write was kept just now, or one is tried). */
   @Open()
   @Get('health')
-  health(): { ok: true } {
-    return { ok: true };
+  async health(): Promise<{ ok: true; canWrite: boolean }> {
+    return { ok: true, canWrite: await this.writes.canWrite() };
   }
 }
 

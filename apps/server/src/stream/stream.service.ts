@@ -1,6 +1,6 @@
-import { Injectable } from '@nestjs/common';
+import { Injectable, type OnModuleDestroy } from '@nestjs/common';
 import type { StreamChange } from '@corvun/contract';
-import { Subject, filter, interval, map, merge, type Observable } from 'rxjs';
+import { Subject, filter, interval, map, merge, take, takeUntil, type Observable } from 'rxjs';
 
 export interface Told {
   ownerId: string;
@@ -11,8 +11,10 @@ const HEARTBEAT = 20_000;
 
 /** Tells a user's open windows what changed, after it is committed. */
 @Injectable()
-export class StreamService {
+export class StreamService implements OnModuleDestroy {
   private readonly told = new Subject<Told>();
+  private readonly closed = new Subject<string>();
+  private readonly ended = new Subject<void>();
 
   tell(ownerId: string, changes: StreamChange[]): void {
     if (changes.length) this.told.next({ ownerId, changes });
@@ -23,12 +25,23 @@ export class StreamService {
     return this.told;
   }
 
-  /** Changes of one owner as server-sent events; `beat` keeps idle connections open. */
-  of(ownerId: string): Observable<{ type: string; data: object }> {
+  /** Ends the streams that were opened with a session or token, by its id. */
+  close(accessId: string): void {
+    this.closed.next(accessId);
+  }
+
+  /** Changes of one owner as server-sent events, while the access lasts; `beat` keeps idle connections open. */
+  of(ownerId: string, accessId: string): Observable<{ type: string; data: object }> {
     const changes = this.told.pipe(
       filter((one) => one.ownerId === ownerId),
       map((one) => ({ type: 'change', data: one.changes })),
     );
-    return merge(changes, interval(HEARTBEAT).pipe(map(() => ({ type: 'beat', data: {} }))));
+    const until = merge(this.ended, this.closed.pipe(filter((id) => id === accessId))).pipe(take(1));
+    return merge(changes, interval(HEARTBEAT).pipe(map(() => ({ type: 'beat', data: {} })))).pipe(takeUntil(until));
+  }
+
+  /** An open stream would keep the server from ending. */
+  onModuleDestroy(): void {
+    this.ended.next();
   }
 }

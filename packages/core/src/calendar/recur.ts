@@ -1,5 +1,7 @@
-import { Frequency, RRule, type Options } from 'rrule';
-import { addDays, dayOf, daysBetween, instantOf, startOfDay, wallOf, type Instant, type Zone } from '../time/zones';
+import { addDays, daysBetween, instantOf, startOfDay, wallOf, type Instant, type Zone } from '../time/zones';
+import { readDuration } from './duration';
+import { readRule, type Rule } from './rule';
+import { Steps, walk, type WallTime } from './walk';
 
 /** What of an iCalendar event is needed to place its occurrences (RFC 5545, 3.6.1). */
 export interface Recurring {
@@ -7,11 +9,17 @@ export interface Recurring {
   start: string;
   end: string;
   allDay: boolean;
-  /** IANA zone; null for a floating time, which is read in the reader's zone. */
+  /** IANA or POSIX zone; null for a floating time, which is read in the reader's zone. */
   zone: Zone | null;
+  /** RRULE without its prefix; several are parted by line breaks. */
   rrule: string | null;
+  /** Starts; one with a length of its own (a PERIOD) is `start/end`. */
   rdates: readonly string[];
   exdates: readonly string[];
+  /** EXRULE (RFC 2445), like `rrule`. */
+  exrule?: string | null;
+  /** DURATION as written, where there is no DTEND: its days are nominal, its time is exact (3.8.2.5). */
+  duration?: string | null;
 }
 
 /** One occurrence. `key` is its original start (RECURRENCE-ID): wall-clock time or day. */
@@ -19,102 +27,136 @@ export interface Occurrence {
   key: string;
   start: Instant;
   end: Instant;
+  /** Of an all-day event: its first day and the day after its last. They are days, whatever the zone. */
+  days: { first: string; after: string } | null;
 }
 
 /** Most occurrences looked at in one window; a rule that repeats every second ends here. */
 export const MAX_OCCURRENCES = 20_000;
+/** Most steps of one walk; see `Steps`. */
+export const MAX_STEPS = 200_000;
 
 /** More than any change of a zone's offset. */
 const ZONE_MARGIN = 3 * 3_600_000;
 /** A COUNT above this is taken as no end: walking there would take minutes. */
 const MAX_COUNT = 50_000;
+const DAY = 86_400_000;
 
-const asUtc = (wall: string) => new Date(`${wall.length === 10 ? `${wall}T00:00` : wall}Z`);
-const wallOfUtc = (date: Date, allDay: boolean) => date.toISOString().slice(0, allDay ? 10 : 16);
+const asWall = (wall: string): WallTime => Date.parse(`${wall.length === 10 ? `${wall}T00:00` : wall}Z`);
+const wallText = (time: WallTime, allDay: boolean) => new Date(time).toISOString().slice(0, allDay ? 10 : 16);
+const linesOf = (rules: string | null | undefined) => (rules ?? '').split('\n').filter(Boolean);
 
 /**
- * Occurrences that touch [from, to), in order. The rule is walked in wall-clock time, so that an event at
- * 9:00 stays at 9:00 across daylight-saving changes; a DTEND keeps its exact length (RFC 5545, 3.8.5.3).
+ * Occurrences that touch [from, to), in order. The rule is walked in wall-clock time, so that an event at 9:00 stays at
+ * 9:00 across daylight-saving changes; a DTEND keeps its exact length (RFC 5545, 3.8.5.3). DTSTART is the first one and
+ * counts for COUNT, even where it does not fit its rule.
  * @throws RangeError for a rule that cannot be read
  */
 export function occurrences(event: Recurring, from: Instant, to: Instant, reader: Zone): Occurrence[] {
   const zone = event.zone ?? reader;
   const place = placing(event, zone, reader);
-  const length = place(event.start).end - place(event.start).start;
-  const starts = new Set<string>();
-  const excluded = new Set(event.exdates);
-  if (!event.rrule) starts.add(event.start);
-  else {
-    const first = asUtc(wallOf(from - Math.max(length, 0) - ZONE_MARGIN, zone));
-    const rule = ruleOf(event, zone, first);
-    const last = asUtc(wallOf(to + 86_400_000, zone));
-    rule.between(first, last, true, (date, seen) => {
-      starts.add(wallOfUtc(date, event.allDay));
-      return (seen ?? 0) < MAX_OCCURRENCES;
-    });
-    // DTSTART is the first instance even where it does not match the rule (3.8.5.3).
-    if (!excluded.has(event.start)) starts.add(event.start);
-  }
+  const first = place(event.start);
+  const length = Math.max(0, first.end - first.start, ...lengthsOf(event, place));
+  const window = {
+    first: asWall(wallOf(from - length - ZONE_MARGIN, zone)),
+    last: asWall(wallOf(to + DAY, zone)),
+  };
+  const starts = new Set([event.start]);
+  for (const rule of linesOf(event.rrule))
+    for (const time of datesOf(readRule(rule), event, zone, window, true)) starts.add(wallText(time, event.allDay));
   for (const extra of event.rdates) starts.add(extra);
+  const excluded = new Set(event.exdates);
+  for (const rule of linesOf(event.exrule))
+    for (const time of datesOf(readRule(rule), event, zone, window, false)) excluded.add(wallText(time, event.allDay));
   return [...starts]
-    .filter((start) => !excluded.has(start) && !(event.allDay ? false : excluded.has(start.slice(0, 10))))
-    .map((start) => ({ key: start, ...place(start) }))
+    .filter((start) => !excluded.has(keyOf(start)) && (event.allDay || !excluded.has(start.slice(0, 10))))
+    .map((start) => place(start))
     .filter((one) => one.start < to && (one.end > from || (one.end === one.start && one.start >= from)))
     .sort((a, b) => a.start - b.start);
 }
 
-function placing(event: Recurring, zone: Zone, reader: Zone): (start: string) => { start: Instant; end: Instant } {
+/**
+ * Whether a rule gives no date besides DTSTART, ever; such an event is kept as a single one.
+ * @throws RangeError for a rule that cannot be read
+ */
+export function neverRepeats(event: Pick<Recurring, 'start' | 'rrule'>): boolean {
+  const start = asWall(event.start);
+  return linesOf(event.rrule).every((text) => {
+    const rule = readRule(text);
+    if (rule.count === 1) return true;
+    for (const time of walk(rule, start, start, new Steps(MAX_STEPS))) if (time > start) return false;
+    return true;
+  });
+}
+
+/** Dates of one rule that can touch the window. @param inclusive DTSTART is the first, even where the rule does not give it */
+function* datesOf(
+  rule: Rule,
+  event: Recurring,
+  zone: Zone,
+  window: { first: WallTime; last: WallTime },
+  inclusive: boolean,
+): Generator<WallTime> {
+  const start = asWall(event.start);
+  const count = rule.count !== null && rule.count <= MAX_COUNT ? rule.count : Infinity;
+  const until = rule.until === null ? Infinity : untilInWall(rule.until, event.allDay, zone);
+  let [seen, given] = [inclusive ? 1 : 0, 0];
+  if (seen >= count) return;
+  // What is counted is counted from the start; everything else begins near the window.
+  const near = count === Infinity ? window.first : start;
+  for (const time of walk(rule, start, near, new Steps(MAX_STEPS))) {
+    if (time > window.last || time > until) return;
+    if (inclusive && time === start) continue;
+    seen += 1;
+    if (seen > count) return;
+    if (time < window.first) continue;
+    given += 1;
+    if (given > MAX_OCCURRENCES) return;
+    yield time;
+  }
+}
+
+const keyOf = (start: string) => start.split('/')[0] ?? start;
+
+/** Lengths of extra dates that have one of their own. */
+function lengthsOf(event: Recurring, place: (start: string) => Occurrence): number[] {
+  return event.rdates.filter((one) => one.includes('/')).map((one) => place(one).end - place(one).start);
+}
+
+function placing(event: Recurring, zone: Zone, reader: Zone): (start: string) => Occurrence {
   if (event.allDay) {
-    const days = Math.max(1, daysBetween(event.start, event.end));
-    return (start) => ({
-      start: startOfDay(start.slice(0, 10), reader),
-      end: startOfDay(addDays(start.slice(0, 10), days), reader),
-    });
+    const length = Math.max(1, daysBetween(event.start, event.end));
+    return (start) => {
+      const [key = '', end] = start.split('/');
+      const first = key.slice(0, 10);
+      const after = end ? end.slice(0, 10) : addDays(first, length);
+      return { key, start: startOfDay(first, reader), end: startOfDay(after, reader), days: { first, after } };
+    };
   }
   const length = Math.max(0, instantOf(event.end, zone) - instantOf(event.start, zone));
+  const nominal = event.duration ? readDuration(event.duration) : null;
   return (start) => {
-    const at = instantOf(start.length === 10 ? `${start}T${event.start.slice(11)}` : start, zone);
-    return { start: at, end: at + length };
+    const [key = '', end] = start.split('/');
+    const wall = key.length === 10 ? `${key}T${event.start.slice(11)}` : key;
+    const at = instantOf(wall, zone);
+    const own = end && !end.startsWith('P') ? instantOf(end, zone) : null;
+    const last = own ?? (nominal ? endAfter(wall, nominal, zone) : at + length);
+    return { key, start: at, end: Math.max(at, last), days: null };
   };
 }
 
-const STEPS: Partial<Record<Frequency, number>> = {
-  [Frequency.SECONDLY]: 1000,
-  [Frequency.MINUTELY]: 60_000,
-  [Frequency.HOURLY]: 3_600_000,
-  [Frequency.DAILY]: 86_400_000,
-  [Frequency.WEEKLY]: 7 * 86_400_000,
-};
-
-/** Where the walk may begin: a whole number of intervals on from DTSTART, so that far windows are not walked to. */
-function nearStart(options: Partial<Options>, start: Date, first: Date): Date {
-  const step = (STEPS[options.freq ?? Frequency.YEARLY] ?? 0) * (options.interval ?? 1);
-  const counted = options.count !== undefined && options.count !== null && options.count <= MAX_COUNT;
-  if (!step || counted || first <= start) return start;
-  return new Date(start.getTime() + Math.floor((first.getTime() - start.getTime()) / step) * step);
-}
-
-function ruleOf(event: Recurring, zone: Zone, first: Date): RRule {
-  let options: Partial<Options>;
-  try {
-    options = RRule.parseString(event.rrule ?? '');
-  } catch (problem) {
-    throw new RangeError(
-      `The repeat rule "${event.rrule}" cannot be read: ${problem instanceof Error ? problem.message : 'unknown'}`,
-    );
-  }
-  if (options.until) options.until = untilInWall(event, options.until, zone);
-  if (options.count && options.count > MAX_COUNT) delete options.count;
-  return new RRule({ ...options, dtstart: nearStart(options, asUtc(event.start), first), tzid: null }, true);
+/** When something ends that begins at a wall-clock time: its days are counted on the calendar, the rest on the clock. */
+export function endAfter(wall: string, { days, time }: { days: number; time: number }, zone: Zone): Instant {
+  return instantOf(days ? `${addDays(wall.slice(0, 10), days)}${wall.slice(10)}` : wall, zone) + time;
 }
 
 /** UNTIL is in UTC for zoned events (3.3.10); the walk is in wall-clock time. A bare date includes its whole day. */
-function untilInWall(event: Recurring, until: Date, zone: Zone): Date {
-  const text = /UNTIL=([0-9TZ]+)/i.exec(event.rrule ?? '')?.[1] ?? '';
-  if (text.length === 8) return new Date(until.getTime() + (event.allDay ? 0 : 86_399_000));
-  return text.endsWith('Z') && !event.allDay
-    ? asUtc(wallOf(until.getTime(), zone))
-    : event.allDay
-      ? asUtc(dayOf(until.getTime(), zone))
-      : until;
+function untilInWall(until: string, allDay: boolean, zone: Zone): WallTime {
+  const iso = until.replace(/^(\d{4})(\d{2})(\d{2})(?:T(\d{2})(\d{2})(\d{2})(Z?))?$/, '$1-$2-$3T$4:$5:$6Z');
+  if (until.length === 8) return asWall(`${iso.slice(0, 10)}T00:00`) + (allDay ? 0 : DAY - 1000);
+  const instant = Date.parse(iso);
+  if (Number.isNaN(instant)) return Infinity;
+  if (!until.endsWith('Z')) return instant;
+  const wall = wallOf(instant, zone);
+  return allDay ? asWall(wall.slice(0, 10)) : asWall(wall) + (instant % 60_000);
 }

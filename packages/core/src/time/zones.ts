@@ -1,4 +1,5 @@
 import { DateTime } from 'luxon';
+import { PosixZone } from './posixZone';
 
 /** A moment as milliseconds since 1970-01-01T00:00Z. */
 export type Instant = number;
@@ -6,10 +7,12 @@ export type Instant = number;
 export type Day = string;
 /** A wall-clock time without zone, `YYYY-MM-DDTHH:MM`. */
 export type Wall = string;
-/** An IANA zone name, for example `Europe/Vienna`. */
+/** An IANA zone name, for example `Europe/Vienna`, or a zone given by its rules; see `PosixZone`. */
 export type Zone = string;
 
 export const MINUTE = 60_000;
+
+const known = (zone: Zone): Zone | PosixZone => (zone.startsWith('<') ? (PosixZone.of(zone) ?? zone) : zone);
 
 /** Whether `zone` is a zone name this machine knows. */
 export function isZone(zone: string): boolean {
@@ -22,35 +25,37 @@ export function isZone(zone: string): boolean {
  * @throws RangeError when the text is no date-time or the zone is unknown.
  */
 export function instantOf(wall: Wall, zone: Zone): Instant {
-  const moment = DateTime.fromISO(wall, { zone });
+  const moment = DateTime.fromISO(wall, { zone: known(zone) });
   if (!moment.isValid) throw new RangeError(`"${wall}" in ${zone} is not a time: ${moment.invalidExplanation ?? ''}`);
   return Math.min(...moment.getPossibleOffsets().map((one) => one.toMillis()));
 }
 
 /** Wall-clock time of an instant in a zone, to the minute. */
 export function wallOf(instant: Instant, zone: Zone): Wall {
-  return DateTime.fromMillis(instant, { zone }).toFormat("yyyy-MM-dd'T'HH:mm");
+  return DateTime.fromMillis(instant, { zone: known(zone) }).toFormat("yyyy-MM-dd'T'HH:mm");
 }
 
 /** Day on which an instant falls in a zone. */
 export function dayOf(instant: Instant, zone: Zone): Day {
-  return DateTime.fromMillis(instant, { zone }).toFormat('yyyy-MM-dd');
+  return DateTime.fromMillis(instant, { zone: known(zone) }).toFormat('yyyy-MM-dd');
 }
 
 /** ISO 8601 with seconds and the zone's offset, for example `2026-08-03T09:00:00+02:00`. */
 export function isoInZone(instant: Instant, zone: Zone): string {
-  return DateTime.fromMillis(instant, { zone }).toISO({ suppressMilliseconds: true }) ?? '';
+  return DateTime.fromMillis(instant, { zone: known(zone) }).toISO({ suppressMilliseconds: true }) ?? '';
 }
 
 /** Instant of an ISO 8601 text; a text without offset is read in `zone`. NaN when it is no time. */
 export function parseIso(text: string, zone: Zone): Instant {
-  const moment = DateTime.fromISO(text, { zone });
+  const moment = DateTime.fromISO(text, { zone: known(zone) });
   return moment.isValid ? moment.toMillis() : Number.NaN;
 }
 
 /** First instant of a day in a zone (not always 00:00: some zones change at midnight). */
 export function startOfDay(day: Day, zone: Zone): Instant {
-  return DateTime.fromISO(day, { zone }).startOf('day').toMillis();
+  return DateTime.fromISO(day, { zone: known(zone) })
+    .startOf('day')
+    .toMillis();
 }
 
 /** First instant after a day in a zone. */

@@ -1,4 +1,4 @@
-import { dayOf, occurrences, type Instant, type Zone } from '@corvun/core';
+import { dayOf, inSeriesZone, seriesOccurrences, type Instant, type SeriesPart, type Zone } from '@corvun/core';
 import type { CalendarEvent } from './readCalendar';
 
 /** One occurrence of an event within a window. */
@@ -16,33 +16,37 @@ export interface ExpandedEvent {
 
 /** All occurrences that touch [from, to), in order; a changed occurrence replaces its original (RECURRENCE-ID). */
 export function expandEvents(events: readonly CalendarEvent[], from: Instant, to: Instant, reader: Zone): ExpandedEvent[] {
-  const changed = new Map<string, CalendarEvent>();
-  const latest = new Map<string, CalendarEvent>();
-  for (const event of events) {
-    const key = `${event.uid}\n${event.recurrenceId ?? ''}`;
-    const known = event.recurrenceId ? changed.get(key) : latest.get(event.uid);
-    if (known && known.sequence > event.sequence) continue;
-    if (event.recurrenceId) changed.set(key, event);
-    else latest.set(event.uid || `${key}${latest.size}`, event);
+  const series = new Map<string, CalendarEvent[]>();
+  for (const [at, event] of events.entries()) {
+    const uid = event.uid || `without ${at}`;
+    series.set(uid, [...(series.get(uid) ?? []), event]);
   }
-  const all: ExpandedEvent[] = [];
-  const add = (event: CalendarEvent) => {
-    for (const one of occurrences(event, from, to, reader)) {
-      if (!event.recurrenceId && changed.has(`${event.uid}\n${one.key}`)) continue;
-      all.push({
-        uid: event.uid,
-        start: one.start,
-        end: one.end,
-        allDay: event.allDay,
-        startDay: dayOf(one.start, reader),
-        endDay: dayOf(one.end, reader),
-        title: event.title,
-        status: event.status,
-        busy: event.status !== 'CANCELLED' && !event.transparent,
-      });
-    }
-  };
-  for (const event of latest.values()) add(event);
-  for (const event of changed.values()) add({ ...event, rrule: null, rdates: [], exdates: [] });
+  const all = [...series.values()].flatMap((parts) =>
+    seriesOccurrences(latestOf(parts, reader), from, to, reader).map(({ part, occurrence: { start, end, days } }) => ({
+      uid: part.uid,
+      start,
+      end,
+      allDay: part.allDay,
+      startDay: days?.first ?? dayOf(start, reader),
+      endDay: days?.after ?? dayOf(end, reader),
+      title: part.title,
+      status: part.status,
+      busy: part.status !== 'CANCELLED' && !part.transparent,
+    })),
+  );
   return all.sort((a, b) => a.start - b.start || a.end - b.end || a.uid.localeCompare(b.uid));
+}
+
+/** The newest of each date, named in the zone of the series; what has no known time is left out, and so is a rule that cannot be read. */
+function latestOf(parts: readonly CalendarEvent[], reader: Zone): (CalendarEvent & SeriesPart)[] {
+  const placed = parts.filter((part) => !part.unplaced);
+  const master = placed.findLast((part) => part.recurrenceId === null);
+  const latest = new Map<string, CalendarEvent & SeriesPart>();
+  for (const part of placed) {
+    const named = part.recurrenceId;
+    const recurrenceId = named && master ? inSeriesZone(named, part.zone, master, reader) : (named ?? '');
+    const known = latest.get(recurrenceId);
+    if (!known || known.sequence <= part.sequence) latest.set(recurrenceId, { ...part, recurrenceId });
+  }
+  return [...latest.values()];
 }

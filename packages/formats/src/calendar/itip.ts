@@ -1,6 +1,8 @@
 import ICAL from 'ical.js';
 import type { Zone } from '@corvun/core';
-import { eventOf, zonesOf, type CalendarEvent, type Participant } from './readCalendar';
+import type { Participant } from './about';
+import { calendarOf } from './component';
+import { eventOf, textOf, zonesOf, type CalendarEvent } from './readCalendar';
 
 export type Method = 'REQUEST' | 'CANCEL' | 'REPLY' | 'COUNTER' | 'DECLINECOUNTER' | 'ADD' | 'REFRESH' | 'PUBLISH';
 
@@ -15,29 +17,22 @@ const MOST_COMPONENTS = 200;
 
 type Jcal = ConstructorParameters<typeof ICAL.Component>[0];
 
-/** Reads a text/calendar part. Null when it is none, or has no METHOD and so asks for nothing. */
-export function readItip(text: string, reader: Zone): Itip | null {
-  const root = rootOf(text);
-  const method = String(root?.getFirstPropertyValue('method') ?? '').toUpperCase();
-  if (!root || !METHODS.has(method)) return null;
-  const zones = zonesOf(root, reader);
-  const events = root
+/**
+ * Reads a text/calendar part. Null when it is none, or has no METHOD and so asks for nothing.
+ * @param said METHOD of the part's MIME header, for those that say it only there (RFC 6047, 2.4)
+ */
+export function readItip(text: Buffer | string, reader: Zone, said = ''): Itip | null {
+  const found = calendarOf(text);
+  if (!found) return null;
+  const method = (textOf(found.root, 'method') || said).toUpperCase();
+  if (!METHODS.has(method)) return null;
+  const zones = zonesOf(found.root, reader);
+  const events = found.root
     .getAllSubcomponents('vevent')
     .slice(0, MOST_COMPONENTS)
-    .flatMap((component) => eventOf(component, zones) ?? [])
+    .flatMap((component) => eventOf(component, zones, found.problems) ?? [])
     .filter((event) => event.uid !== '');
   return events.length ? { method: method as Method, events } : null;
-}
-
-function rootOf(text: string): ICAL.Component | null {
-  try {
-    const parsed = ICAL.parse(text) as unknown[];
-    const jcal = (Array.isArray(parsed[0]) ? parsed[0] : parsed) as Jcal;
-    const root = new ICAL.Component(jcal);
-    return root.name === 'vcalendar' ? root : null;
-  } catch {
-    return null;
-  }
 }
 
 export interface Answer {
@@ -56,7 +51,7 @@ export interface Answer {
  * @throws Error when the request cannot be read
  */
 export function answerTo(request: string, recurrenceId: string | null, answer: Answer): string {
-  const root = rootOf(request);
+  const root = calendarOf(request)?.root;
   const all = root?.getAllSubcomponents('vevent') ?? [];
   const wanted = all.find((one) => (one.getFirstProperty('recurrence-id') !== null) === (recurrenceId !== null)) ?? all[0];
   if (!root || !wanted) throw new Error('The invitation cannot be read again.');

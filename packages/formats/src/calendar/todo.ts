@@ -1,6 +1,6 @@
 import ICAL from 'ical.js';
-import type { Zone } from '@corvun/core';
-import { wallText } from './readCalendar';
+import { textOf } from './readCalendar';
+import { wallText } from './times';
 
 /** One VTODO (RFC 5545, 3.6.2). Days and times are wall-clock as written. */
 export interface CalendarTodo {
@@ -20,11 +20,15 @@ export interface CalendarTodo {
 
 const STATES = new Set(['IN-PROCESS', 'COMPLETED', 'CANCELLED']);
 
-export function todoOf(component: ICAL.Component, _zones: Map<string, Zone>): CalendarTodo {
-  const text = (name: string) => String(component.getFirstPropertyValue(name) ?? '');
+export function todoOf(component: ICAL.Component): CalendarTodo {
+  const text = (name: string) => textOf(component, name);
   const time = (name: string) => {
-    const value = component.getFirstPropertyValue(name);
-    return value instanceof ICAL.Time ? value : null;
+    try {
+      const value = component.getFirstPropertyValue(name);
+      return value instanceof ICAL.Time ? value : null;
+    } catch {
+      return null;
+    }
   };
   const priority = Number(component.getFirstPropertyValue('priority') ?? 0);
   const status = text('status').toUpperCase();

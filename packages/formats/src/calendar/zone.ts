@@ -1,23 +1,111 @@
 import ICAL from 'ical.js';
-import { isZone, wallOf, type Zone } from '@corvun/core';
+import { isZone, posixName, wallOf, type Zone } from '@corvun/core';
+import { findIana } from 'windows-iana';
 
-const SAMPLES = Array.from({ length: 48 }, (_, month) => Date.UTC(2024 + Math.floor(month / 12), month % 12, 3, 12));
+const monthly = Array.from({ length: 48 }, (_, month) => Date.UTC(2024 + Math.floor(month / 12), month % 12, 3, 12));
+/** Every day of the years that are looked at closely, so that rules which differ by a week are not taken for each other. */
+const daily = Array.from({ length: 4 * 365 }, (_, day) => Date.UTC(2024, 0, 1, 12) + day * 86_400_000);
+
+/** A zone as a calendar file names or defines it. */
+export interface FoundZone {
+  zone: Zone;
+  /** A sentence, where the file's rules could be kept for single dates only. */
+  problem: string;
+}
+
+const known = new Map<string, FoundZone>();
 
 /**
- * IANA zone for a zone defined inside a calendar file. Private names ("W. Europe", "Customized 1") are
- * found by their offsets: the reader's own zone first, then the first known zone that always agrees.
+ * The zone for one defined inside a calendar file: its name where that is known; else a zone whose offsets always agree,
+ * the reader's own first; else the rules of the file themselves. The reader's zone is never taken for another.
  */
-export function resolveZone(id: string, component: ICAL.Component, reader: Zone): Zone {
-  if (isZone(id)) return id;
-  const tail = /[A-Z][A-Za-z_]+\/[A-Za-z_/]+$/.exec(id)?.[0];
-  const named = [component.getFirstPropertyValue('x-lic-location'), tail].find(
-    (name) => typeof name === 'string' && isZone(name),
-  );
-  if (typeof named === 'string') return named;
+export function resolveZone(id: string, component: ICAL.Component, reader: Zone): FoundZone {
+  const location = component.getFirstPropertyValue('x-lic-location');
+  const named = zoneNamed(id) ?? (typeof location === 'string' ? zoneNamed(location) : null);
+  if (named) return { zone: named, problem: '' };
+  const key = `${reader}\n${component.toString()}`;
+  const found = known.get(key) ?? byRules(id, component, reader);
+  if (known.size > 500) known.clear();
+  known.set(key, found);
+  return found;
+}
+
+/** The IANA zone of a name: itself, a Windows name (Unicode CLDR, windowsZones), or the end of a path; null when unknown. */
+export function zoneNamed(name: string): Zone | null {
+  const plain = name.trim().replace(/^["']|["']$/g, '');
+  // Only names of places: "+02:00" and the like are read by their offset.
+  if (/^[A-Za-z]/.test(plain) && isZone(plain)) return plain;
+  const windows = findIana(plain)[0];
+  if (windows && isZone(windows)) return windows;
+  const offset = /^(?:UTC|GMT)?\s*([+-])(\d{1,2}):?(\d{2})?$/i.exec(plain);
+  if (offset) return posixName((offset[1] === '-' ? -1 : 1) * (Number(offset[2]) * 60 + Number(offset[3] ?? 0)));
+  const parts = plain.split('/').filter(Boolean);
+  for (const count of [3, 2]) {
+    const tail = parts.slice(-count).join('/');
+    if (parts.length >= count && tail !== plain && /^[A-Z]/.test(tail) && isZone(tail)) return tail;
+  }
+  return null;
+}
+
+function byRules(id: string, component: ICAL.Component, reader: Zone): FoundZone {
   const zone = new ICAL.Timezone(component);
-  const wanted = SAMPLES.map((instant) => offsetAt(zone, instant));
-  const agrees = (candidate: Zone) => SAMPLES.every((instant, at) => offsetIn(candidate, instant) === wanted[at]);
-  return [reader, 'UTC', ...Intl.supportedValuesOf('timeZone')].find(agrees) ?? reader;
+  const [wanted, close] = [monthly, daily].map(
+    (samples) => new Map(samples.map((instant) => [instant, offsetAt(zone, instant)])),
+  );
+  const agrees = (candidate: Zone, offsets: Map<number, number> = new Map()) =>
+    [...offsets].every(([instant, offset]) => offsetIn(candidate, instant) === offset);
+  const same = [reader, 'UTC', ...Intl.supportedValuesOf('timeZone')].find((one) => agrees(one, wanted) && agrees(one, close));
+  if (same) return { zone: same, problem: '' };
+  const posix = posixOf(component);
+  if (posix) return { zone: posix, problem: '' };
+  return {
+    zone: posixName(offsetAt(zone, Date.now())),
+    problem: `The zone “${id.slice(0, 80)}” changes its clock by rules that cannot be kept; dates far from today can be an hour off.`,
+  };
+}
+
+/** The rules of a VTIMEZONE as POSIX TZ: an offset, or two with the yearly dates of their changes; null for any others. */
+function posixOf(component: ICAL.Component): Zone | null {
+  const standard = latest(component, 'standard');
+  const daylight = latest(component, 'daylight');
+  const only = standard ?? daylight;
+  if (!only) return null;
+  if (!standard || !daylight) return posixName(offsetTo(only));
+  const [from, until] = [changeOf(daylight), changeOf(standard)];
+  return from && until ? `${posixName(offsetTo(standard))}${posixName(offsetTo(daylight))},${from},${until}` : null;
+}
+
+function latest(component: ICAL.Component, name: string): ICAL.Component | null {
+  const start = (one: ICAL.Component) => String(one.getFirstPropertyValue('dtstart') ?? '');
+  return (
+    component
+      .getAllSubcomponents(name)
+      .sort((a, b) => start(a).localeCompare(start(b)))
+      .at(-1) ?? null
+  );
+}
+
+function offsetTo(component: ICAL.Component): number {
+  const value = component.getFirstPropertyValue('tzoffsetto');
+  return value instanceof ICAL.UtcOffset ? Math.round(value.toSeconds() / 60) : 0;
+}
+
+/** `Mm.n.d/time` of a yearly rule such as `FREQ=YEARLY;BYMONTH=3;BYDAY=2SU`; null for one that is written otherwise or has ended. */
+function changeOf(component: ICAL.Component): string | null {
+  const rule = component.getFirstPropertyValue('rrule');
+  const start = component.getFirstPropertyValue('dtstart');
+  if (!(rule instanceof ICAL.Recur) || !(start instanceof ICAL.Time) || rule.freq !== 'YEARLY' || rule.until || rule.count)
+    return null;
+  const parts = rule.parts as Record<string, (string | number)[] | undefined>;
+  const month = Number(parts['BYMONTH']?.[0] ?? start.month);
+  const day = /^([+-]?\d)?(SU|MO|TU|WE|TH|FR|SA)$/.exec(String(parts['BYDAY']?.[0] ?? ''));
+  if (!day || (parts['BYDAY']?.length ?? 0) > 1 || (rule.interval ?? 1) !== 1) return null;
+  const from = Number(parts['BYMONTHDAY']?.[0] ?? NaN);
+  const nth = day[1] ? Number(day[1]) : [1, 8, 15, 22].indexOf(from) + 1;
+  if (nth === 0 || nth < -1 || nth > 5) return null;
+  const weekday = ['SU', 'MO', 'TU', 'WE', 'TH', 'FR', 'SA'].indexOf(day[2] ?? '');
+  const minutes = start.minute ? `:${String(start.minute).padStart(2, '0')}` : '';
+  return `M${month}.${nth === -1 ? 5 : nth}.${weekday}/${start.hour}${minutes}`;
 }
 
 /** Offset of the file's own zone at an instant, in minutes: its rules are asked by wall-clock time. */

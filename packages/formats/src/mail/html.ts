@@ -135,6 +135,10 @@ export function cleanHtml(html: string, imageOf: (contentId: string) => string |
       if (Object.keys(attributes).some((key) => key.toLowerCase().startsWith('on'))) heldBack.scripts += 1;
     },
     transformTags: {
+      td: cell,
+      th: cell,
+      col: cell,
+      colgroup: cell,
       a: (tagName, attributes): sanitizeHtml.Tag => {
         const href = (attributes['href'] ?? '').trim();
         if (!SAFE_LINK.test(href)) {
@@ -155,6 +159,17 @@ export function cleanHtml(html: string, imageOf: (contentId: string) => string |
     },
   });
   return { html: clean.trim(), heldBack };
+}
+
+/** More columns than anyone writes: a cell that spans 30,000 of them fills the memory of whoever lays the table out. */
+const MOST_SPANNED = 50;
+
+function cell(tagName: string, attributes: Record<string, string>): sanitizeHtml.Tag {
+  const attribs = { ...attributes };
+  for (const key of ['colspan', 'rowspan', 'span'])
+    if (attribs[key] !== undefined && !(/^\d{1,3}$/.test(attribs[key]) && Number(attribs[key]) <= MOST_SPANNED))
+      delete attribs[key];
+  return { tagName, attribs };
 }
 
 function size(attributes: Record<string, string>): Record<string, string> {

@@ -12,6 +12,9 @@ export interface MailLimits {
   maxCalendar: number;
   /** Longest HTML cleaned, in characters; longer HTML is shown as plain text only. */
   maxHtml: number;
+  /** Deepest HTML that is cleaned, and most elements of it; beyond, only its words are shown. */
+  maxHtmlDepth: number;
+  maxHtmlElements: number;
   /** Largest header block, in bytes. */
   maxHeader: number;
   maxAttachments: number;
@@ -24,6 +27,8 @@ export const MAIL_LIMITS: MailLimits = {
   maxText: 500_000,
   maxCalendar: 512 * 1024,
   maxHtml: 2_000_000,
+  maxHtmlDepth: 200,
+  maxHtmlElements: 60_000,
   maxHeader: 1024 * 1024,
   maxAttachments: 200,
 };

@@ -1,8 +1,12 @@
 import { createHash } from 'node:crypto';
 import { convert } from 'html-to-text';
-import { simpleParser, type AddressObject, type Attachment, type ParsedMail } from 'mailparser';
+import { simpleParser, type Attachment, type ParsedMail } from 'mailparser';
+import { linesOf } from '../calendar/lines';
+import { addressesOf, cleanId, isBulk, offsetOf, referencesOf, unknownCharset } from './fields';
+import { withBlankLine } from './headerEnd';
 import { cleanHtml, sayHeldBack, type HeldBack } from './html';
 import { MailError, MAIL_LIMITS, type MailLimits } from './limits';
+import { bareText, shapeOf } from './shape';
 import { structureOf } from './structure';
 
 export interface MailAddress {
@@ -38,8 +42,8 @@ export interface Mail {
   /** Sent to many by a machine (RFC 2919 List-Id, RFC 2369 List-Unsubscribe, RFC 3834 Auto-Submitted). */
   bulk: boolean;
   invitation: boolean;
-  /** The text/calendar part (RFC 6047), or null. */
-  calendar: string | null;
+  /** The text/calendar part (RFC 6047) as text, with the METHOD of its header; or null. */
+  calendar: { text: string; method: string } | null;
   /** Sentences on what could not be read. */
   problems: string[];
   hash: string;
@@ -98,7 +102,7 @@ export async function readMail(
   }
   let parsed: ParsedMail;
   try {
-    parsed = await simpleParser(bytes, {
+    parsed = await simpleParser(withBlankLine(bytes, limits), {
       skipImageLinks: true,
       skipTextToHtml: true,
       skipHtmlToText: true,
@@ -114,6 +118,20 @@ export async function readMail(
     };
   }
   return { ...fromParsed(parsed, imageOf, limits), hash };
+}
+
+/**
+ * What the headers of a message say, for one whose body cannot be read.
+ * @param problem a sentence that says why
+ */
+export async function readHeaders(bytes: Buffer, problem: string): Promise<Mail> {
+  const hash = sha256(bytes);
+  try {
+    const read = await readHeadersOnly(bytes);
+    return { ...read, hash, problems: [problem] };
+  } catch {
+    return { ...BLANK, hash, subject: 'Unreadable message', problems: [problem] };
+  }
 }
 
 async function readHeadersOnly(bytes: Buffer): Promise<Omit<Mail, 'hash'>> {
@@ -149,7 +167,7 @@ function fromParsed(parsed: ParsedMail, imageOf: (hash: string) => string, limit
     date: validDate ? (parsed.date as Date).getTime() : null,
     dateOffset: offsetOf(parsed),
     ...body,
-    attachments: attachments.map(({ related: _related, ...part }) => part),
+    attachments: attachments.map(({ related: _related, parameters: _parameters, ...part }) => part),
     bulk: isBulk(parsed),
     invitation: attachments.some((part) => part.type === 'text/calendar'),
     calendar: calendarOf(attachments, limits),
@@ -157,13 +175,27 @@ function fromParsed(parsed: ParsedMail, imageOf: (hash: string) => string, limit
   };
 }
 
-function calendarOf(attachments: ReadAttachment[], limits: MailLimits): string | null {
+/** The calendar part, unfolded before it is decoded: folds may cut a letter in two (RFC 5545, 3.1). */
+function calendarOf(attachments: ReadAttachment[], limits: MailLimits): Mail['calendar'] {
   const part = attachments.find((one) => one.type === 'text/calendar' && one.size <= limits.maxCalendar);
-  return part ? part.content.toString('utf8') : null;
+  if (!part) return null;
+  const { charset = 'utf-8', method = '' } = part.parameters;
+  const isUtf8 = /^(?:utf-?8|us-ascii)?$/i.test(charset);
+  return { text: isUtf8 ? linesOf(part.content).join('\r\n') : decodedAs(part.content, charset), method };
+}
+
+function decodedAs(bytes: Buffer, charset: string): string {
+  try {
+    return new TextDecoder(charset).decode(bytes);
+  } catch {
+    return linesOf(bytes).join('\r\n');
+  }
 }
 
 interface ReadAttachment extends MailAttachment {
   related: boolean;
+  /** Of its Content-Type. */
+  parameters: Record<string, string>;
 }
 
 function asAttachment(part: Attachment): ReadAttachment {
@@ -185,7 +217,13 @@ function asAttachment(part: Attachment): ReadAttachment {
     content: part.content,
     hash: sha256(part.content),
     related: part.related ?? false,
+    parameters: parametersOf(part),
   };
+}
+
+function parametersOf(part: Attachment): Record<string, string> {
+  const type = part.headers.get('content-type') as { params?: Record<string, string> } | undefined;
+  return Object.fromEntries(Object.entries(type?.params ?? {}).map(([name, value]) => [name.toLowerCase(), String(value)]));
 }
 
 function bodyOf(
@@ -200,81 +238,39 @@ function bodyOf(
     const part = attachments.find((one) => one.contentId === contentId && /^image\/(?:png|jpe?g|gif|webp)$/.test(one.type));
     return part ? imageOf(part.hash) || null : null;
   };
-  const tooLong = html.length > limits.maxHtml;
-  if (tooLong) problems.push('The formatted version is too long to clean, so only the text is shown.');
-  const clean = html && !tooLong ? cleanHtml(html, image) : null;
+  const shape = shapeOf(html, { maxDepth: limits.maxHtmlDepth, maxElements: limits.maxHtmlElements });
+  const wild =
+    html.length > limits.maxHtml
+      ? 'long'
+      : shape.depth > limits.maxHtmlDepth
+        ? 'deeply nested'
+        : shape.elements > limits.maxHtmlElements
+          ? 'large'
+          : '';
+  if (wild) problems.push(`The formatted version is too ${wild} to clean, so only its text is shown.`);
+  const clean = html && !wild ? cleanHtml(html, image) : null;
   const written = (parsed.text ?? '').replace(/\r\n?/g, '\n');
-  const text = written.trim() ? written : clean ? textOf(clean.html) : '';
+  const text = written.trim() ? written : clean ? textOf(clean.html, shape.tables) : bareText(html);
   if (text.length > limits.maxText) problems.push('The text is very long; its end is left out here and kept in the original.');
   if (clean && sayHeldBack(clean.heldBack))
     return { text: text.slice(0, limits.maxText).trim(), html: clean.html || null, heldBack: clean.heldBack };
   return { text: text.slice(0, limits.maxText).trim(), html: clean?.html || null, heldBack: null };
 }
 
-function textOf(html: string): string {
-  return convert(html, {
+/** Tables inside tables up to which they are laid out as tables; newsletters nest them to place boxes. */
+const MOST_TABLES = 3;
+
+function textOf(html: string, tables: number): string {
+  return convert(html.replace(/ (?:col|row)span="\d+"/g, ''), {
     wordwrap: false,
     limits: { maxInputLength: MAIL_LIMITS.maxHtml, maxDepth: 100 },
     selectors: [
       { selector: 'a', options: { hideLinkHrefIfSameAsText: true } },
       { selector: 'img', format: 'skip' },
       ...['h1', 'h2', 'h3', 'h4'].map((selector) => ({ selector, options: { uppercase: false } })),
-      { selector: 'table', format: 'dataTable', options: { uppercaseHeaderCells: false } },
+      ...(tables <= MOST_TABLES
+        ? [{ selector: 'table', format: 'dataTable', options: { uppercaseHeaderCells: false } }]
+        : ['table', 'tr', 'td'].map((selector) => ({ selector, format: 'block' }))),
     ],
   });
-}
-
-function addressesOf(field: AddressObject | AddressObject[] | undefined): MailAddress[] {
-  const groups = field === undefined ? [] : Array.isArray(field) ? field : [field];
-  return groups
-    .flatMap((group) => group.value)
-    .flatMap((entry) => entry.group ?? [entry])
-    .filter((entry) => entry.address || entry.name)
-    .map((entry) => ({ name: (entry.name ?? '').slice(0, 200), address: (entry.address ?? '').toLowerCase().slice(0, 320) }));
-}
-
-const cleanId = (id: string | undefined): string | null => id?.trim().replace(/^<|>$/g, '').slice(0, 500) || null;
-
-function referencesOf(parsed: ParsedMail): string[] {
-  const ids = parsed.references === undefined ? [] : Array.isArray(parsed.references) ? parsed.references : [parsed.references];
-  return [...new Set([...ids, parsed.inReplyTo ?? ''].map((id) => cleanId(id)).filter((id): id is string => id !== null))].slice(
-    -50,
-  );
-}
-
-function isBulk(parsed: ParsedMail): boolean {
-  const { headers } = parsed;
-  const said = (key: string) =>
-    headerLine(parsed, key)
-      .replace(/^[^:]*:/, '')
-      .trim()
-      .toLowerCase();
-  const auto = said('auto-submitted') || 'no';
-  return (
-    headers.has('list') ||
-    headers.has('list-unsubscribe') ||
-    headers.has('list-id') ||
-    auto !== 'no' ||
-    /\b(?:bulk|list|junk)\b/.test(said('precedence'))
-  );
-}
-
-function headerLine(parsed: ParsedMail, key: string): string {
-  return parsed.headerLines.find((header) => header.key === key)?.line ?? '';
-}
-
-function offsetOf(parsed: ParsedMail): number | null {
-  const zone = /([+-])(\d{2})(\d{2})\b/.exec(headerLine(parsed, 'date'));
-  return zone ? (zone[1] === '-' ? -1 : 1) * (Number(zone[2]) * 60 + Number(zone[3])) : null;
-}
-
-function unknownCharset(parsed: ParsedMail): string | null {
-  const charset = /charset\s*=\s*"?([^\s";]+)/i.exec(headerLine(parsed, 'content-type'))?.[1];
-  if (!charset) return null;
-  try {
-    new TextDecoder(charset);
-    return null;
-  } catch {
-    return /^(?:utf-?7|cp\d+|windows-\d+|x-|mac|iso-2022)/i.test(charset) ? null : charset.slice(0, 40);
-  }
 }

@@ -22,21 +22,60 @@ export interface TaskLine {
   id: string | null;
 }
 
-const LINE = /^(\s*(?:>\s*)*(?:[-*+]|\d{1,9}[.)])\s+)\[([ xX])\](\s+)(.*?)(\s*)$/;
-const NAME = /\s*<!--corvun:([a-z0-9]{4,40})-->$/;
-const BRACES = /\s*\{([^{}]*)\}\s*$/;
+/** Everything up to the text. Each kind of space stands in one place only: two that meet could share a run of them in many ways. */
+const HEAD = /^([\s>]*(?:[-*+]|\d{1,9}[.)])\s+)\[([ xX])\](\s+)/;
+const NAME = /<!--corvun:([a-z0-9]{4,40})-->$/;
+const BRACES = /\{([^{}]*)\}$/;
+/** Characters of a line that is read as a task; a longer one is text. */
+const LONGEST = 4000;
 const TAG = /(?<=^|\s)#([\p{L}][\p{L}\p{N}_-]*)/gu;
+
+interface Pieces {
+  lead: string;
+  mark: string;
+  gap: string;
+  /** The text, with the space before what follows it. */
+  text: string;
+  braces: string;
+  name: string;
+  tail: string;
+}
+
+/** A task line cut into its pieces, which give it back when they are put together; null when it is none. */
+function piecesOf(line: string): Pieces | null {
+  if (line.length > LONGEST) return null;
+  const head = HEAD.exec(line);
+  if (!head) return null;
+  const all = line.slice(head[0].length);
+  const whole = all.trimEnd();
+  const [beforeName, name] = cutEnd(whole, NAME);
+  const [text, braces] = cutEnd(beforeName, BRACES);
+  const known = braces && readBraces(BRACES.exec(braces.trim())?.[1] ?? '') !== null;
+  return {
+    lead: head[1] ?? '',
+    mark: head[2] ?? ' ',
+    gap: head[3] ?? ' ',
+    text: known ? text : beforeName,
+    braces: known ? braces : '',
+    name,
+    tail: all.slice(whole.length),
+  };
+}
+
+/** A text without its end, and the end with the space before it. */
+function cutEnd(text: string, end: RegExp): [string, string] {
+  const found = end.exec(text);
+  const before = found ? text.slice(0, found.index).trimEnd() : text;
+  return [before, text.slice(before.length)];
+}
 
 /** Reads a line; null when it is no task-list item (GitHub Flavored Markdown, task list items). */
 export function readTaskLine(line: string): TaskLine | null {
-  const match = LINE.exec(line);
-  if (!match) return null;
-  const [, , mark = '', , rest = ''] = match;
-  const id = NAME.exec(rest)?.[1] ?? null;
-  let text = rest.replace(NAME, '').trimEnd();
-  const said = BRACES.exec(text);
-  const notes = said ? readBraces(said[1] ?? '') : null;
-  if (notes) text = text.slice(0, said?.index).trimEnd();
+  const pieces = piecesOf(line);
+  if (!pieces) return null;
+  const { mark, text } = pieces;
+  const id = NAME.exec(pieces.name)?.[1] ?? null;
+  const notes = pieces.braces ? readBraces(BRACES.exec(pieces.braces)?.[1] ?? '') : null;
   const tags = [...text.matchAll(TAG)].map((tag) => tag[1] ?? '');
   const title = text
     .replace(TAG, '')
@@ -84,26 +123,18 @@ export type LineChange = Partial<
  * tags that stood in the old one.
  */
 export function changeTaskLine(line: string, change: LineChange): string {
-  const match = LINE.exec(line);
+  const pieces = piecesOf(line);
   const before = readTaskLine(line);
-  if (!match || !before) return line;
-  const [, lead = '', mark = ' ', gap = ' ', rest = '', tail = ''] = match;
+  if (!pieces || !before) return line;
+  const { lead, mark, gap, tail } = pieces;
   const after = { ...before, ...change };
-  const id = NAME.exec(rest);
-  let text = rest.replace(NAME, '').trimEnd();
-  const said = BRACES.exec(text);
-  const known = said ? readBraces(said[1] ?? '') : null;
-  let braces = '';
-  if (said && known) {
-    braces = text.slice(said.index).trimEnd();
-    text = text.slice(0, said.index).trimEnd();
-  }
+  let { text, braces } = pieces;
   if (change.title !== undefined && change.title !== before.title)
     text = [change.title, ...before.tags.map((tag) => `#${tag}`)].join(' ');
   const keys = ['due', 'fixed', 'day', 'doneOn', 'priority', 'repeat'] as const;
   if (keys.some((key) => after[key] !== before[key])) braces = writeBraces(after);
   const newMark = after.done === before.done ? mark : after.done ? 'x' : ' ';
-  const name = after.id ? (after.id === before.id ? (id?.[0] ?? '') : ` <!--corvun:${after.id}-->`) : '';
+  const name = after.id ? (after.id === before.id ? pieces.name : ` <!--corvun:${after.id}-->`) : '';
   return `${lead}[${newMark}]${gap}${text}${braces}${name}${tail}`;
 }
 

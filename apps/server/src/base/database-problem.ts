@@ -1,0 +1,48 @@
+import { Refusal } from './refusal';
+
+/** The code of the database or of the file system behind an error, wherever a library wrapped it; empty when there is none. */
+export function codeOf(problem: unknown): string {
+  for (
+    let one = problem as Wrapped | null | undefined, depth = 0;
+    one && depth < 5;
+    one = one.driverError ?? one.cause, depth += 1
+  )
+    if (typeof one.code === 'string' && /^(?:SQLITE_|E[A-Z]+$)/.test(one.code)) return one.code;
+  return '';
+}
+
+interface Wrapped {
+  code?: unknown;
+  driverError?: Wrapped;
+  cause?: Wrapped;
+}
+
+const FULL = /^(?:SQLITE_FULL|SQLITE_IOERR.*|SQLITE_CANTOPEN|SQLITE_READONLY.*|ENOSPC|EDQUOT|EFBIG|EIO|EROFS)$/;
+const BUSY = /^SQLITE_(?:BUSY|LOCKED)/;
+const DAMAGED = /^SQLITE_(?:CORRUPT|NOTADB)/;
+
+export const busy = () =>
+  new Refusal(
+    503,
+    'database-busy',
+    'Another program holds the database, so nothing can be written now. Nothing was changed; try again in a moment.',
+  );
+
+/** What an error of the database or the disk means to whoever asked; null when it is neither. */
+export function asRefusal(problem: unknown): Refusal | null {
+  const code = codeOf(problem);
+  if (BUSY.test(code)) return busy();
+  if (FULL.test(code))
+    return new Refusal(
+      507,
+      'disk-full',
+      'The disk of this server is full or cannot be written. Nothing was changed, and nothing that was kept is lost; make room, then try again.',
+    );
+  if (DAMAGED.test(code))
+    return new Refusal(
+      500,
+      'database-damaged',
+      'The database is damaged. Whoever runs Corvun restores a backup; see docs/running.md.',
+    );
+  return null;
+}

@@ -1,0 +1,63 @@
+import ICAL from 'ical.js';
+
+/** One ATTENDEE (RFC 5545, 3.8.4.1). */
+export interface Participant {
+  name: string;
+  address: string;
+  partstat: 'NEEDS-ACTION' | 'ACCEPTED' | 'DECLINED' | 'TENTATIVE';
+}
+
+/** What an event says besides its times and texts. */
+export interface About {
+  class: 'PUBLIC' | 'PRIVATE' | 'CONFIDENTIAL';
+  category: string;
+  url: string;
+  organizer: { name: string; address: string } | null;
+  attendees: Participant[];
+  comment: string;
+  /** DTSTAMP in milliseconds, 0 when it is missing. */
+  stamp: number;
+}
+
+const ANSWERS = new Set(['ACCEPTED', 'DECLINED', 'TENTATIVE']);
+const MOST_ATTENDEES = 500;
+
+export function aboutOf(component: ICAL.Component, text: (name: string) => string): About {
+  const kind = text('class').toUpperCase();
+  const organizer = component.getFirstProperty('organizer');
+  return {
+    class: kind === 'PRIVATE' || kind === 'CONFIDENTIAL' ? kind : 'PUBLIC',
+    category: text('categories').slice(0, 200),
+    url: /^https?:\/\//i.test(text('url')) ? text('url').slice(0, 2000) : '',
+    organizer: organizer ? personOf(organizer) : null,
+    attendees: component
+      .getAllProperties('attendee')
+      .slice(0, MOST_ATTENDEES)
+      .map((property) => {
+        const said = String(property.getFirstParameter('partstat') ?? '').toUpperCase();
+        return { ...personOf(property), partstat: (ANSWERS.has(said) ? said : 'NEEDS-ACTION') as Participant['partstat'] };
+      }),
+    comment: text('comment').slice(0, 5000),
+    stamp: stampOf(component),
+  };
+}
+
+function stampOf(component: ICAL.Component): number {
+  try {
+    const stamp = component.getFirstPropertyValue('dtstamp');
+    return stamp instanceof ICAL.Time ? stamp.toJSDate().getTime() || 0 : 0;
+  } catch {
+    return 0;
+  }
+}
+
+function personOf(property: ICAL.Property): { name: string; address: string } {
+  const name = property.getFirstParameter('cn');
+  return {
+    name: (typeof name === 'string' ? name : '').slice(0, 200),
+    address: String(property.getFirstValue() ?? '')
+      .replace(/^mailto:/i, '')
+      .toLowerCase()
+      .slice(0, 320),
+  };
+}
