@@ -17,6 +17,7 @@ import { IncomingModule } from './incoming/incoming.module';
 import { ListsModule } from './lists/lists.module';
 import { NotesModule } from './notes/notes.module';
 import { PeopleModule } from './people/people.module';
+import { ReadingModule } from './reading/reading.module';
 import { SourcesModule } from './sources/sources.module';
 import { StreamModule } from './stream/stream.module';
 import { TasksModule } from './tasks/tasks.module';
@@ -24,6 +25,7 @@ import { TasksModule } from './tasks/tasks.module';
 @Module({
   imports: [
     BaseModule,
+    ReadingModule,
     AccountsModule,
     StreamModule,
     IncomingModule,

@@ -176,17 +176,17 @@ export class CalendarChange {
 }
 
 export class NoteInput {
-  @IsString() @Length(1, 200, { message: 'The title has 1 to 200 characters.' }) @NotBlank('The title') title: string;
+  @IsString() @Length(1, 200, { message: 'The title has 1 to 200 characters.' }) title: string;
 }
 
 export class NoteChange {
   @Maybe() @IsInt() version?: number;
-  @Maybe() @IsString() @Length(1, 200, { message: 'The title has 1 to 200 characters.' }) @NotBlank('The title') title?: string;
+  @Maybe() @IsString() @Length(1, 200, { message: 'The title has 1 to 200 characters.' }) title?: string;
   @Maybe() @IsString() @MaxLength(500_000, { message: 'A note holds at most 500 000 characters.' }) text?: string;
 }
 
 export class ListInput {
-  @IsString() @Length(1, 80, { message: 'The name has 1 to 80 characters.' }) @NotBlank('The name') name: string;
+  @IsString() @Length(1, 80, { message: 'The name has 1 to 80 characters.' }) name: string;
   @Maybe() @IsBoolean() project?: boolean;
 }
 

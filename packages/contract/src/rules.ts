@@ -4,21 +4,35 @@ import { Matches, ValidateBy, ValidateIf } from 'class-validator';
 /** May be left out, but is not null: what cannot be empty here must not arrive as nothing. */
 export const Maybe = (): PropertyDecorator => ValidateIf((_, value) => value !== undefined);
 
-const said = (name: string, message: string, test: (value: unknown) => boolean): PropertyDecorator =>
-  ValidateBy({ name, validator: { validate: test, defaultMessage: () => message } });
+const said = (name: string, message: (value: string) => string, test: (value: unknown) => boolean): PropertyDecorator =>
+  ValidateBy({
+    name,
+    validator: {
+      validate: test,
+      defaultMessage: (about) => message(typeof about?.value === 'string' ? about.value.slice(0, 40) : ''),
+    },
+  });
 
 /** Years that calendars are kept for. */
 const inReach = (day: string) => day >= '1900' && day < '2200';
 const day = (value: unknown) => typeof value === 'string' && isDay(value) && inReach(value);
 
 /** A day that exists, from 1900 to 2199. */
-export const IsDay = (): PropertyDecorator => said('isDay', 'Write a day that exists, as YYYY-MM-DD.', day);
+export const IsDay = (): PropertyDecorator =>
+  said(
+    'isDay',
+    (value) => (/^\d{4}-\d{2}-\d{2}$/.test(value) ? `${value} is not a day in the calendar.` : 'Write the day as YYYY-MM-DD.'),
+    day,
+  );
 
 /** An ISO week that exists. */
 export const IsWeek = (): PropertyDecorator =>
   said(
     'isWeek',
-    'Write a week that exists, as YYYY-Www, for example 2026-W34.',
+    (value) =>
+      /^\d{4}-W\d{2}$/.test(value)
+        ? `${value} is not a week in the calendar.`
+        : 'Write the week as YYYY-Www, for example 2026-W34.',
     (value) => typeof value === 'string' && isWeek(value),
   );
 
@@ -26,9 +40,12 @@ export const IsWeek = (): PropertyDecorator =>
 export const IsDeadline = (): PropertyDecorator =>
   said(
     'isDeadline',
-    'Write the deadline as YYYY-MM-DD or YYYY-MM-DDTHH:MM.',
+    (value) =>
+      /^\d{4}-\d{2}-\d{2}(?:T\d{2}:\d{2})?$/.test(value)
+        ? `${value} is not a date.`
+        : 'Write the deadline as YYYY-MM-DD or YYYY-MM-DDTHH:MM.',
     (value) => typeof value === 'string' && day(value.slice(0, 10)) && /^.{10}(?:T(?:[01]\d|2[0-3]):[0-5]\d)?$/.test(value),
   );
 
-/** Something besides spaces. */
-export const NotBlank = (what: string): PropertyDecorator => Matches(/\S/, { message: `${what} is more than spaces.` });
+/** Something besides spaces; that it is there at all is another rule. */
+export const NotBlank = (what: string): PropertyDecorator => Matches(/^$|\S/, { message: `${what} is more than spaces.` });

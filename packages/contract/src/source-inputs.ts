@@ -13,7 +13,7 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
-import { Maybe } from './rules';
+import { Maybe, NotBlank } from './rules';
 import type { SourceKind } from './sources';
 
 const KINDS: SourceKind[] = ['mailbox', 'chat', 'tracker', 'notes', 'feed'];
@@ -52,7 +52,7 @@ export class SettingsInput {
 /** How to reach a source, and what to bring in. */
 export class SourceInput {
   @IsIn(KINDS, { message: `The kind is one of: ${KINDS.join(', ')}.` }) kind: SourceKind;
-  @IsString() @Length(1, 80, NAME) name: string;
+  @IsString() @Length(1, 80, NAME) @NotBlank('The name') name: string;
   @IsString() @Length(1, 2000, ADDRESS) address: string;
   @Maybe() @IsString() @MaxLength(320) account?: string;
   /** Password or token; kept encrypted and never given out again. */
@@ -62,7 +62,7 @@ export class SourceInput {
 
 export class SourceChange {
   @Maybe() @IsInt() version?: number;
-  @Maybe() @IsString() @Length(1, 80, NAME) name?: string;
+  @Maybe() @IsString() @Length(1, 80, NAME) @NotBlank('The name') name?: string;
   @Maybe() @IsString() @Length(1, 2000, ADDRESS) address?: string;
   @Maybe() @IsString() @MaxLength(320) account?: string;
   @Maybe() @IsString() @MaxLength(4000) secret?: string;

@@ -1,7 +1,7 @@
 export { readHeaders, readMail, sha256 } from './mail/readMail';
 export type { Mail, MailAddress, MailAttachment } from './mail/readMail';
 export { MailError, MAIL_LIMITS } from './mail/limits';
-export type { MailLimits } from './mail/limits';
+export type { MailErrorCode, MailLimits } from './mail/limits';
 export { cleanHtml, sayHeldBack } from './mail/html';
 export type { HeldBack } from './mail/html';
 export { readMbox } from './mail/mbox';

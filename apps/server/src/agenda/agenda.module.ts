@@ -9,6 +9,8 @@ import { badField } from '../base/errors';
 import { AgendaService } from './agenda.service';
 
 const MOST_DAYS = 62;
+const FIRST_DAY = '1900-01-01';
+const LAST_DAY = '2199-12-31';
 
 @ApiTags('agenda')
 @Controller('api')
@@ -34,7 +36,8 @@ class AgendaController {
 
   private dayField(user: User, day: string | undefined): string {
     if (day === undefined) return dayOf(this.clock.now(), user.zone);
-    if (!isDay(day)) throw badField('from', `${day} is not a day in the calendar; write YYYY-MM-DD.`);
+    if (!isDay(day)) throw badField('from', `${day.slice(0, 40)} is not a day in the calendar; write YYYY-MM-DD.`);
+    if (day < FIRST_DAY || day > LAST_DAY) throw badField('from', `Days are shown from ${FIRST_DAY} to ${LAST_DAY}.`);
     return day;
   }
 }

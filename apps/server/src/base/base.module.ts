@@ -8,6 +8,7 @@ import { CONFIG, readConfig } from './config';
 import { CorvunDataSource, dataSourceOptions } from './data-source';
 import { ENTITIES } from './entities';
 import { FileStore } from './file-store';
+import { Uploads } from './uploads';
 import { Writes } from './writes';
 
 /** What every module stands on: settings, clock, database, files, the journal and the stream. */
@@ -20,7 +21,15 @@ import { Writes } from './writes';
     }),
     TypeOrmModule.forFeature(ENTITIES),
   ],
-  providers: [{ provide: CONFIG, useFactory: () => readConfig(process.env) }, Clock, FileStore, Writes, StreamService, Journal],
-  exports: [CONFIG, Clock, FileStore, Writes, StreamService, Journal, TypeOrmModule],
+  providers: [
+    { provide: CONFIG, useFactory: () => readConfig(process.env) },
+    Clock,
+    FileStore,
+    Uploads,
+    Writes,
+    StreamService,
+    Journal,
+  ],
+  exports: [CONFIG, Clock, FileStore, Uploads, Writes, StreamService, Journal, TypeOrmModule],
 })
 export class BaseModule {}

@@ -1,16 +1,25 @@
-import { Inject, Injectable } from '@nestjs/common';
+import { Inject, Injectable, type OnApplicationBootstrap } from '@nestjs/common';
 import { createReadStream, promises as fs, type ReadStream } from 'node:fs';
 import { join } from 'node:path';
 import { newId } from './ids';
+import { Refusal } from './refusal';
 import { CONFIG, type Config } from './config';
 
 /** Originals and attachments on disk, byte for byte, each under its SHA-256. */
 @Injectable()
-export class FileStore {
+export class FileStore implements OnApplicationBootstrap {
   private readonly root: string;
 
   constructor(@Inject(CONFIG) { data }: Config) {
     this.root = join(data, 'files');
+  }
+
+  /** What a killed server had not finished writing is taken away. */
+  async onApplicationBootstrap(): Promise<void> {
+    const folders = await fs.readdir(this.root).catch(() => []);
+    for (const folder of folders)
+      for (const name of await fs.readdir(join(this.root, folder)).catch(() => []))
+        if (!/^[0-9a-f]{62}$/.test(name)) await fs.rm(join(this.root, folder, name), { force: true });
   }
 
   /** Keeps bytes; when this resolves they survive a pulled plug. Keeping the same bytes twice is free. */
@@ -22,12 +31,17 @@ export class FileStore {
     const unfinished = `${path}.${newId()}`;
     const file = await fs.open(unfinished, 'wx', 0o600);
     try {
-      await file.writeFile(bytes);
-      await file.sync();
-    } finally {
-      await file.close();
+      try {
+        await file.writeFile(bytes);
+        await file.sync();
+      } finally {
+        await file.close();
+      }
+      await fs.rename(unfinished, path);
+    } catch (problem) {
+      await fs.rm(unfinished, { force: true });
+      throw problem;
     }
-    await fs.rename(unfinished, path);
     // The rename itself is only safe once the folder is on disk.
     const directory = await fs.open(folder, 'r');
     await directory.sync().finally(() => directory.close());
@@ -35,6 +49,17 @@ export class FileStore {
 
   open(hash: string): ReadStream {
     return createReadStream(this.pathOf(hash));
+  }
+
+  /** The bytes, for an answer. @throws Refusal when they are not where they were kept */
+  async openKept(hash: string): Promise<ReadStream> {
+    if (!(await exists(this.pathOf(hash))))
+      throw new Refusal(
+        410,
+        'file-missing',
+        'Its file is not where it was kept. Everything else is; whoever runs Corvun finds it in a backup (corvun verify names it).',
+      );
+    return this.open(hash);
   }
 
   read(hash: string): Promise<Buffer> {

@@ -6,6 +6,7 @@ import { Refusal, badField } from '../base/errors';
 import { Not } from 'typeorm';
 import { EventRow, type Attendee } from '../events/event.entity';
 import type { Incoming, KeptInvitation } from '../incoming/incoming.entity';
+import { messageIdOf } from '../incoming/reading';
 import { isMine } from '../incoming/scheduling';
 import type { MadeThing } from '@corvun/contract';
 import type { Work } from './journal.service';
@@ -204,7 +205,7 @@ export async function mail(
       subject,
       text,
       calendar,
-      inReplyTo: incoming.externalId,
+      inReplyTo: messageIdOf(incoming),
     },
     state: 'waiting',
     attempts: 0,

@@ -3,6 +3,7 @@ import { plainSubject } from '@corvun/core';
 import type { User } from '../accounts/user.entity';
 import { Refusal, badField } from '../base/errors';
 import { StoredAttachment, type Incoming } from '../incoming/incoming.entity';
+import { messageIdOf } from '../incoming/reading';
 import { MAIL_PAUSE } from './answer.route';
 import type { Work } from './journal.service';
 
@@ -33,7 +34,7 @@ export async function mailOut(work: Work, user: User, incoming: Incoming, { kind
       subject: `${kind === 'reply' ? 'Re' : 'Fwd'}: ${subject}`,
       text: kind === 'reply' ? `${text.trim()}\n\n${quoted(incoming)}` : `${text.trim()}\n\n${passedOn(incoming)}`.trimStart(),
       attachments: attachments.map(({ name, type, hash }) => ({ name, type, hash })),
-      ...(kind === 'reply' ? { inReplyTo: incoming.externalId } : {}),
+      ...(kind === 'reply' ? { inReplyTo: messageIdOf(incoming) } : {}),
     },
     state: 'waiting',
     attempts: 0,

@@ -3,15 +3,13 @@ import { FilesInterceptor, MulterModule } from '@nestjs/platform-express';
 import { ApiTags } from '@nestjs/swagger';
 import { ColumnsInput, type ImportInfo, type ImportReport } from '@corvun/contract';
 import type { TaskColumn } from '@corvun/formats';
-import { mkdirSync } from 'node:fs';
-import { join } from 'node:path';
 import { diskStorage } from 'multer';
 import { AccountsModule } from '../accounts/accounts.module';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
-import { CONFIG, type Config } from '../base/config';
 import { Refusal } from '../base/errors';
 import { newId } from '../base/ids';
+import { Uploads } from '../base/uploads';
 import { IncomingModule } from '../incoming/incoming.module';
 import { ImportsService, type Uploaded } from './imports.service';
 
@@ -85,15 +83,11 @@ function uploaded(files: Express.Multer.File[] | undefined): Uploaded[] {
     AccountsModule,
     IncomingModule,
     MulterModule.registerAsync({
-      inject: [CONFIG],
-      useFactory: ({ data }: Config) => {
-        const destination = join(data, 'uploads');
-        mkdirSync(destination, { recursive: true });
-        return {
-          storage: diskStorage({ destination, filename: (_request, _file, done) => done(null, newId()) }),
-          limits: { fileSize: MAX_UPLOAD, files: MAX_FILES, fields: 10 },
-        };
-      },
+      inject: [Uploads],
+      useFactory: ({ folder }: Uploads) => ({
+        storage: diskStorage({ destination: folder, filename: (_request, _file, done) => done(null, newId()) }),
+        limits: { fileSize: MAX_UPLOAD, files: MAX_FILES, fields: 10 },
+      }),
     }),
   ],
   providers: [ImportsService],

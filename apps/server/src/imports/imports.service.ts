@@ -1,19 +1,20 @@
-import { Inject, Injectable, Logger, OnApplicationBootstrap, BeforeApplicationShutdown } from '@nestjs/common';
+import { Injectable, Logger, OnApplicationBootstrap, BeforeApplicationShutdown, OnModuleInit } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { ImportInfo, ImportReport } from '@corvun/contract';
 import { isoInZone } from '@corvun/core';
 import { MailError, TableError, sampleCsv, type TaskColumn } from '@corvun/formats';
 import { promises as fs } from 'node:fs';
 import { join } from 'node:path';
-import { Repository } from 'typeorm';
+import { In, Repository } from 'typeorm';
 import { AccountsService } from '../accounts/accounts.service';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
-import { CONFIG, type Config } from '../base/config';
+import { Uploads } from '../base/uploads';
 import { Refusal, badField, notFound } from '../base/errors';
 import { newId } from '../base/ids';
 import { Journal } from '../decisions/journal.service';
 import { Intake } from '../incoming/intake.service';
+import { ReadingPool } from '../reading/reading-pool.service';
 import { StreamService } from '../stream/stream.service';
 import { ImportRun } from './import.entity';
 import { FileError, READERS, kindOf, type Counts } from './readers';
@@ -29,20 +30,28 @@ export interface Uploaded {
 
 /** Takes files in, one after the other, and keeps a report of each: it can be stopped, gone on with, and survives a crash. */
 @Injectable()
-export class ImportsService implements OnApplicationBootstrap, BeforeApplicationShutdown {
+export class ImportsService implements OnModuleInit, OnApplicationBootstrap, BeforeApplicationShutdown {
   private readonly logger = new Logger('imports');
   private readonly going = new Map<string, { stop: boolean; finished: Promise<void> }>();
   private last: Promise<void> = Promise.resolve();
 
   constructor(
     @InjectRepository(ImportRun) private readonly runs: Repository<ImportRun>,
-    @Inject(CONFIG) private readonly config: Config,
+    private readonly uploads: Uploads,
     private readonly accounts: AccountsService,
     private readonly clock: Clock,
     private readonly journal: Journal,
     private readonly stream: StreamService,
     private readonly intake: Intake,
+    private readonly reading: ReadingPool,
   ) {}
+
+  onModuleInit(): void {
+    this.uploads.keepFor(async () => {
+      const runs = await this.runs.findBy({ state: In(['columns', 'running', 'stopped']) });
+      return new Set(runs.map((run) => run.path));
+    });
+  }
 
   /** What was running when the server ended goes on: what is known already is only counted. */
   async onApplicationBootstrap(): Promise<void> {
@@ -70,7 +79,7 @@ export class ImportsService implements OnApplicationBootstrap, BeforeApplication
     const id = newId();
     const { size } = await fs.stat(path);
     const kind = await kindOf(name, path);
-    const kept = join(this.config.data, 'uploads', `import-${id}`);
+    const kept = join(this.uploads.folder, `import-${id}`);
     await fs.rename(path, kept);
     const run: ImportRun = {
       id,
@@ -140,6 +149,7 @@ export class ImportsService implements OnApplicationBootstrap, BeforeApplication
         user,
         now: this.clock.now(),
         intake: this.intake,
+        reading: this.reading,
         columns: run.columns,
       };
       for await (const step of reader(file)) {

@@ -3,14 +3,11 @@ import {
   CALENDAR_LIMITS,
   CalendarError,
   MAIL_LIMITS,
+  NOTE_LIMITS,
   NoteError,
   TableError,
-  noteText,
   readCsv,
   readMbox,
-  readVcards,
-  streamCalendar,
-  tasksInNote,
   type CalendarEvent,
   type CalendarTodo,
   type TaskColumn,
@@ -22,6 +19,7 @@ import { mainCalendar } from '../calendars/main-calendar';
 import type { Work } from '../decisions/journal.service';
 import { takeEvents } from '../events/take-events';
 import type { Intake } from '../incoming/intake.service';
+import { ReadingLimit, type ReadingPool } from '../reading/reading-pool.service';
 import { dayIn, minutesIn, priorityIn } from './cells';
 import { takePerson } from './take-person';
 import { takeTask, type TaskToTake } from './take-task';
@@ -46,6 +44,7 @@ export interface FileToRead {
   user: User;
   now: number;
   intake: Intake;
+  reading: ReadingPool;
   columns: TaskColumn[] | null;
 }
 
@@ -55,7 +54,8 @@ export type FileReader = (file: FileToRead) => AsyncGenerator<ImportStep>;
 export class FileError extends Error {}
 
 const MAIL_BATCH = 40;
-const BATCH = 300;
+/** Small enough that other requests are answered between two of them. */
+const BATCH = 60;
 const NO_COUNTS = (): Counts => ({ taken: 0, updated: 0, known: 0, refused: [] });
 
 /** Which reader takes a file, by its ending and its first bytes. */
@@ -133,30 +133,20 @@ function mailCounts(results: ({ state: 'taken' | 'known' } | Error)[], places: s
   return counts;
 }
 
-async function* readIcs({ path, size, user }: FileToRead): AsyncGenerator<ImportStep> {
+async function* readIcs({ path, size, user, reading }: FileToRead): AsyncGenerator<ImportStep> {
   if (size > CALENDAR_LIMITS.maxBytes)
     throw new FileError(`The calendar is larger than ${CALENDAR_LIMITS.maxBytes / 1048576} MB.`);
-  const input = createReadStream(path);
-  let events: CalendarEvent[] = [];
-  let todos: CalendarTodo[] = [];
-  let refused: Counts['refused'] = [];
-  const step = (): ImportStep => {
-    const [own, tasks, said] = [events, todos, refused];
-    [events, todos, refused] = [[], [], []];
-    return { write: (work) => writeCalendar(work, user, own, tasks, said), bytes: input.bytesRead };
-  };
   try {
-    for await (const item of streamCalendar(input as AsyncIterable<Buffer>, user.zone)) {
-      if (item.type === 'event') events.push(item.event);
-      else if (item.type === 'todo') todos.push(item.todo);
-      else refused.push(item);
-      if (events.length + todos.length + refused.length >= BATCH) yield step();
+    for await (const { items, bytes } of reading.stream('calendar', path, user.zone, BATCH)) {
+      const events = items.flatMap((item) => (item.type === 'event' ? [item.event] : []));
+      const todos = items.flatMap((item) => (item.type === 'todo' ? [item.todo] : []));
+      const refused = items.flatMap((item) => (item.type === 'refused' ? [item] : []));
+      yield { write: (work) => writeCalendar(work, user, events, todos, refused), bytes };
     }
   } catch (problem) {
-    if (problem instanceof CalendarError) throw new FileError(problem.message);
+    if (problem instanceof CalendarError || problem instanceof ReadingLimit) throw new FileError(problem.message);
     throw problem;
   }
-  if (events.length || todos.length || refused.length) yield step();
 }
 
 async function writeCalendar(
@@ -193,19 +183,19 @@ async function writeCalendar(
   return counts;
 }
 
-async function* readVcf({ path }: FileToRead): AsyncGenerator<ImportStep> {
-  const input = createReadStream(path);
-  for await (const item of readVcards(input as AsyncIterable<Buffer>)) {
+async function* readVcf({ path, user, reading }: FileToRead): AsyncGenerator<ImportStep> {
+  for await (const { items, bytes } of reading.stream('cards', path, user.zone, BATCH))
     yield {
       write: async (work) => {
         const counts = NO_COUNTS();
-        if (item.type === 'refused') counts.refused.push({ at: item.at, reason: item.reason });
-        else counts[await takePerson(work, item.person)] += 1;
+        for (const item of items) {
+          if (item.type === 'refused') counts.refused.push({ at: item.at, reason: item.reason });
+          else counts[await takePerson(work, item.person)] += 1;
+        }
         return counts;
       },
-      bytes: input.bytesRead,
+      bytes,
     };
-  }
 }
 
 async function* readTable({ path, name, size, user, now, columns }: FileToRead): AsyncGenerator<ImportStep> {
@@ -265,12 +255,13 @@ async function writeRows(
   return counts;
 }
 
-async function* readNote({ path, name, size }: FileToRead): AsyncGenerator<ImportStep> {
+async function* readNote({ path, name, size, reading }: FileToRead): AsyncGenerator<ImportStep> {
   let tasks;
   try {
-    tasks = tasksInNote(noteText(await fs.readFile(path)));
+    if (size > NOTE_LIMITS.maxBytes) throw new NoteError(`The note is larger than ${NOTE_LIMITS.maxBytes / 1048576} MB.`);
+    ({ tasks } = await reading.note(await fs.readFile(path)));
   } catch (problem) {
-    if (problem instanceof NoteError) throw new FileError(problem.message);
+    if (problem instanceof NoteError || problem instanceof ReadingLimit) throw new FileError(problem.message);
     throw problem;
   }
   if (!tasks.length) throw new FileError('There is no task line in this note.');

@@ -55,7 +55,7 @@ export class IncomingController {
   async original(@Owner() user: User, @Param('id') id: string): Promise<StreamableFile> {
     const { originalHash, kind } = await this.incoming.one(user, id);
     if (!originalHash) throw notFound('original to this');
-    return new StreamableFile(this.files.open(originalHash), {
+    return new StreamableFile(await this.files.openKept(originalHash), {
       type: kind === 'mail' ? 'message/rfc822' : 'application/octet-stream',
       disposition: `attachment; filename="original-${id}.eml"`,
     });
@@ -71,7 +71,7 @@ export class IncomingController {
     const shown = SHOWN.test(type);
     response.setHeader('Content-Security-Policy', "default-src 'none'; style-src 'unsafe-inline'; sandbox");
     response.setHeader('Cache-Control', 'private, max-age=31536000, immutable');
-    return new StreamableFile(this.files.open(hash), {
+    return new StreamableFile(await this.files.openKept(hash), {
       type: shown ? type : 'application/octet-stream',
       length: size,
       disposition: `${shown ? 'inline' : 'attachment'}; filename*=UTF-8''${encodeURIComponent(name).replace(/['()*]/g, (letter) => `%${letter.charCodeAt(0).toString(16)}`)}`,

@@ -1,34 +1,40 @@
-import { Injectable } from '@nestjs/common';
-import { readMail, sayHeldBack, type Mail } from '@corvun/formats';
+import { Injectable, Logger } from '@nestjs/common';
+import { sayHeldBack, type Itip } from '@corvun/formats';
 import { In } from 'typeorm';
 import { Clock } from '../base/clock';
+import { asRefusal } from '../base/database-problem';
 import { FileStore } from '../base/file-store';
 import { newId } from '../base/ids';
 import type { User } from '../accounts/user.entity';
 import { noSource } from '../decisions/blanks';
 import { Journal, type Work } from '../decisions/journal.service';
+import type { ReadMessage } from '../reading/jobs';
+import { ReadingPool } from '../reading/reading-pool.service';
 import type { Source } from '../sources/source.entity';
 import { Incoming, StoredAttachment } from './incoming.entity';
 import { InvitationService } from './invitation.service';
 import { JoinService } from './join.service';
-import { readIncoming, threadKeyOf } from './reading';
+import { threadKeyOf } from './reading';
 
 export type Taken = { state: 'taken' | 'known'; id: string };
 
 interface Prepared {
   incoming: Incoming;
-  calendar: string | null;
+  calendar: string;
+  itip: Itip | null;
+  bytes: Buffer;
   attachments: StoredAttachment[];
 }
-
-const FUTURE = 86_400_000;
 
 /** Turns mail into incomings. What is acknowledged is on disk. */
 @Injectable()
 export class Intake {
+  private readonly logger = new Logger('intake');
+
   constructor(
     private readonly journal: Journal,
     private readonly files: FileStore,
+    private readonly reading: ReadingPool,
     private readonly clock: Clock,
     private readonly invitations: InvitationService,
     private readonly joins: JoinService,
@@ -68,36 +74,36 @@ export class Intake {
 
   private async prepare(user: User, bytes: Buffer, source: string, arrivedNow: boolean): Promise<Prepared> {
     const id = newId();
-    const urls = new Map<string, string>();
-    const imageOf = (hash: string) => {
-      if (!urls.has(hash)) urls.set(hash, newId());
-      return `/api/attachments/${urls.get(hash)}`;
-    };
-    const mail = await readMail(bytes, imageOf);
+    const reader = { zone: user.zone, name: user.name, now: this.clock.now(), arrivedNow };
+    const message = await this.reading.mail(bytes, reader);
+    const { mail } = message;
     await this.files.keep(mail.hash, bytes);
-    for (const part of mail.attachments) await this.files.keep(part.hash, part.content);
-    const attachments = mail.attachments.map((part, position): StoredAttachment => {
-      const known = urls.get(part.hash);
-      urls.delete(part.hash);
-      return {
-        id: known ?? newId(),
-        ownerId: user.id,
-        incomingId: id,
-        position,
-        name: part.name,
-        type: part.type,
-        size: part.size,
-        hash: part.hash,
-      };
-    });
-    return { incoming: this.rowOf(user, id, mail, bytes.length, source, arrivedNow), attachments, calendar: mail.calendar };
+    for (const part of mail.attachments) await this.files.keep(part.hash, Buffer.from(part.content));
+    const attachments = mail.attachments.map((part, position): StoredAttachment => ({
+      id: newId(),
+      ownerId: user.id,
+      incomingId: id,
+      position,
+      name: part.name,
+      type: part.type,
+      size: part.size,
+      hash: part.hash,
+    }));
+    const urls = new Map(attachments.map((one) => [one.hash, `/api/attachments/${one.id}`]));
+    const html =
+      mail.html?.replace(/\/api\/attachments\/([0-9a-f]{64})/g, (whole, hash: string) => urls.get(hash) ?? whole) ?? null;
+    const incoming = { ...this.rowOf(user, id, message, bytes.length, source), html };
+    return { incoming, attachments, calendar: mail.calendar?.text ?? '', itip: message.itip, bytes };
   }
 
-  private rowOf(user: User, id: string, mail: Mail, size: number, source: string, arrivedNow: boolean): Incoming {
+  private rowOf(
+    user: User,
+    id: string,
+    { mail, written, received, read, unreadable }: ReadMessage & { unreadable: boolean },
+    size: number,
+    source: string,
+  ): Incoming {
     const now = this.clock.now();
-    // A date far in the future would keep the message on top for ever.
-    const written = mail.date !== null && mail.date < now + FUTURE ? mail.date : null;
-    const received = arrivedNow ? now : (written ?? now);
     return {
       ...noSource(),
       id,
@@ -106,7 +112,7 @@ export class Intake {
       created: now,
       changed: now,
       source,
-      externalId: mail.messageId ?? mail.hash,
+      externalId: mail.messageId?.replace(/\s+/g, '') || mail.hash,
       kind: 'mail',
       senderName: mail.from?.name ?? '',
       senderAddress: mail.from?.address ?? '',
@@ -123,47 +129,110 @@ export class Intake {
       originalSize: size,
       attachmentCount: mail.attachments.length,
       bulk: mail.bulk,
-      ...readIncoming(mail.text, mail.subject, mail.from, written ?? received, user.zone, {
-        bulk: mail.bulk,
-        invitation: mail.invitation,
-        names: [user.name.split(' ')[0] ?? user.name],
-        offset: mail.dateOffset,
-      }),
+      ...read,
       hints: {},
       state: 'waiting',
       outcome: null,
       outcomeListId: null,
       decided: null,
+      note: unreadable ? 'could not be read' : '',
     };
   }
 
+  /** Writes what was read. Whatever is wrong with one message, the others are kept. */
   private async insert(work: Work, user: User, source: string, prepared: (Prepared | Error)[]): Promise<(Taken | Error)[]> {
-    const ids = prepared.flatMap((one) => (one instanceof Error ? [] : [one.incoming.externalId]));
-    const rows = await work.manager.find(Incoming, {
-      where: { ownerId: user.id, kind: In(['mail', 'invitation']), externalId: In(ids) },
-    });
-    const known = new Map(rows.filter((row) => row.source === source).map((row) => [row.externalId, row.id]));
-    const elsewhere = new Map(rows.filter((row) => row.source !== source).map((row) => [row.externalId, row]));
     const results: (Taken | Error)[] = [];
+    const known = await this.knownOf(work, user, prepared);
     for (const one of prepared) {
       if (one instanceof Error) {
         results.push(one);
         continue;
       }
-      const earlier = known.get(one.incoming.externalId);
-      if (earlier) {
-        results.push({ state: 'known', id: earlier });
-        continue;
+      try {
+        results.push(await work.attempt(() => this.insertOne(work, user, source, one, known)));
+      } catch (problem) {
+        if (asRefusal(problem)) throw problem;
+        this.logger.error(problem);
+        results.push(new Error('The message could not be kept.'));
       }
-      const incoming = await work.insert('incoming', one.incoming);
-      if (one.attachments.length) await work.manager.insert(StoredAttachment, one.attachments);
-      known.set(incoming.externalId, incoming.id);
-      const twin = elsewhere.get(incoming.externalId);
-      if (twin) await this.joins.join(work, incoming, twin);
-      else if (one.calendar) await this.invitations.take(work, user, incoming, one.calendar);
-      else if (/https?:/.test(incoming.text)) await this.joins.byLink(work, incoming);
-      results.push({ state: 'taken', id: incoming.id });
     }
     return results;
   }
+
+  /** Messages that are here already under the same ids, by id. */
+  private async knownOf(work: Work, user: User, prepared: (Prepared | Error)[]): Promise<Map<string, Incoming[]>> {
+    const ids = prepared.flatMap((one) => (one instanceof Error ? [] : [one.incoming.externalId, otherId(one.incoming)]));
+    const known = new Map<string, Incoming[]>();
+    const rows = await work.manager.find(Incoming, {
+      where: { ownerId: user.id, kind: In(['mail', 'invitation']), externalId: In(ids) },
+    });
+    for (const row of rows) known.set(row.externalId, [...(known.get(row.externalId) ?? []), row]);
+    return known;
+  }
+
+  private async insertOne(work: Work, user: User, source: string, one: Prepared, all: Map<string, Incoming[]>): Promise<Taken> {
+    const { externalId, originalHash } = one.incoming;
+    const rows = [...(all.get(externalId) ?? []), ...(all.get(otherId(one.incoming)) ?? [])];
+    const here = rows.filter((row) => row.source === source);
+    const known =
+      here.find((row) => row.originalHash === originalHash) ??
+      (await this.firstWith(here, (row) => this.isSameMail(row, one.bytes)));
+    if (known) return { state: 'known', id: known.id };
+    const [twin, namesake] = [rows.find((row) => isSameText(row, one.incoming)), rows[0]];
+    const incoming = await work.insert('incoming', {
+      ...one.incoming,
+      ...(here.some((row) => row.externalId === externalId) ? { externalId: otherId(one.incoming) } : {}),
+      ...(namesake && !twin
+        ? { problems: [...one.incoming.problems, SAME_ID], note: one.incoming.note || 'another text under a known id' }
+        : {}),
+    });
+    if (one.attachments.length) await work.manager.insert(StoredAttachment, one.attachments);
+    if (twin) await this.joins.join(work, incoming, twin);
+    else if (one.itip) await this.invite(work, user, incoming, one.calendar, one.itip);
+    else if (/https?:/.test(incoming.text)) await this.joins.byLink(work, incoming);
+    all.set(incoming.externalId, [...(all.get(incoming.externalId) ?? []), incoming]);
+    return { state: 'taken', id: incoming.id };
+  }
+
+  private async firstWith(rows: Incoming[], test: (row: Incoming) => Promise<boolean>): Promise<Incoming | undefined> {
+    for (const row of rows) if (await test(row)) return row;
+    return undefined;
+  }
+
+  /** Whether a message is the same byte for byte, but for the line ends that mail servers write anew on the way. */
+  private async isSameMail({ originalHash, originalSize }: Incoming, bytes: Buffer): Promise<boolean> {
+    if (!originalHash || Math.abs(originalSize - bytes.length) > Math.max(originalSize, bytes.length) / 10) return false;
+    const kept = await this.files.read(originalHash).catch(() => null);
+    return kept !== null && sameLines(kept) === sameLines(bytes);
+  }
+
+  /** Carries out an invitation; one that cannot be kept is a mail with a note. */
+  private async invite(work: Work, user: User, incoming: Incoming, calendar: string, itip: Itip): Promise<void> {
+    try {
+      await work.attempt(() => this.invitations.take(work, user, incoming, calendar, itip));
+    } catch (problem) {
+      if (asRefusal(problem)) throw problem;
+      if (!(problem instanceof RangeError)) this.logger.error(problem);
+      const why = problem instanceof RangeError ? problem.message : 'It cannot be understood.';
+      await work.update('incoming', incoming, {
+        note: 'its invitation could not be kept',
+        problems: [...incoming.problems, `The invitation in this message is not in your calendar. ${why}`],
+      });
+    }
+  }
 }
+
+const sameLines = (bytes: Buffer): string => bytes.toString('latin1').replace(/\r\n?/g, '\n').trimEnd();
+
+const SAME_ID = 'Another message with the same Message-ID was here already. Its text is different, so both are kept.';
+
+/** The name of a message whose Message-ID another text has already. */
+const otherId = ({ externalId, originalHash }: Incoming): string => `${externalId} ${(originalHash ?? '').slice(0, 16)}`;
+
+/** The same message that came another way: only what was written on it on the way differs. */
+const isSameText = (a: Incoming, b: Incoming): boolean =>
+  a.originalHash === b.originalHash ||
+  (a.text === b.text &&
+    a.subject === b.subject &&
+    a.senderAddress === b.senderAddress &&
+    a.attachmentCount === b.attachmentCount);

@@ -2,7 +2,7 @@ import { READER_VERSION, readMessage, titleOf, writersZone, type Zone } from '@c
 import type { Mail } from '@corvun/formats';
 import type { Incoming } from './incoming.entity';
 
-type ReadFields = Pick<Incoming, 'facts' | 'readerVersion' | 'readTitle'>;
+export type ReadFields = Pick<Incoming, 'facts' | 'readerVersion' | 'readTitle'>;
 
 /** Facts and title of an incoming's text, as its row keeps them. */
 export function readIncoming(
@@ -35,3 +35,6 @@ export function readAnew(row: Incoming, user: { name: string; zone: Zone }): Rea
 export function threadKeyOf({ references, messageId, hash }: Pick<Mail, 'references' | 'messageId' | 'hash'>): string {
   return references[0] ?? messageId ?? hash;
 }
+
+/** The Message-ID of a mail's row. Another text under an id that is taken carries the beginning of its hash behind it. */
+export const messageIdOf = ({ externalId }: Pick<Incoming, 'externalId'>): string => externalId.split(' ')[0] ?? externalId;

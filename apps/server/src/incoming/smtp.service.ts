@@ -4,6 +4,8 @@ import { SMTPServer, type SMTPServerDataStream, type SMTPServerSession } from 's
 import { AccountsService } from '../accounts/accounts.service';
 import type { User } from '../accounts/user.entity';
 import { CONFIG, type Config } from '../base/config';
+import { asRefusal } from '../base/database-problem';
+import { Refusal } from '../base/refusal';
 import { Intake } from './intake.service';
 
 type Reply = Error & { responseCode: number };
@@ -87,5 +89,7 @@ export class SmtpService implements OnApplicationBootstrap, BeforeApplicationShu
 function asReply(problem: unknown): Reply {
   if (problem instanceof Error && 'responseCode' in problem) return problem as Reply;
   if (problem instanceof MailError) return reply(554, problem.message);
+  const refusal = asRefusal(problem) ?? (problem instanceof Refusal ? problem : null);
+  if (refusal?.code === 'disk-full') return reply(452, 'The disk is full; try again later');
   return reply(451, 'The message could not be kept; try again later');
 }

@@ -4,7 +4,7 @@ import { Refusal } from '../base/errors';
 import { Journal } from '../decisions/journal.service';
 import { Task } from '../tasks/task.entity';
 import { Counterpart, Source } from './source.entity';
-import { patchOf } from './two-way.service';
+import { GONE, patchOf } from './two-way.service';
 
 /** Settles what was changed differently here and in a source, the way the user says. */
 @Injectable()
@@ -24,6 +24,13 @@ export class ConflictsService {
         const task = await work.manager.findOneBy(Task, { id: conflict.taskId, ownerId: user.id });
         const source = counterpart ? await work.manager.findOneBy(Source, { id: counterpart.sourceId }) : null;
         await work.update('incoming', incoming, { state: 'decided', outcome: 'done', decided: work.now });
+        if (conflict.fields.some((one) => one.field === GONE)) {
+          if (keep === 'there' && task) await work.update('task', task, { status: 'CANCELLED' });
+          return {
+            sentence: `“${incoming.subject}” ${keep === 'there' ? 'is dropped here, too' : 'stays open here, on its own'}`,
+            result: null,
+          };
+        }
         if (counterpart && task && source) {
           // What is there becomes the common state; keeping what is here is then a change that goes back.
           const there = Object.fromEntries(conflict.fields.map((one) => [one.field, one.there]));

@@ -3,6 +3,7 @@ import { In } from 'typeorm';
 import { Journal, type Work } from '../decisions/journal.service';
 import type { RowChange } from '../decisions/decision.entity';
 import { Incoming } from '../incoming/incoming.entity';
+import { messageIdOf } from '../incoming/reading';
 import { OutboxEntry } from './outbox.entity';
 import { Source } from './source.entity';
 
@@ -29,7 +30,10 @@ export class DecidedFollower implements OnModuleInit {
       if (held) continue;
       if (source.kind === 'mailbox' && source.settings.moveTo && row.externalId.includes('@')) {
         const to = decided ? source.settings.moveTo : (source.settings.folders?.[0] ?? 'INBOX');
-        await this.note(work, source, row, 'folder', `Move “${row.subject}” to ${to}`, { messageId: `<${row.externalId}>`, to });
+        await this.note(work, source, row, 'folder', `Move “${row.subject}” to ${to}`, {
+          messageId: `<${messageIdOf(row)}>`,
+          to,
+        });
       }
       if (source.kind === 'chat' && source.settings.decidedMark && decided)
         await this.note(work, source, row, 'mark', `Mark “${row.subject}” with ${source.settings.decidedMark}`, {

@@ -1,15 +1,19 @@
 import { Injectable } from '@nestjs/common';
 import { count } from '@corvun/core';
-import { CalendarError, streamCalendar, type CalendarEvent } from '@corvun/formats';
+import { CalendarError, type CalendarEvent } from '@corvun/formats';
 import type { SourceLook } from '@corvun/contract';
+import { createWriteStream, promises as fs } from 'node:fs';
+import { pipeline } from 'node:stream/promises';
 import { In } from 'typeorm';
+import { Uploads } from '../base/uploads';
 import { EventRow } from '../events/event.entity';
 import { eventKey, takeEvents } from '../events/take-events';
+import { ReadingLimit, ReadingPool } from '../reading/reading-pool.service';
 import type { Adapter, Reach, Step } from './adapter';
 import { OutsideHttp, type HttpAnswer } from './outside-http';
 import { SourceProblem } from './problem';
 
-const BATCH = 500;
+const BATCH = 100;
 const SAMPLE = 5;
 
 /** A calendar feed: an iCalendar file at an address, read again by interval (RFC 5545; RFC 9110 for the conditions). */
@@ -19,7 +23,11 @@ export class FeedAdapter implements Adapter {
   readonly every = 900;
   readonly defaults = { busy: false };
 
-  constructor(private readonly http: OutsideHttp) {}
+  constructor(
+    private readonly http: OutsideHttp,
+    private readonly reading: ReadingPool,
+    private readonly uploads: Uploads,
+  ) {}
 
   async look({ source, user, signal }: Reach): Promise<SourceLook> {
     const answer = await this.http.ask(source.address, { signal });
@@ -98,24 +106,24 @@ export class FeedAdapter implements Adapter {
     return Promise.reject(new SourceProblem('A calendar feed takes nothing back.', 'refused'));
   }
 
+  /** The feed, kept beside the uploads while it is read: reading it happens in a thread of its own. */
   private async *batches(answer: HttpAnswer, address: string, zone: string): AsyncGenerator<CalendarEvent[]> {
-    let batch: CalendarEvent[] = [];
+    const path = this.uploads.fresh('feed');
     try {
-      for await (const item of streamCalendar(this.http.bytesOf(answer, hostOf(address)), zone)) {
-        if (item.type === 'event') batch.push(item.event);
-        if (item.type === 'refused' && /ends in the middle/.test(item.reason))
+      await pipeline(this.http.bytesOf(answer, hostOf(address)), createWriteStream(path));
+      for await (const { items } of this.reading.stream('calendar', path, zone, BATCH)) {
+        if (items.some((item) => item.type === 'refused' && /ends in the middle/.test(item.reason)))
           throw new SourceProblem(`${hostOf(address)} broke off in the middle of the calendar; what was there stays.`);
-        if (batch.length >= BATCH) {
-          yield batch;
-          batch = [];
-        }
+        const events = items.flatMap((item) => (item.type === 'event' ? [item.event] : []));
+        if (events.length) yield events;
       }
     } catch (problem) {
-      if (problem instanceof CalendarError)
+      if (problem instanceof CalendarError || problem instanceof ReadingLimit)
         throw new SourceProblem(`${hostOf(address)} does not give a calendar at this address. ${problem.message}`, 'wait');
       throw problem;
+    } finally {
+      await fs.rm(path, { force: true });
     }
-    if (batch.length) yield batch;
   }
 
   private async each(

@@ -3,6 +3,7 @@ import type { SourceLook } from '@corvun/contract';
 import { count } from '@corvun/core';
 import { ImapFlow, type FetchMessageObject, type ListResponse } from 'imapflow';
 import { lookup } from 'node:dns/promises';
+import { isIP } from 'node:net';
 import { CONFIG, type Config } from '../base/config';
 import { Intake } from '../incoming/intake.service';
 import type { Adapter, Reach, Step } from './adapter';
@@ -11,6 +12,8 @@ import type { OutboxEntry } from './outbox.entity';
 import { SourceProblem, sentenceOf } from './problem';
 
 const PAGE = 40;
+/** Mails looked at in the folder of what was sent. */
+const LATEST_SENT = 30;
 const DAY = 86_400_000;
 const ANSWER_TIME = 8000;
 const NOT_READ = new Set(['\\Sent', '\\Drafts', '\\Trash', '\\Junk', '\\All']);
@@ -62,6 +65,7 @@ export class MailboxAdapter implements Adapter {
     try {
       const cursor = { ...reach.source.cursor } as Record<string, { validity: string; uid: number }>;
       const progress = { done: 0, total: 0 };
+      const own = await this.ownAddresses(client, reach);
       for (const { path } of (await this.folders(client, reach)).filter((one) => one.chosen)) {
         const opened = await client.mailboxOpen(path, { readOnly: true });
         const validity = String(opened.uidValidity);
@@ -73,7 +77,7 @@ export class MailboxAdapter implements Adapter {
         progress.total += uids.length;
         for (let at = 0; at < uids.length || at === 0; at += PAGE) {
           const page = uids.slice(at, at + PAGE);
-          const bytes = page.length ? await this.fetch(client, reach, page) : [];
+          const bytes = page.length ? await this.fetch(client, own, page) : [];
           const last = at + PAGE >= uids.length ? Math.max(after, Number(opened.uidNext) - 1) : (page.at(-1) ?? after);
           cursor[path] = { validity, uid: last };
           progress.done += page.length;
@@ -88,9 +92,23 @@ export class MailboxAdapter implements Adapter {
     }
   }
 
-  private async fetch(client: ImapFlow, reach: Reach, uids: number[]): Promise<Buffer[]> {
+  /**
+   * The addresses the user writes from: what they wrote themselves does not come in. A login is often no address, so the
+   * latest mails in the folder of what was sent tell.
+   */
+  private async ownAddresses(client: ImapFlow, { user, source }: Reach): Promise<Set<string>> {
+    const own = new Set([user.email, source.account].map((one) => one.toLowerCase()));
+    const sent = ((await client.list()) as ListResponse[]).find((one) => one.specialUse === '\\Sent');
+    if (!sent) return own;
+    const { exists } = await client.mailboxOpen(sent.path, { readOnly: true });
+    if (!exists) return own;
+    for await (const one of client.fetch(`${Math.max(1, exists - LATEST_SENT + 1)}:*`, { envelope: true }))
+      for (const { address } of one.envelope?.from ?? []) if (address) own.add(address.toLowerCase());
+    return own;
+  }
+
+  private async fetch(client: ImapFlow, own: Set<string>, uids: number[]): Promise<Buffer[]> {
     const small: number[] = [];
-    const own = new Set([reach.user.email, reach.source.account].map((one) => one.toLowerCase()));
     for await (const one of client.fetch(uids.join(','), { uid: true, size: true, flags: true, envelope: true }, { uid: true }))
       if (isWanted(one, own)) small.push(one.uid);
     if (!small.length) return [];
@@ -144,11 +162,13 @@ export class MailboxAdapter implements Adapter {
 
   private async connect({ source, secret, signal }: Reach): Promise<ImapFlow> {
     const { host, port, secure } = addressOf(source.address);
-    await this.refusePrivate(host);
+    const address = await this.addressOf(host);
     const client = new ImapFlow({
-      host,
+      // The address that was looked at, and no other: a name can point elsewhere when it is asked again.
+      host: address,
       port,
       secure,
+      ...(isIP(host) ? {} : { servername: host }),
       auth: { user: source.account, pass: secret },
       logger: false,
       connectionTimeout: ANSWER_TIME,
@@ -156,7 +176,7 @@ export class MailboxAdapter implements Adapter {
       socketTimeout: ANSWER_TIME * 3,
       disableAutoIdle: true,
       // A stand-in or a server in the same house rarely has a certificate that others know.
-      tls: { rejectUnauthorized: !this.config.allowPrivate },
+      tls: { rejectUnauthorized: !isPrivate(address), ...(isIP(host) ? {} : { servername: host }) },
     });
     client.on('error', () => undefined);
     signal.addEventListener('abort', () => client.close(), { once: true });
@@ -175,16 +195,19 @@ export class MailboxAdapter implements Adapter {
     }
   }
 
-  private async refusePrivate(host: string): Promise<void> {
-    if (this.config.allowPrivate) return;
+  /** Where a host is; refused when any of its addresses is private and this server does not read those. */
+  private async addressOf(host: string): Promise<string> {
     const found = await lookup(host, { all: true }).catch((problem: unknown) => {
       throw new SourceProblem(sentenceOf(problem, host));
     });
-    if (found.some((one) => isPrivate(one.address)))
+    const first = found[0];
+    if (!first) throw new SourceProblem(`${host} has no address.`);
+    if (!this.config.allowPrivate && found.some((one) => isPrivate(one.address)))
       throw new SourceProblem(
         `${host} is a private address, which this server does not read. Whoever runs it can allow that with CORVUN_ALLOW_PRIVATE=1.`,
         'refused',
       );
+    return first.address;
   }
 }
 

@@ -1,7 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common';
-import type { SourceLook, SourceSettings } from '@corvun/contract';
-import { count, dayOf, type Value } from '@corvun/core';
-import { NoteError, changeNote, noteText, tasksInNote, type LineChange, type NoteTask } from '@corvun/formats';
+import type { SourceLook } from '@corvun/contract';
+import { count, dayOf } from '@corvun/core';
+import { NOTE_LIMITS, NoteError, changeNote, type LineChange, type NoteTask } from '@corvun/formats';
 import { promises as fs } from 'node:fs';
 import { join, sep } from 'node:path';
 import { In } from 'typeorm';
@@ -11,9 +11,10 @@ import { blankTask } from '../decisions/blanks';
 import { Journal, type Work } from '../decisions/journal.service';
 import { List } from '../lists/list.entity';
 import { keepTags } from '../tags/keep-tags';
-import { Task } from '../tasks/task.entity';
+import { ReadingLimit, ReadingPool } from '../reading/reading-pool.service';
 import type { Adapter, Reach, Step } from './adapter';
 import { filesBelow, hashOf, isOut, replaceFile, type NoteFile } from './notes-folder';
+import { isLeftOut, lineChange, stateThere, wantedIn } from './notes-lines';
 import type { OutboxEntry } from './outbox.entity';
 import { SourceProblem } from './problem';
 import { Counterpart, type Source } from './source.entity';
@@ -21,7 +22,6 @@ import { TwoWay } from './two-way.service';
 
 const NAME_LENGTH = 8;
 const MOST_ROUNDS = 5;
-const DAY = 86_400_000;
 const MOST_FILES_LOOKED_AT = 5000;
 
 /** A folder of Markdown notes whose task-list items are tasks. The notation is in docs/sources/notes.md. */
@@ -35,6 +35,7 @@ export class NotesAdapter implements Adapter {
     @Inject(CONFIG) private readonly config: Config,
     private readonly twoWay: TwoWay,
     private readonly journal: Journal,
+    private readonly reading: ReadingPool,
   ) {}
 
   async look({ source, now }: Reach): Promise<SourceLook> {
@@ -45,7 +46,7 @@ export class NotesAdapter implements Adapter {
     for await (const file of filesBelow(root, [])) {
       files += 1;
       if (files > MOST_FILES_LOOKED_AT) break;
-      const tasks = await tasksOf(join(root, file.path)).catch(() => []);
+      const tasks = await this.tasksOf(join(root, file.path)).catch(() => []);
       const folder = file.path.includes('/') ? (file.path.split('/')[0] ?? '') : '';
       if (folder) folders.set(folder, (folders.get(folder) ?? 0) + tasks.length);
       look.total += tasks.length;
@@ -90,18 +91,40 @@ export class NotesAdapter implements Adapter {
         files[file.path] = mark;
       }
     }
+    const removed = await this.removedFrom(root, Object.keys(before), files);
     if (Object.keys(before).length !== all.length || problems.length)
-      yield { write: () => Promise.resolve(), cursor: { files }, done: all.length, total: all.length };
+      yield {
+        write: async (work) => {
+          for (const path of removed) await this.forget(work, source, path, new Set());
+        },
+        cursor: { files },
+        done: all.length,
+        total: all.length,
+      };
     if (problems.length) throw new SourceProblem(`${problems.slice(0, 3).join(' ')} The other notes were read.`, 'wait');
+  }
+
+  /** Files that were read before and do not exist any more; one that is only left out now still does. */
+  private async removedFrom(root: string, before: string[], now: Record<string, string>): Promise<string[]> {
+    const missing = before.filter((path) => !(path in now));
+    const exists = await Promise.all(
+      missing.map((path) =>
+        fs.access(join(root, path)).then(
+          () => true,
+          () => false,
+        ),
+      ),
+    );
+    return missing.filter((_, at) => !exists[at]);
   }
 
   /** The task lines of a file that are brought in, each with its stable name; new names are written into the file first. */
   private async named({ source, user, now }: Reach, path: string, file: NoteFile): Promise<NoteTask[]> {
     for (let round = 0; round < MOST_ROUNDS; round += 1) {
       const bytes = await fs.readFile(path);
-      const text = noteText(bytes);
-      const tasks = tasksInNote(text);
+      const { text, tasks } = await this.read(bytes);
       const known = await this.known(user.id, source, tasks);
+      const lost = await this.lostIn(user.id, source, file.path, tasks);
       const fresh = isLeftOut(file, source.settings, now) ? new Set<NoteTask>() : new Set(wantedIn(tasks, source.settings));
       const used = new Set<string>();
       const changes = new Map<number, LineChange>();
@@ -111,8 +134,9 @@ export class NotesAdapter implements Adapter {
         const id = task.id && !used.has(task.id) ? task.id : null;
         if (id) used.add(id);
         if (id && known.has(id)) kept.push({ ...task, id });
-        else if (fresh.has(task)) {
-          const name = id ?? newId().slice(0, NAME_LENGTH);
+        else if (fresh.has(task) || lost.has(task.title)) {
+          // A line without its name that stood here before: the file was put back as it was. It is the same task.
+          const name = id ?? lost.get(task.title)?.shift() ?? newId().slice(0, NAME_LENGTH);
           if (name !== task.id) changes.set(task.line, { id: name });
           kept.push({ ...task, id: name });
         }
@@ -120,6 +144,30 @@ export class NotesAdapter implements Adapter {
       if (!changes.size || (await replaceFile(path, hashOf(bytes), changeNote(text, changes)))) return kept;
     }
     throw new SourceProblem(`${file.path} is being changed all the time. It is read again in a while.`);
+  }
+
+  /** Names of lines that this file had and that are missing in it now, by their title. */
+  private async lostIn(ownerId: string, source: Source, path: string, tasks: NoteTask[]): Promise<Map<string, string[]>> {
+    const present = new Set(tasks.flatMap((task) => task.id ?? []));
+    const lost = new Map<string, string[]>();
+    if (!tasks.some((task) => !task.id)) return lost;
+    const rows = await this.journal.quietly(ownerId, (work) => work.manager.findBy(Counterpart, { sourceId: source.id }));
+    for (const { externalId, place, base } of rows) {
+      const title = String(base['title']);
+      if (place['path'] === path && !present.has(externalId)) lost.set(title, [...(lost.get(title) ?? []), externalId]);
+    }
+    return lost;
+  }
+
+  private read(bytes: Buffer): Promise<{ text: string; tasks: NoteTask[] }> {
+    if (bytes.length > NOTE_LIMITS.maxBytes) throw new NoteError(`The note is larger than ${NOTE_LIMITS.maxBytes / 1048576} MB.`);
+    return this.reading.note(bytes).catch((problem: unknown) => {
+      throw problem instanceof ReadingLimit ? new NoteError(problem.message) : problem;
+    });
+  }
+
+  private async tasksOf(path: string): Promise<NoteTask[]> {
+    return (await this.read(await fs.readFile(path))).tasks;
   }
 
   private async known(ownerId: string, source: Source, tasks: NoteTask[]): Promise<Set<string>> {
@@ -182,11 +230,11 @@ export class NotesAdapter implements Adapter {
     await this.forget(work, source, path, new Set(tasks.map((task) => task.id ?? '')));
   }
 
-  /** A line that was taken out of its file: its task stays, on its own. */
+  /** Lines that were taken out of their file: their tasks stay, and the user is asked about those that are open. */
   private async forget(work: Work, source: Source, path: string, present: Set<string>): Promise<void> {
     const rows = await work.manager.findBy(Counterpart, { sourceId: source.id, gone: false });
     for (const row of rows.filter((one) => one.place['path'] === path && !present.has(one.externalId)))
-      await work.update('counterpart', row, { gone: true });
+      await this.twoWay.lose(work, source, row);
   }
 
   async send(reach: Reach, entry: OutboxEntry): Promise<void> {
@@ -200,10 +248,10 @@ export class NotesAdapter implements Adapter {
     if (!real.startsWith(root + sep)) throw new SourceProblem('The note no longer lies in its folder.', 'refused');
     for (let round = 0; round < MOST_ROUNDS; round += 1) {
       const bytes = await fs.readFile(real);
-      const text = noteText(bytes);
-      const line = tasksInNote(text).find((one) => one.id === row.externalId);
+      const { text, tasks } = await this.read(bytes);
+      const line = tasks.find((one) => one.id === row.externalId);
       if (!line) {
-        await this.journal.quietly(user.id, async (work) => work.update('counterpart', row, { gone: true }));
+        await this.journal.quietly(user.id, async (work) => this.twoWay.lose(work, source, row));
         throw new SourceProblem(`The line is no longer in ${String(row.place['path'])}. The task stays here.`, 'refused');
       }
       const change = await this.journal.quietly(user.id, async (work) => {
@@ -214,7 +262,7 @@ export class NotesAdapter implements Adapter {
       if (!Object.keys(change).length) return;
       const changed = changeNote(text, new Map([[line.line, lineChange(change, dayOf(now, user.zone))]]));
       if (!(await replaceFile(real, hashOf(bytes), changed))) continue;
-      const after = tasksInNote(changed).find((one) => one.id === row.externalId);
+      const after = (await this.read(Buffer.from(changed))).tasks.find((one) => one.id === row.externalId);
       await this.journal.quietly(user.id, async (work) => {
         const fresh = await work.manager.findOneByOrFail(Counterpart, { id: row.id });
         if (after) await this.twoWay.bring(work, source, fresh, stateThere(after), fresh.place);
@@ -235,45 +283,4 @@ export class NotesAdapter implements Adapter {
       throw new SourceProblem(`This server reads folders below ${this.config.folders.join(' and ')} only.`, 'refused');
     return real;
   }
-}
-
-const tasksOf = async (path: string): Promise<NoteTask[]> => tasksInNote(noteText(await fs.readFile(path)));
-
-const isLeftOut = (file: NoteFile, { untouchedDays }: SourceSettings, now: number) =>
-  Boolean(untouchedDays && file.mtime < now - untouchedDays * DAY);
-
-/** Open lines that come in: all, or those with the chosen tag and what stands under them. */
-function wantedIn(tasks: NoteTask[], { tag }: SourceSettings): NoteTask[] {
-  const wanted = tag?.replace(/^#/, '').toLowerCase();
-  const taken = new Set<number>();
-  return tasks.filter((task) => {
-    const has =
-      !wanted || task.tags.some((one) => one.toLowerCase() === wanted) || (task.parent !== null && taken.has(task.parent));
-    if (has && !task.done) taken.add(task.line);
-    return has && !task.done;
-  });
-}
-
-function stateThere(task: NoteTask): Record<string, Value> {
-  return {
-    title: task.title,
-    done: task.done,
-    due: task.due,
-    fixed: task.fixed,
-    day: task.day,
-    priority: task.priority,
-    repeat: task.repeat,
-  };
-}
-
-function lineChange(fields: Record<string, Value>, today: string): LineChange {
-  const change: LineChange = {};
-  if ('title' in fields) change.title = String(fields['title']).replace(/\s+/g, ' ');
-  if ('done' in fields) Object.assign(change, { done: fields['done'] === true, doneOn: fields['done'] ? today : null });
-  if ('due' in fields) change.due = fields['due'] as string | null;
-  if ('fixed' in fields) change.fixed = fields['fixed'] === true;
-  if ('day' in fields) change.day = fields['day'] as string | null;
-  if ('priority' in fields) change.priority = fields['priority'] as Task['priority'];
-  if ('repeat' in fields) change.repeat = fields['repeat'] as string | null;
-  return change;
 }

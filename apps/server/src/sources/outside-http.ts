@@ -34,7 +34,10 @@ export interface HttpAnswer {
 /** Whether an address belongs to a private, local or otherwise special network (RFC 6890). */
 export function isPrivate(address: string): boolean {
   if (!ipaddr.isValid(address)) return true;
-  return ipaddr.process(address).range() !== 'unicast';
+  const parsed = ipaddr.process(address);
+  // ::127.0.0.1, the old way to write an IPv4 address in IPv6 (RFC 4291, 2.5.5.1): some systems go where it points.
+  if (parsed instanceof ipaddr.IPv6 && parsed.parts.slice(0, 6).every((part) => part === 0)) return true;
+  return parsed.range() !== 'unicast';
 }
 
 /** Speaks HTTP with the outside: never to private addresses unless the server allows it, never for ever, never without end. */

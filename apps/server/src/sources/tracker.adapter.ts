@@ -146,7 +146,8 @@ export class TrackerAdapter implements Adapter {
     card: Card,
   ): Promise<void> {
     if (card.deleted) {
-      await work.update('counterpart', counterpart, { gone: true });
+      if (counterpart.gone) return;
+      await this.twoWay.lose(work, source, counterpart);
       await this.settleIncoming(work, counterpart, 'drop', 'its card was deleted');
       return;
     }

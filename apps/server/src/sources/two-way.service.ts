@@ -11,7 +11,11 @@ import { Task } from '../tasks/task.entity';
 import { OutboxEntry } from './outbox.entity';
 import { Counterpart, Source } from './source.entity';
 
+/** Not a field that is merged: the whole thing is gone there. */
+export const GONE = 'gone';
+
 const FIELD_NAMES: Record<string, string> = {
+  gone: 'the thing itself',
   title: 'title',
   estimate: 'estimate in minutes',
   due: 'deadline',
@@ -186,6 +190,19 @@ export class TwoWay implements OnModuleInit {
     });
   }
 
+  /**
+   * The counterpart was deleted on the other side: its task stays as it is, and when it is still open the user is asked
+   * what becomes of it.
+   */
+  async lose(work: Work, source: Source, counterpart: Counterpart): Promise<void> {
+    await work.update('counterpart', counterpart, { gone: true });
+    const task = counterpart.taskId
+      ? await work.manager.findOneBy(Task, { id: counterpart.taskId, ownerId: work.ownerId })
+      : null;
+    if (!task || !['NEEDS-ACTION', 'IN-PROCESS'].includes(task.status)) return;
+    await this.tellConflict(work, source, counterpart, task, [{ field: GONE, here: 'open', there: 'deleted', base: 'open' }]);
+  }
+
   openConflict(work: Work, counterpart: Counterpart): Promise<Incoming | null> {
     return work.manager.findOneBy(Incoming, {
       ownerId: work.ownerId,
@@ -248,7 +265,7 @@ export class TwoWay implements OnModuleInit {
       outcomeListId: null,
       decided: null,
       link: String(counterpart.place['url'] ?? ''),
-      note: 'changed here and there',
+      note: fields.some((one) => one.field === GONE) ? 'deleted there, still open here' : 'changed here and there',
       conflict,
     });
   }

@@ -81,6 +81,20 @@ export function ConflictCard({
   conflict: ConflictInfo;
 }): ReactNode {
   const there = sourceName || 'there';
+  if (conflict.fields.some((one) => one.field === 'gone'))
+    return (
+      <section aria-label="Deleted there" className={`${frame} mb-4 border border-amber bg-paper p-3`}>
+        <p className="font-semibold">This was deleted in {there}. The task here is still open.</p>
+        <div className="mt-2 flex gap-2">
+          <button type="button" className="border border-ink px-3 py-1 hover:bg-card" onClick={() => void settle(id, 'here')}>
+            Keep the task
+          </button>
+          <button type="button" className="border border-ink px-3 py-1 hover:bg-card" onClick={() => void settle(id, 'there')}>
+            Drop the task, too
+          </button>
+        </div>
+      </section>
+    );
   return (
     <section aria-label="Two versions" className={`${frame} mb-4 border border-amber bg-paper p-3`}>
       <p className="font-semibold">This was changed here and in {there}, each to something else.</p>

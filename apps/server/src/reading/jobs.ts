@@ -1,0 +1,186 @@
+import {
+  MAIL_LIMITS,
+  MailError,
+  NoteError,
+  noteText,
+  readHeaders,
+  readItip,
+  readMail,
+  readVcards,
+  sha256,
+  streamCalendar,
+  tasksInNote,
+  type CalendarItem,
+  type Itip,
+  type Mail,
+  type NoteTask,
+  type VcardItem,
+} from '@corvun/formats';
+import { createReadStream } from 'node:fs';
+import type { MessagePort } from 'node:worker_threads';
+import { readIncoming, type ReadFields } from '../incoming/reading';
+
+/** For whom something is read, and when it came. */
+export interface ReadFor {
+  zone: string;
+  name: string;
+  now: number;
+  arrivedNow: boolean;
+}
+
+/** A message, read: what its headers and body say, the facts in it, and what its calendar part asks. */
+export interface ReadMessage {
+  mail: Mail;
+  /** By the Date header; null where that lies far in the future: it would keep the message on top for ever. */
+  written: number | null;
+  received: number;
+  read: ReadFields;
+  itip: Itip | null;
+}
+
+/** What a job gives back: errors lose their class on the way out of a thread. */
+export type Outcome<T> = { done: T } | { refused: { code: string; message: string } };
+
+const FUTURE = 86_400_000;
+
+/** Where an attached image will be found, until its own address is known: by its hash. */
+export const imageByHash = (hash: string): string => `/api/attachments/${hash}`;
+
+async function outcomeOf<T>(work: () => Promise<T>): Promise<Outcome<T>> {
+  try {
+    return { done: await work() };
+  } catch (problem) {
+    if (problem instanceof MailError || problem instanceof NoteError)
+      return { refused: { code: problem.code, message: problem.message } };
+    throw problem;
+  }
+}
+
+/** Reads a message whole. */
+export function mail({ bytes, reader }: { bytes: Uint8Array; reader: ReadFor }): Promise<Outcome<ReadMessage>> {
+  return outcomeOf(async () => withFacts(await readMail(Buffer.from(bytes), imageByHash), reader));
+}
+
+/** Reads the headers of a message whose body could not be read. @param problem the sentence that says so */
+export function headers({
+  bytes,
+  reader,
+  problem,
+}: {
+  bytes: Uint8Array;
+  reader: ReadFor;
+  problem: string;
+}): Promise<Outcome<ReadMessage>> {
+  return outcomeOf(async () => withFacts(await readHeaders(Buffer.from(bytes), problem), reader));
+}
+
+/** What is kept of a message of which not even the headers can be read. */
+export function unread(bytes: Buffer, reader: ReadFor, problem: string): ReadMessage {
+  const blank: Mail = {
+    messageId: null,
+    references: [],
+    from: null,
+    to: [],
+    subject: 'Unreadable message',
+    date: null,
+    dateOffset: null,
+    text: '',
+    html: null,
+    heldBack: null,
+    attachments: [],
+    bulk: false,
+    invitation: false,
+    calendar: null,
+    problems: [problem],
+    hash: sha256(bytes),
+  };
+  return withFacts(blank, reader);
+}
+
+function withFacts(message: Mail, { zone, name, now, arrivedNow }: ReadFor): ReadMessage {
+  const written = message.date !== null && message.date < now + FUTURE ? message.date : null;
+  const received = arrivedNow ? now : (written ?? now);
+  const read = readIncoming(message.text, message.subject, message.from, written ?? received, zone, {
+    bulk: message.bulk,
+    invitation: message.invitation,
+    names: [name.split(' ')[0] ?? name],
+    offset: message.dateOffset,
+  });
+  const { calendar } = message;
+  return { mail: message, written, received, read, itip: calendar ? readItip(calendar.text, zone, calendar.method) : null };
+}
+
+/** Task lines of a note. */
+export function note({ bytes }: { bytes: Uint8Array }): Promise<Outcome<{ text: string; tasks: NoteTask[] }>> {
+  return outcomeOf(() => {
+    const text = noteText(Buffer.from(bytes));
+    return Promise.resolve({ text, tasks: tasksInNote(text) });
+  });
+}
+
+/** What the large files hold, by kind. */
+export interface Streams {
+  calendar: CalendarItem;
+  cards: VcardItem;
+}
+
+export interface StreamJob {
+  kind: keyof Streams;
+  path: string;
+  zone: string;
+  batch: number;
+  port: MessagePort;
+}
+
+/** One batch on its way out, and how many bytes of the file were read for it. */
+export interface Batch<T> {
+  items: T[];
+  bytes: number;
+}
+
+/** Reads a large file and hands out what it holds, a batch at a time, each when it is asked for. */
+export async function stream({ kind, path, zone, batch, port }: StreamJob): Promise<Outcome<number>> {
+  const input = createReadStream(path);
+  let total = 0;
+  const wanted = asked(port);
+  try {
+    return await outcomeOf(async () => {
+      let items: unknown[] = [];
+      const hand = async () => {
+        await wanted.next();
+        port.postMessage({ items, bytes: input.bytesRead });
+        total += items.length;
+        items = [];
+      };
+      for await (const item of kind === 'calendar' ? streamCalendar(input, zone) : readVcards(input)) {
+        items.push(item);
+        if (items.length >= batch) await hand();
+      }
+      if (items.length) await hand();
+      return total;
+    });
+  } catch (problem) {
+    const { code, message } = problem as { code?: unknown; message?: unknown };
+    if (typeof code !== 'string' || typeof message !== 'string') throw problem;
+    return { refused: { code, message } };
+  } finally {
+    input.destroy();
+    port.close();
+  }
+}
+
+async function* asked(port: MessagePort): AsyncGenerator<void> {
+  let waiting = 0;
+  let wake: (() => void) | null = null;
+  port.on('message', () => {
+    waiting += 1;
+    wake?.();
+  });
+  for (;;) {
+    while (waiting === 0) await new Promise<void>((resolve) => (wake = resolve));
+    waiting -= 1;
+    yield;
+  }
+}
+
+export const LARGEST_MESSAGE = MAIL_LIMITS.maxBytes;

@@ -1,0 +1,185 @@
+import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
+import { CalendarError, MailError, NoteError, type MailErrorCode, type NoteTask } from '@corvun/formats';
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import { MessageChannel } from 'node:worker_threads';
+import { Piscina } from 'piscina';
+import { CONFIG, type Config } from '../base/config';
+import { unread, type Batch, type Outcome, type ReadFor, type ReadMessage, type Streams } from './jobs';
+
+/** Messages read at the same time, besides one large file. */
+const MESSAGES_AT_ONCE = 2;
+const FILES_AT_ONCE = 1;
+const IDLE = 120_000;
+const STACK_MB = 8;
+/** Milliseconds for the headers alone of a message that could not be read whole. */
+const HEADER_TIME = 5000;
+
+/** Reading was given up: it took longer, or more memory, than one thing that arrives is given. */
+export class ReadingLimit extends Error {
+  constructor(readonly what: 'time' | 'memory') {
+    super(what === 'time' ? 'It takes too long to read.' : 'It takes too much memory to read.');
+  }
+}
+
+/**
+ * Reads what arrives (mail, HTML, calendars, cards, notes) in threads of its own, each with a limit of time and memory:
+ * nothing that somebody sends can hold up or end the server.
+ */
+@Injectable()
+export class ReadingPool implements OnApplicationShutdown {
+  private readonly logger = new Logger('reading');
+  private readonly messages = new Turns(MESSAGES_AT_ONCE);
+  private readonly files = new Turns(FILES_AT_ONCE);
+  private readonly pool: Piscina;
+  private readonly time: number;
+
+  constructor(@Inject(CONFIG) { readTime, readMemory }: Config) {
+    this.time = readTime;
+    // Tests run the server from its sources; a thread can only load what is built.
+    const built = join(__dirname, 'worker.js');
+    this.pool = new Piscina({
+      filename: existsSync(built) ? built : join(__dirname, '../../dist/reading/worker.js'),
+      minThreads: 0,
+      maxThreads: MESSAGES_AT_ONCE + FILES_AT_ONCE,
+      idleTimeout: IDLE,
+      resourceLimits: { maxOldGenerationSizeMb: readMemory, stackSizeMb: STACK_MB },
+      workerHistogram: false,
+    });
+    this.pool.on('error', (problem) => this.logger.warn(problem));
+  }
+
+  async onApplicationShutdown(): Promise<void> {
+    await this.pool.destroy();
+  }
+
+  /**
+   * Reads a message. One that cannot be read within its limits is kept all the same, with its headers, and says so.
+   * @throws MailError what is no message at all
+   */
+  async mail(bytes: Buffer, reader: ReadFor): Promise<ReadMessage & { unreadable: boolean }> {
+    try {
+      return { ...(await this.run<ReadMessage>('mail', { bytes, reader })), unreadable: false };
+    } catch (problem) {
+      if (problem instanceof MailError) throw problem;
+      const why = problem instanceof ReadingLimit ? problem.message : 'Its parts cannot be understood.';
+      if (!(problem instanceof ReadingLimit)) this.logger.warn(`A message could not be read: ${String(problem)}`);
+      const said = `This message could not be read. ${why} What it was sent with is kept unchanged.`;
+      const read = await this.run<ReadMessage>('headers', { bytes, reader, problem: said }, HEADER_TIME).catch(() =>
+        unread(bytes, reader, said),
+      );
+      return { ...read, unreadable: true };
+    }
+  }
+
+  /** Task lines of a note. @throws NoteError, ReadingLimit */
+  note(bytes: Buffer): Promise<{ text: string; tasks: NoteTask[] }> {
+    return this.run('note', { bytes });
+  }
+
+  /**
+   * What a large file holds, a batch at a time; the next is only read when it is wanted.
+   * @throws CalendarError, ReadingLimit
+   */
+  async *stream<K extends keyof Streams>(kind: K, path: string, zone: string, batch: number): AsyncGenerator<Batch<Streams[K]>> {
+    const release = await this.files.take();
+    const { port1, port2 } = new MessageChannel();
+    const stop = new AbortController();
+    let timer: NodeJS.Timeout | undefined;
+    try {
+      const whole = this.pool.run(
+        { kind, path, zone, batch, port: port2 },
+        { name: 'stream', transferList: [port2], signal: stop.signal },
+      );
+      const ended = whole.then(
+        (outcome) => ({ outcome: outcome as Outcome<number> }),
+        (problem: unknown) => ({ problem }),
+      );
+      const batches = incoming<Batch<Streams[K]>>(port1);
+      for (;;) {
+        port1.postMessage('next');
+        timer = setTimeout(() => stop.abort(), this.time);
+        const next = await Promise.race([batches.next(), ended]);
+        clearTimeout(timer);
+        if ('items' in next) yield next;
+        else {
+          // What was handed out before the end may arrive after it.
+          for (const left of batches.rest()) yield left;
+          if ('problem' in next) throw limitOf(next.problem);
+          done(next.outcome);
+          return;
+        }
+      }
+    } finally {
+      clearTimeout(timer);
+      stop.abort();
+      port1.close();
+      release();
+    }
+  }
+
+  private async run<T>(name: string, job: object, time = this.time): Promise<T> {
+    const release = await this.messages.take();
+    const stop = new AbortController();
+    const timer = setTimeout(() => stop.abort(), time);
+    try {
+      return done((await this.pool.run(job, { name, signal: stop.signal })) as Outcome<T>);
+    } catch (problem) {
+      throw limitOf(problem);
+    } finally {
+      clearTimeout(timer);
+      release();
+    }
+  }
+}
+
+function done<T>(outcome: Outcome<T>): T {
+  if ('done' in outcome) return outcome.done;
+  const { code, message } = outcome.refused;
+  if (code === 'not-a-note') throw new NoteError(message);
+  if (code === 'not-a-calendar') throw new CalendarError(message);
+  throw new MailError(code as MailErrorCode, message);
+}
+
+function limitOf(problem: unknown): unknown {
+  const { name, code } = (problem ?? {}) as { name?: string; code?: string };
+  if (name === 'AbortError' || code === 'ABORT_ERR') return new ReadingLimit('time');
+  return code === 'ERR_WORKER_OUT_OF_MEMORY' ? new ReadingLimit('memory') : problem;
+}
+
+/** Lets a few at a time. */
+class Turns {
+  private readonly waiting: (() => void)[] = [];
+
+  constructor(private free: number) {}
+
+  async take(): Promise<() => void> {
+    if (this.free > 0) this.free -= 1;
+    else await new Promise<void>((resolve) => this.waiting.push(resolve));
+    let released = false;
+    return () => {
+      if (released) return;
+      released = true;
+      const next = this.waiting.shift();
+      if (next) next();
+      else this.free += 1;
+    };
+  }
+}
+
+/** Messages of a port, one after the other. */
+function incoming<T>(port: MessageChannel['port1']): { next: () => Promise<T>; rest: () => T[] } {
+  const kept: T[] = [];
+  let wake: (() => void) | null = null;
+  port.on('message', (message: T) => {
+    kept.push(message);
+    wake?.();
+  });
+  return {
+    next: async () => {
+      while (!kept.length) await new Promise<void>((resolve) => (wake = resolve));
+      return kept.shift() as T;
+    },
+    rest: () => kept.splice(0),
+  };
+}
