@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { join, resolve } from 'node:path';
+import { Readable } from 'node:stream';
 import { Refused } from './usage';
 
 export interface ServerOptions {
@@ -18,6 +19,35 @@ export class Client {
     this.base = (server || CORVUN_URL || `http://127.0.0.1:${PORT ?? 4600}`).replace(/\/+$/, '');
     // An empty variable means that none is set.
     this.token = token || CORVUN_TOKEN || demoToken();
+  }
+
+  /** A client where there is a token for one; null otherwise. */
+  static ifPossible(options: ServerOptions): Client | null {
+    try {
+      return new Client(options);
+    } catch {
+      return null;
+    }
+  }
+
+  /** Whether a server answers there. */
+  answers(): Promise<boolean> {
+    return fetch(`${this.base}/api/health`).then(
+      (response) => response.ok,
+      () => false,
+    );
+  }
+
+  /** A file, as a stream. @throws Refused */
+  async download(path: string): Promise<Readable> {
+    const response = await fetch(`${this.base}/api${path}`, { headers: { Authorization: `Bearer ${this.token}` } }).catch(() => {
+      throw new Refused(`No server answers at ${this.base}.`);
+    });
+    if (!response.ok || !response.body) {
+      const answer = (await response.json().catch(() => null)) as { error?: { message?: string } } | null;
+      throw new Refused(answer?.error?.message ?? `The server answered ${response.status}.`);
+    }
+    return Readable.fromWeb(response.body as Parameters<typeof Readable.fromWeb>[0]);
   }
 
   /** @throws Refused with the server's own sentence */
@@ -42,10 +72,14 @@ export class Client {
   }
 }
 
+/** The data folder: `CORVUN_DATA`, else `data` beside the program. */
+export function dataFolder(): string {
+  return resolve(process.env['CORVUN_DATA'] || join(process.env['CORVUN_HOME'] ?? process.cwd(), 'data'));
+}
+
 function demoToken(): string {
-  const home = process.env['CORVUN_HOME'] ?? process.cwd();
   try {
-    return readFileSync(join(process.env['CORVUN_DATA'] ?? join(home, 'data'), 'demo-token'), 'utf8').trim();
+    return readFileSync(join(dataFolder(), 'demo-token'), 'utf8').trim();
   } catch {
     throw new Refused('There is no token: say --token, set CORVUN_TOKEN, or start the demo with npm start.');
   }

@@ -1,5 +1,6 @@
 import { Command, CommanderError } from 'commander';
 import { coreCommands } from './core-commands';
+import { dataCommands } from './data-commands';
 import { serverCommands } from './server-commands';
 import { WrongUse } from './usage';
 
@@ -12,6 +13,7 @@ async function main(): Promise<void> {
   program.showHelpAfterError('Say corvun --help for all commands.');
   coreCommands(program);
   serverCommands(program);
+  dataCommands(program);
   for (const command of program.commands) command.exitOverride().option('--json', 'print one JSON value and nothing else');
   await program.parseAsync(process.argv);
 }

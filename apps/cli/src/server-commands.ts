@@ -1,8 +1,9 @@
 import type { Command } from 'commander';
 import { openAsBlob } from 'node:fs';
 import { stat } from 'node:fs/promises';
-import { basename } from 'node:path';
+import { basename, join } from 'node:path';
 import { Client, type ServerOptions } from './client';
+import { EXPORT_MANIFEST, importFolder } from './data-commands';
 import { Refused, WrongUse, minutesOption, print } from './usage';
 
 interface Line {
@@ -171,11 +172,16 @@ export function serverCommands(program: Command): void {
       );
     });
 
-  command('import', 'bring files in: eml, mbox')
+  command('import', 'bring files in (eml, mbox, ics, vcf, csv, md), or an exported folder into an empty account')
     .argument('<files...>')
     .action(async (paths: string[], options: ServerOptions) => {
       const client = new Client(options);
       const total: Report = { taken: 0, updated: 0, known: 0, refused: [] };
+      const [only = ''] = paths;
+      if (paths.length === 1 && (await isExport(only))) {
+        const { sentence, rows } = await importFolder(client, only);
+        return print(options.json, { ...total, taken: rows ?? 0 }, [sentence]);
+      }
       for (const [at, path] of paths.entries()) {
         process.stderr.write(`${at + 1} of ${paths.length}: ${path}\n`);
         const form = new FormData();
@@ -199,6 +205,12 @@ export function serverCommands(program: Command): void {
         throw new Refused('Nothing could be taken in.');
     });
 }
+
+const isExport = (path: string): Promise<boolean> =>
+  stat(join(path, EXPORT_MANIFEST)).then(
+    () => true,
+    () => false,
+  );
 
 /** The file as it is sent, streamed from the disk; null when there is none. */
 async function openFile(path: string): Promise<Blob | null> {

@@ -8,6 +8,7 @@ import { ErrorFilter } from './base/errors';
 import { BlocksModule } from './blocks/blocks.module';
 import { CalendarsModule } from './calendars/calendars.module';
 import { CaptureModule } from './capture/capture.module';
+import { DataModule } from './data/data.module';
 import { DecisionsModule } from './decisions/decisions.module';
 import { DemoModule } from './demo/demo.module';
 import { EventsModule } from './events/events.module';
@@ -42,6 +43,7 @@ import { TasksModule } from './tasks/tasks.module';
     PeopleModule,
     SourcesModule,
     ImportsModule,
+    DataModule,
     DemoModule,
   ],
   providers: [

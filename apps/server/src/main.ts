@@ -1,5 +1,5 @@
 import 'reflect-metadata';
-import { KeepingError, inspectFolder } from '@corvun/keeping';
+import { KeepingError, backUpBeside, inspectFolder, prune } from '@corvun/keeping';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { createApp } from './app';
 import { CONFIG, ConfigError, readConfig, type Config } from './base/config';
@@ -8,12 +8,20 @@ import { DemoService } from './demo/demo.service';
 
 /** Milliseconds that what has begun is waited for at the end; whoever started Corvun waits longer. */
 const GRACE = 6000;
+/** Backups before migrations, and how many of them are kept. */
+const BEFORE = 'before';
+const KEPT_BEFORE = 3;
 
 async function main(): Promise<void> {
   // Whatever is written, from here on and by whichever library, is this user's alone.
   process.umask(0o077);
   const { data } = readConfig(process.env);
-  inspectFolder(data, MIGRATION_NAMES);
+  const { known, pending } = inspectFolder(data, MIGRATION_NAMES);
+  // What a migration does cannot be taken back by Corvun itself; the folder as it was can be.
+  if (known && pending.length) {
+    await backUpBeside(data, `${BEFORE}-${pending.at(-1)}`);
+    await prune(data, BEFORE, KEPT_BEFORE);
+  }
   const app = await createApp();
   const config = app.get<Config>(CONFIG);
   if (config.demo) await app.get(DemoService).prepare();

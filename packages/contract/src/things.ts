@@ -298,7 +298,8 @@ export interface StreamChange {
     | 'note'
     | 'source'
     | 'outbox'
-    | 'import';
+    | 'import'
+    | 'data';
   ids: string[];
 }
 

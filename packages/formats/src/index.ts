@@ -23,3 +23,7 @@ export { changeNote, noteText, tasksInNote, NoteError, NOTE_LIMITS } from './mar
 export type { NoteTask } from './markdown/noteTasks';
 export { changeTaskLine, readTaskLine } from './markdown/taskNotation';
 export type { LineChange, TaskLine } from './markdown/taskNotation';
+export { writeCalendar } from './calendar/writeCalendar';
+export type { WrittenEvent, WrittenTodo } from './calendar/writeCalendar';
+export { writeVcards } from './people/writeVcards';
+export { writeCsv } from './csv/writeCsv';

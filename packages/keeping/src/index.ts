@@ -1,3 +1,11 @@
 export { inspectFolder } from './inspect';
 export type { Inspected } from './inspect';
 export { BACKUPS, DATABASE, FILES, KEY, KeepingError, UPLOADS, databaseOf, fileOf } from './layout';
+export { backUp, backUpBeside, backupsIn, entry, prune, removeBackup, snapshot } from './backup';
+export type { BackupOptions, Listed, Made, Manifest } from './backup';
+export { restore } from './restore';
+export type { RestoreOptions } from './restore';
+export { verify } from './verify';
+export type { Check, Verified } from './verify';
+export type { Progress } from './progress';
+export { filesIn } from './files';

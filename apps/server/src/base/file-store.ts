@@ -1,4 +1,6 @@
+import { filesIn } from '@corvun/keeping';
 import { Inject, Injectable, type OnApplicationBootstrap } from '@nestjs/common';
+import { createHash } from 'node:crypto';
 import { createReadStream, promises as fs, type ReadStream } from 'node:fs';
 import { join } from 'node:path';
 import { newId } from './ids';
@@ -10,7 +12,10 @@ import { CONFIG, type Config } from './config';
 export class FileStore implements OnApplicationBootstrap {
   private readonly root: string;
 
+  private readonly data: string;
+
   constructor(@Inject(CONFIG) { data }: Config) {
+    this.data = data;
     this.root = join(data, 'files');
   }
 
@@ -47,6 +52,20 @@ export class FileStore implements OnApplicationBootstrap {
     await directory.sync().finally(() => directory.close());
   }
 
+  /** Keeps a file that lies on this disk already. @returns its hash */
+  async keepFile(path: string): Promise<string> {
+    const hash = createHash('sha256');
+    for await (const chunk of createReadStream(path) as AsyncIterable<Buffer>) hash.update(chunk);
+    const name = hash.digest('hex');
+    const target = this.pathOf(name);
+    if (await exists(target)) return name;
+    await fs.mkdir(join(target, '..'), { recursive: true });
+    const file = await fs.open(path, 'r');
+    await file.sync().finally(() => file.close());
+    await fs.rename(path, target);
+    return name;
+  }
+
   open(hash: string): ReadStream {
     return createReadStream(this.pathOf(hash));
   }
@@ -60,6 +79,20 @@ export class FileStore implements OnApplicationBootstrap {
         'Its file is not where it was kept. Everything else is; whoever runs Corvun finds it in a backup (corvun verify names it).',
       );
     return this.open(hash);
+  }
+
+  /** How many files are kept, and how large they are together. */
+  async used(): Promise<{ count: number; bytes: number }> {
+    const all = await filesIn(this.data);
+    return { count: all.length, bytes: all.reduce((sum, one) => sum + one.size, 0) };
+  }
+
+  /** Bytes of a kept file; null when it is not there. */
+  async sizeOf(hash: string): Promise<number | null> {
+    return fs.stat(this.pathOf(hash)).then(
+      (found) => found.size,
+      () => null,
+    );
   }
 
   read(hash: string): Promise<Buffer> {

@@ -14,6 +14,6 @@ import { SmtpService } from './smtp.service';
   imports: [AccountsModule, AgendaModule],
   providers: [Intake, SmtpService, IncomingService, InvitationService, JoinService, Memories, Outcomes],
   controllers: [IncomingController],
-  exports: [IncomingService, Intake, SmtpService, InvitationService, JoinService],
+  exports: [IncomingService, Intake, SmtpService, InvitationService, JoinService, Memories],
 })
 export class IncomingModule {}

@@ -64,6 +64,11 @@ export class Memories {
     return memory;
   }
 
+  /** Made anew when it is next asked for. */
+  forget(ownerId: string): void {
+    this.held.delete(ownerId);
+  }
+
   private async load(ownerId: string): Promise<Held> {
     const memory = new Memory();
     const rows = await this.source.query<DecidedRow[]>(

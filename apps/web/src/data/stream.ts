@@ -18,6 +18,7 @@ const KEYS: Record<StreamChange['kind'], string[][]> = {
   source: [['sources'], ['calendars']],
   outbox: [['outbox'], ['sources']],
   import: [['imports']],
+  data: [['data']],
 };
 
 /** Keeps this window in step with every other: what changed is fetched again as soon as the server tells. */

@@ -72,6 +72,15 @@ export class PosixZone extends LuxonZone {
     return isSummer ? offset : this.standard;
   }
 
+  /** The rules, for a calendar file: offsets in minutes, and of each change its yearly rule and its first date in 1970. */
+  describe(): { standard: number; summer: { offset: number; from: Described; until: Described } | null } {
+    const { standard, summer } = this;
+    return {
+      standard,
+      summer: summer && { offset: summer.offset, from: describe(summer.from), until: describe(summer.until) },
+    };
+  }
+
   override equals(other: LuxonZone): boolean {
     return other.type === this.type && other.name === this.name;
   }
@@ -99,6 +108,20 @@ function changeOf(text: string): Change | null {
   const month = Number(match?.[1]);
   if (!match || month < 1 || month > 12) return null;
   return { month, nth: Number(match[2]), weekday: Number(match[3]), minutes: match[4] ? minutesOf(match[4]) : 120 };
+}
+
+interface Described {
+  rule: string;
+  first: string;
+}
+
+function describe(change: Change): Described {
+  const weekday = ['SU', 'MO', 'TU', 'WE', 'TH', 'FR', 'SA'][change.weekday] ?? 'SU';
+  const first = new Date(wallOfChange(change, 1970))
+    .toISOString()
+    .replace(/[-:]|\.\d{3}Z/g, '')
+    .slice(4);
+  return { rule: `FREQ=YEARLY;BYMONTH=${change.month};BYDAY=${change.nth === 5 ? -1 : change.nth}${weekday}`, first };
 }
 
 function wallOfChange({ month, nth, weekday, minutes }: Change, year: number): number {

@@ -1,0 +1,115 @@
+import { writeCalendar, writeCsv, type WrittenEvent, type WrittenTodo } from '@corvun/formats';
+import { isoInZone } from '@corvun/core';
+import type { DataSource } from 'typeorm';
+import type { User } from '../accounts/user.entity';
+import { Block } from '../blocks/block.entity';
+import { Calendar } from '../calendars/calendar.entity';
+import { EventRow } from '../events/event.entity';
+import { List } from '../lists/list.entity';
+import { Task } from '../tasks/task.entity';
+import { safeName } from './safe-name';
+
+export interface OpenFile {
+  name: string;
+  content: string;
+}
+
+/** One `.ics` for each calendar, and one with all tasks. */
+export async function* calendarFiles(source: DataSource, user: User): AsyncGenerator<OpenFile> {
+  const calendars = await source.manager.find(Calendar, { where: { ownerId: user.id }, order: { position: 'ASC', id: 'ASC' } });
+  for (const { id, name, code } of calendars) {
+    const rows = await source.manager.find(EventRow, { where: { ownerId: user.id, calendarId: id }, order: { id: 'ASC' } });
+    const series = new Map(rows.filter((row) => !row.recurrenceId).map((row) => [row.uid, row.zone]));
+    const events = rows.map((row): WrittenEvent => ({ ...row, seriesZone: series.get(row.uid) ?? row.zone }));
+    yield { name: `calendars/${safeName(`${code}-${name}`)}-${id.slice(0, 6)}.ics`, content: writeCalendar(name, events) };
+  }
+  const lists = await namesOf(source, user);
+  const tasks = await source.manager.find(Task, { where: { ownerId: user.id }, order: { id: 'ASC' } });
+  yield {
+    name: 'tasks.ics',
+    content: writeCalendar(
+      'Tasks',
+      [],
+      tasks.map((task) => todoOf(task, user.zone, lists)),
+    ),
+  };
+}
+
+const namesOf = async (source: DataSource, user: User): Promise<Map<string, string>> =>
+  new Map((await source.manager.find(List, { where: { ownerId: user.id } })).map((list) => [list.id, list.name]));
+
+function todoOf(task: Task, zone: string, lists: ReadonlyMap<string, string>): WrittenTodo {
+  return {
+    uid: `${task.id}@corvun`,
+    title: task.title,
+    description: task.notes,
+    status: task.status,
+    priority: task.priority,
+    due: task.deadline,
+    start: task.plannedDay,
+    zone,
+    completed: task.completed,
+    rrule: task.repeat,
+    categories: [lists.get(task.listId ?? '') ?? '', ...task.tags].filter(Boolean),
+    minutes: task.estimate,
+    parent: task.parentId ? `${task.parentId}@corvun` : null,
+    changed: task.changed,
+    created: task.created,
+  };
+}
+
+/** Tasks and the time set aside for them as tables. */
+export async function* tableFiles(source: DataSource, user: User): AsyncGenerator<OpenFile> {
+  const lists = await namesOf(source, user);
+  const tasks = await source.manager.find(Task, { where: { ownerId: user.id }, order: { id: 'ASC' } });
+  const columns = [
+    'id',
+    'title',
+    'list',
+    'tags',
+    'priority',
+    'estimate',
+    'spent',
+    'deadline',
+    'day',
+    'status',
+    'completed',
+    'notes',
+  ];
+  yield {
+    name: 'tasks.csv',
+    content: writeCsv(
+      columns,
+      tasks.map((task) => [
+        task.id,
+        task.title,
+        lists.get(task.listId ?? '') ?? '',
+        task.tags.join(' '),
+        task.priority,
+        task.estimate,
+        task.spent,
+        task.deadline ?? '',
+        task.plannedDay ?? '',
+        task.status,
+        task.completed === null ? '' : isoInZone(task.completed, user.zone),
+        task.notes,
+      ]),
+    ),
+  };
+  const titles = new Map(tasks.map((task) => [task.id, task.title]));
+  const blocks = await source.manager.find(Block, { where: { ownerId: user.id }, order: { startAt: 'ASC', id: 'ASC' } });
+  yield {
+    name: 'time.csv',
+    content: writeCsv(
+      ['id', 'kind', 'task', 'start', 'end', 'minutes'],
+      blocks.map(({ id, kind, taskId, startAt, endAt }) => [
+        id,
+        kind,
+        titles.get(taskId ?? '') ?? '',
+        isoInZone(startAt, user.zone),
+        isoInZone(endAt, user.zone),
+        Math.round((endAt - startAt) / 60_000),
+      ]),
+    ),
+  };
+}

@@ -1,0 +1,217 @@
+import { PosixZone, type Zone } from '@corvun/core';
+import { tzlib_get_ical_block } from 'timezones-ical-library';
+import type { Participant } from './about';
+
+/** An event as a file is to hold it; times as `CalendarEvent` has them, RECURRENCE-ID in the zone of the series. */
+export interface WrittenEvent {
+  uid: string;
+  sequence: number;
+  recurrenceId: string;
+  following: boolean;
+  /** Zone of the series a changed date belongs to. */
+  seriesZone: Zone | null;
+  start: string;
+  end: string;
+  duration: string | null;
+  allDay: boolean;
+  zone: Zone | null;
+  title: string;
+  description: string;
+  location: string;
+  status: string;
+  transparent: boolean;
+  class: string;
+  category: string;
+  rrule: string | null;
+  exrule: string | null;
+  rdates: readonly string[];
+  exdates: readonly string[];
+  organizer: string;
+  attendees: readonly Participant[];
+  link: string;
+  /** DTSTAMP and LAST-MODIFIED, in milliseconds. */
+  changed: number;
+  created: number;
+}
+
+/** A task as a file is to hold it. */
+export interface WrittenTodo {
+  uid: string;
+  title: string;
+  description: string;
+  status: string;
+  priority: 'high' | 'normal' | 'low';
+  /** Days, or wall-clock times in `zone`. */
+  due: string | null;
+  start: string | null;
+  zone: Zone;
+  completed: number | null;
+  rrule: string | null;
+  categories: readonly string[];
+  minutes: number | null;
+  parent: string | null;
+  changed: number;
+  created: number;
+}
+
+/** A calendar file (RFC 5545), with a VTIMEZONE for every zone that is named in it. */
+export function writeCalendar(name: string, events: readonly WrittenEvent[], todos: readonly WrittenTodo[] = []): string {
+  const zones = new Set<Zone>();
+  for (const event of events) for (const zone of [event.zone, event.seriesZone]) if (zone && zone !== 'UTC') zones.add(zone);
+  for (const todo of todos) if ((todo.due ?? '').length > 10 || (todo.start ?? '').length > 10) zones.add(todo.zone);
+  const lines = [
+    'BEGIN:VCALENDAR',
+    'VERSION:2.0',
+    'PRODID:-//Corvun//Corvun 0.1//EN',
+    'CALSCALE:GREGORIAN',
+    `X-WR-CALNAME:${escaped(name)}`,
+    ...[...zones].sort().flatMap(zoneLines),
+    ...events.flatMap(eventLines),
+    ...todos.flatMap(todoLines),
+    'END:VCALENDAR',
+  ];
+  return `${lines.map(folded).join('\r\n')}\r\n`;
+}
+
+function eventLines(event: WrittenEvent): string[] {
+  const { zone, allDay } = event;
+  const times = (property: string, walls: readonly string[]) =>
+    walls.map((wall) => {
+      const [start = '', end] = wall.split('/');
+      return end
+        ? timed(`${property};VALUE=PERIOD`, start, zone, allDay, `/${compact(end)}${zone === 'UTC' ? 'Z' : ''}`)
+        : timed(property, start, zone, allDay && start.length === 10);
+    });
+  return [
+    'BEGIN:VEVENT',
+    `UID:${escaped(event.uid)}`,
+    `DTSTAMP:${utc(event.changed)}`,
+    `CREATED:${utc(event.created)}`,
+    `LAST-MODIFIED:${utc(event.changed)}`,
+    `SEQUENCE:${event.sequence}`,
+    ...(event.recurrenceId
+      ? [timed(`RECURRENCE-ID${event.following ? ';RANGE=THISANDFUTURE' : ''}`, event.recurrenceId, event.seriesZone, false)]
+      : []),
+    timed('DTSTART', event.start, zone, allDay),
+    event.duration && !allDay ? `DURATION:${event.duration}` : timed('DTEND', event.end, zone, allDay),
+    ...rules('RRULE', event.rrule),
+    ...rules('EXRULE', event.exrule),
+    ...times('RDATE', event.rdates),
+    ...times('EXDATE', event.exdates),
+    `SUMMARY:${escaped(event.title)}`,
+    ...text('DESCRIPTION', event.description),
+    ...text('LOCATION', event.location),
+    ...text('CATEGORIES', event.category),
+    ...(event.link ? [`URL:${event.link}`] : []),
+    `STATUS:${event.status}`,
+    `TRANSP:${event.transparent ? 'TRANSPARENT' : 'OPAQUE'}`,
+    `CLASS:${event.class}`,
+    ...(event.organizer ? [`ORGANIZER:mailto:${event.organizer}`] : []),
+    ...event.attendees.map(
+      ({ name, address, partstat }) => `ATTENDEE${name ? `;CN=${quoted(name)}` : ''};PARTSTAT=${partstat}:mailto:${address}`,
+    ),
+    'END:VEVENT',
+  ];
+}
+
+const PRIORITY = { high: 1, normal: 5, low: 9 } as const;
+
+function todoLines(todo: WrittenTodo): string[] {
+  return [
+    'BEGIN:VTODO',
+    `UID:${escaped(todo.uid)}`,
+    `DTSTAMP:${utc(todo.changed)}`,
+    `CREATED:${utc(todo.created)}`,
+    `LAST-MODIFIED:${utc(todo.changed)}`,
+    `SUMMARY:${escaped(todo.title)}`,
+    ...text('DESCRIPTION', todo.description),
+    `STATUS:${todo.status}`,
+    `PRIORITY:${PRIORITY[todo.priority]}`,
+    ...(todo.start ? [timed('DTSTART', todo.start, todo.zone, todo.start.length === 10)] : []),
+    ...(todo.due ? [timed('DUE', todo.due, todo.zone, todo.due.length === 10)] : []),
+    ...(todo.completed === null ? [] : [`COMPLETED:${utc(todo.completed)}`]),
+    ...rules('RRULE', todo.rrule),
+    ...(todo.categories.length ? [`CATEGORIES:${todo.categories.map(escaped).join(',')}`] : []),
+    // RFC 9073 has no such thing for tasks; DURATION would stand against DUE.
+    ...(todo.minutes === null ? [] : [`ESTIMATED-DURATION:PT${todo.minutes}M`]),
+    ...(todo.parent ? [`RELATED-TO;RELTYPE=PARENT:${escaped(todo.parent)}`] : []),
+    'END:VTODO',
+  ];
+}
+
+const compact = (wall: string) => `${wall.replace(/[-:]/g, '')}${wall.length === 16 ? '00' : ''}`;
+const utc = (instant: number) => new Date(instant).toISOString().replace(/[-:]|\.\d{3}/g, '');
+
+function timed(property: string, wall: string, zone: Zone | null, allDay: boolean, more = ''): string {
+  if (allDay || wall.length === 10) return `${property};VALUE=DATE:${compact(wall.slice(0, 10))}`;
+  if (zone === 'UTC') return `${property}:${compact(wall)}Z${more}`;
+  return `${property}${zone ? `;TZID=${nameOf(zone)}` : ''}:${compact(wall)}${more}`;
+}
+
+const rules = (property: string, lines: string | null) =>
+  (lines ?? '')
+    .split('\n')
+    .filter(Boolean)
+    .map((rule) => `${property}:${rule}`);
+const text = (property: string, value: string) => (value ? [`${property}:${escaped(value)}`] : []);
+
+const escaped = (value: string) =>
+  value
+    .replace(/[\\;,]/g, (letter) => `\\${letter}`)
+    .replace(/\r\n?|\n/g, '\\n')
+    // Control letters are not allowed in text (3.3.11).
+    .replace(/[\u0000-\u0008\u000b-\u001f\u007f]/g, '');
+const quoted = (value: string) => `"${value.replace(/["\u0000-\u001f]/g, "'")}"`;
+
+/** A line of at most 75 bytes, and its continuations (3.1); no letter is cut in two. */
+function folded(line: string): string {
+  if (Buffer.byteLength(line) <= 75) return line;
+  const parts: string[] = [];
+  let [part, size] = ['', 0];
+  for (const letter of line) {
+    const bytes = Buffer.byteLength(letter);
+    if (size + bytes > (parts.length ? 74 : 75)) {
+      parts.push(part);
+      [part, size] = ['', 0];
+    }
+    part += letter;
+    size += bytes;
+  }
+  return [...parts, part].join('\r\n ');
+}
+
+/** Zones given by their rules have names with letters that a parameter cannot hold bare. */
+const nameOf = (zone: Zone) => (zone.startsWith('<') ? `"Rules ${zone.replace(/[<>]/g, '_')}"` : zone);
+
+function zoneLines(zone: Zone): string[] {
+  if (zone.startsWith('<')) return posixLines(zone);
+  const block = tzlib_get_ical_block(zone);
+  return Array.isArray(block) ? (block[0] ?? '').trim().split(/\r?\n/) : [];
+}
+
+function posixLines(zone: Zone): string[] {
+  const rulesOf = PosixZone.of(zone)?.describe();
+  if (!rulesOf) return [];
+  const offset = (minutes: number) =>
+    `${minutes < 0 ? '-' : '+'}${String(Math.floor(Math.abs(minutes) / 60)).padStart(2, '0')}${String(Math.abs(minutes) % 60).padStart(2, '0')}`;
+  const part = (kind: string, from: number, to: number, rule: string, time: string) => [
+    `BEGIN:${kind}`,
+    `DTSTART:1970${time}`,
+    `TZOFFSETFROM:${offset(from)}`,
+    `TZOFFSETTO:${offset(to)}`,
+    ...(rule ? [`RRULE:${rule}`] : []),
+    `END:${kind}`,
+  ];
+  const { standard, summer } = rulesOf;
+  return [
+    'BEGIN:VTIMEZONE',
+    `TZID:${nameOf(zone).replace(/"/g, '')}`,
+    ...(summer
+      ? [
+          ...part('STANDARD', summer.offset, standard, summer.until.rule, summer.until.first),
+          ...part('DAYLIGHT', standard, summer.offset, summer.from.rule, summer.from.first),
+        ]
+      : part('STANDARD', standard, standard, '', '0101T000000')),
+    'END:VTIMEZONE',
+  ];
+}
