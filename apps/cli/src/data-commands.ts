@@ -42,10 +42,12 @@ export function dataCommands(program: Command): void {
         await client.request<Job>('POST', '/data/backups', { withKeys: options.withKeys ?? false }),
       );
       const path = `/data/backups/${encodeURIComponent(backup ?? '')}`;
+      const { backups } = await client.request<{ backups: { name: string; at: string }[] }>('GET', '/data');
+      const at = backups.find((one) => one.name === backup)?.at ?? new Date().toISOString();
       const bytes = await download(client, path, file);
       await client.request('DELETE', path);
       if (options.withKeys) say('The key of the credentials is in it: whoever has this file has the passwords of all sources.');
-      print(options.json, { file: resolve(file), bytes, at: new Date().toISOString() }, [`${file}: ${bytes} bytes`]);
+      print(options.json, { file: resolve(file), bytes, at }, [`${file}: ${bytes} bytes`]);
     });
 
   program

@@ -5,6 +5,8 @@ import { useMe } from './data/queries';
 import { Frame } from './Frame';
 import { Failed, Waiting } from './parts/states';
 import { followServerClock } from './parts/useNow';
+import { AccountPlace } from './places/account/AccountPlace';
+import { DataPlace } from './places/data/DataPlace';
 import { FindPlace } from './places/find/FindPlace';
 import { GatherPlace } from './places/gather/GatherPlace';
 import { ListsPlace } from './places/lists/ListsPlace';
@@ -31,6 +33,8 @@ export function App(): ReactNode {
         <Route path="/notes/:id?" element={<NotesPlace me={me.data} />} />
         <Route path="/gather" element={<GatherPlace />} />
         <Route path="/sources/:part?/:id?" element={<SourcesPlace me={me.data} />} />
+        <Route path="/data" element={<DataPlace me={me.data} />} />
+        <Route path="/account" element={<AccountPlace me={me.data} />} />
         <Route path="/find" element={<FindPlace me={me.data} />} />
         <Route path="*" element={<Navigate to="/sort" replace />} />
       </Route>

@@ -40,6 +40,7 @@ export function Frame({ me }: { me: Me }): ReactNode {
     [KEYS.help]: () => setHelp(true),
     [KEYS.capture]: () => document.getElementById('capture-line')?.focus(),
     [KEYS.sources]: () => void navigate('/sources'),
+    [KEYS.data]: () => void navigate('/data'),
     [KEYS.find]: () => void navigate('/find'),
     [KEYS.gather]: () => void navigate('/gather'),
     ...Object.fromEntries(PLACES.map((place) => [place.key, () => void navigate(place.path)])),

@@ -11,6 +11,7 @@ export const KEYS = {
   lists: 'L',
   notes: 'N',
   sources: 'W',
+  data: 'D',
   list: 'l',
   day: 'd',
   time: 't',

@@ -138,8 +138,8 @@ export class ImportExportService {
       const known = Object.fromEntries(Object.entries(row).filter(([column]) => columns.has(column)));
       const own = { ...(table.in ? table.in(known, user.id) : known), ownerId: user.id } as Record<string, unknown>;
       // A hash names a file of somebody else's just as well: only what came along is given out.
-      if (own['originalHash'] && !hashes.has(String(own['originalHash']))) own['originalHash'] = null;
-      if (table.name === 'attachments' && !hashes.has(String(own['hash']))) continue;
+      if (own['originalHash'] && !hashes.has(own['originalHash'] as string)) own['originalHash'] = null;
+      if (table.name === 'attachments' && !hashes.has(own['hash'] as string)) continue;
       batch.push(own);
       if (batch.length >= AT_ONCE) {
         yield batch;

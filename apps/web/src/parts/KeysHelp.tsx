@@ -12,6 +12,7 @@ const EVERYWHERE: Row[] = [
   [KEYS.lists, 'Go to Lists'],
   [KEYS.notes, 'Go to Notes'],
   [KEYS.sources, 'Go to Sources, the ways in'],
+  [KEYS.data, 'Go to Data: backups, export, checks'],
   [KEYS.capture, 'Write in the capture line'],
   [KEYS.gather, 'Gather thoughts for five minutes'],
   [KEYS.find, 'Find anything that came in or was made of it'],

@@ -52,6 +52,12 @@ export function SettingsMenu({ me, openHelp }: { me: Me; openHelp: () => void })
           <DropdownMenu.Item className={item} onSelect={() => void navigate('/sources')}>
             Sources <Key>{keyName(KEYS.sources)}</Key>
           </DropdownMenu.Item>
+          <DropdownMenu.Item className={item} onSelect={() => void navigate('/data')}>
+            Data <Key>{keyName(KEYS.data)}</Key>
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={item} onSelect={() => void navigate('/account')}>
+            Account
+          </DropdownMenu.Item>
           <DropdownMenu.Item className={item} onSelect={() => void navigate('/gather')}>
             Gather thoughts <Key>{keyName(KEYS.gather)}</Key>
           </DropdownMenu.Item>

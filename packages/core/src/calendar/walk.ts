@@ -146,7 +146,7 @@ interface Period {
 
 function* periodsOf(rule: Rule, start: WallTime, near: WallTime, steps: Steps): Generator<Period> {
   if (rule.freq === 'HOURLY' || rule.freq === 'MINUTELY' || rule.freq === 'SECONDLY')
-    return yield* shortPeriods(rule, start, near, steps);
+    return void (yield* shortPeriods(rule, start, near, steps));
   const from = Math.max(start, near);
   const { year, month } = factsOf(startOfDay(start));
   const target = factsOf(startOfDay(from));

@@ -1,4 +1,4 @@
-import ICAL from 'ical.js';
+import type ICAL from 'ical.js';
 import type { Recurring, Zone } from '@corvun/core';
 import { CalendarError } from './calendarError';
 import { calendarOf } from './component';

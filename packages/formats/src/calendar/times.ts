@@ -48,7 +48,8 @@ export class Times {
     const end = property ? this.timesIn(property)[0] : undefined;
     if (property && end) return { end: this.wallIn(property, end), duration: null };
     const given = this.component.getFirstProperty('duration');
-    const duration = given ? String(this.valuesOf(given)[0] ?? '') : '';
+    const value = given ? this.valuesOf(given)[0] : undefined;
+    const duration = value instanceof ICAL.Duration ? value.toString() : '';
     const length = readDuration(duration);
     const later = start.clone();
     if (!length) {

@@ -11,6 +11,7 @@ import { ChatContext, ConflictCard, InvitationCard, Joined } from './Extras';
 import { useDrafts } from './draft';
 import { MarkedText } from './MarkedText';
 import type { Decide } from './SortPlace';
+import { Unread, saysFirst } from './Unread';
 import { WriteBack } from './WriteBack';
 
 interface SheetProps {
@@ -142,9 +143,11 @@ function Body({
   decide: Decide;
   edit: Parameters<typeof MarkedText>[0]['use'];
 }): ReactNode {
-  const notes = [incoming.heldBack, ...incoming.problems].filter(Boolean);
+  const first = saysFirst(incoming);
+  const notes = [incoming.heldBack, ...(first ? [] : incoming.problems)].filter(Boolean);
   return (
     <>
+      {first && <Unread incoming={incoming} />}
       {incoming.conflict && incoming.state === 'waiting' && (
         <ConflictCard id={incoming.id} sourceName={incoming.sourceName} conflict={incoming.conflict} />
       )}
