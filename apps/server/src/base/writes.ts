@@ -48,7 +48,8 @@ export class Writes {
    */
   write<T>(work: (manager: EntityManager) => Promise<T>): Promise<T> {
     const run = this.last.then(() => this.transact(work));
-    this.last = run.catch(() => undefined);
+    // Between two transactions everybody else has a turn: one after the other they would hold the whole server up.
+    this.last = run.catch(() => undefined).then(() => new Promise((resolve) => setImmediate(resolve)));
     return run;
   }
 

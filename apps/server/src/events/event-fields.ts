@@ -1,4 +1,4 @@
-import { addDays, dayOf, endOfDay, inSeriesZone, instantOf, neverRepeats, readRule, startOfDay, type Zone } from '@corvun/core';
+import { addDays, dayOf, endOfDay, inSeriesZone, instantOf, readRule, startOfDay, type Zone } from '@corvun/core';
 import type { CalendarEvent } from '@corvun/formats';
 import type { Row } from '../base/row';
 import type { EventRow } from './event.entity';
@@ -31,8 +31,7 @@ export function eventFields(
   const ends = event.allDay ? endOfDay(addDays(event.end, -1), reader) : instantOf(event.end, zone);
   if (!Number.isFinite(startAt) || !Number.isFinite(ends)) throw new RangeError('Its times cannot be read.');
   if (ends - startAt > LONGEST) throw new RangeError('It is longer than five years.');
-  const said = [...event.problems];
-  const rrule = ruleOf(event, said);
+  const rrule = ruleOf(event);
   const repeats = rrule !== null || event.following;
   const last = Math.max(ends, ...event.rdates.map((wall) => lastOf(wall, zone, ends - startAt)));
   const named = event.recurrenceId ?? '';
@@ -65,19 +64,16 @@ export function eventFields(
     stamp: event.stamp,
     link: event.url,
   };
-  return { fields, said };
+  return { fields, said: event.problems };
 }
 
 /** The rule of an event that can be kept. @throws RangeError when it repeats faster than a calendar can show, or cannot be read */
-function ruleOf(event: CalendarEvent, said: string[]): string | null {
-  if (!event.rrule) return null;
-  if (/FREQ=(?:SECONDLY|MINUTELY)/i.test(event.rrule))
+function ruleOf({ rrule, exrule }: CalendarEvent): string | null {
+  if (!rrule) return null;
+  if (/FREQ=(?:SECONDLY|MINUTELY)/i.test(rrule))
     throw new RangeError('It repeats every second or minute, which no calendar can show.');
-  for (const rule of `${event.rrule}\n${event.exrule ?? ''}`.split('\n').filter(Boolean)) readRule(rule);
-  if (!neverRepeats(event)) return event.rrule;
-  if (readRule(event.rrule.split('\n')[0] ?? '').count !== 1)
-    said.push('Its repeat rule never gives another date, so it is kept as a single event.');
-  return null;
+  for (const rule of `${rrule}\n${exrule ?? ''}`.split('\n').filter(Boolean)) readRule(rule);
+  return rrule;
 }
 
 /** UID; where there is none, one made from what the event says, so that the same event is known again. */

@@ -55,7 +55,7 @@ export class FileError extends Error {}
 
 const MAIL_BATCH = 40;
 /** Small enough that other requests are answered between two of them. */
-const BATCH = 60;
+const BATCH = 20;
 const NO_COUNTS = (): Counts => ({ taken: 0, updated: 0, known: 0, refused: [] });
 
 /** Which reader takes a file, by its ending and its first bytes. */

@@ -1,4 +1,5 @@
 import {
+  CalendarError,
   MAIL_LIMITS,
   MailError,
   NoteError,
@@ -50,7 +51,7 @@ async function outcomeOf<T>(work: () => Promise<T>): Promise<Outcome<T>> {
   try {
     return { done: await work() };
   } catch (problem) {
-    if (problem instanceof MailError || problem instanceof NoteError)
+    if (problem instanceof MailError || problem instanceof NoteError || problem instanceof CalendarError)
       return { refused: { code: problem.code, message: problem.message } };
     throw problem;
   }
@@ -138,31 +139,29 @@ export interface Batch<T> {
   bytes: number;
 }
 
+/** What comes through the port of a stream: batches, and at the end what became of it. One way, so that their order holds. */
+export type Handed<T> = Batch<T> | { outcome: Outcome<null> };
+
 /** Reads a large file and hands out what it holds, a batch at a time, each when it is asked for. */
-export async function stream({ kind, path, zone, batch, port }: StreamJob): Promise<Outcome<number>> {
+export async function stream({ kind, path, zone, batch, port }: StreamJob): Promise<void> {
   const input = createReadStream(path);
-  let total = 0;
   const wanted = asked(port);
+  const work = async () => {
+    let items: unknown[] = [];
+    const hand = async () => {
+      await wanted.next();
+      port.postMessage({ items, bytes: input.bytesRead });
+      items = [];
+    };
+    for await (const item of kind === 'calendar' ? streamCalendar(input, zone) : readVcards(input)) {
+      items.push(item);
+      if (items.length >= batch) await hand();
+    }
+    if (items.length) await hand();
+    return null;
+  };
   try {
-    return await outcomeOf(async () => {
-      let items: unknown[] = [];
-      const hand = async () => {
-        await wanted.next();
-        port.postMessage({ items, bytes: input.bytesRead });
-        total += items.length;
-        items = [];
-      };
-      for await (const item of kind === 'calendar' ? streamCalendar(input, zone) : readVcards(input)) {
-        items.push(item);
-        if (items.length >= batch) await hand();
-      }
-      if (items.length) await hand();
-      return total;
-    });
-  } catch (problem) {
-    const { code, message } = problem as { code?: unknown; message?: unknown };
-    if (typeof code !== 'string' || typeof message !== 'string') throw problem;
-    return { refused: { code, message } };
+    port.postMessage({ outcome: await outcomeOf(work) });
   } finally {
     input.destroy();
     port.close();

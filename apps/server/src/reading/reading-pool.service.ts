@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import { CONFIG, type Config } from '../base/config';
-import { unread, type Batch, type Outcome, type ReadFor, type ReadMessage, type Streams } from './jobs';
+import { unread, type Batch, type Handed, type Outcome, type ReadFor, type ReadMessage, type Streams } from './jobs';
 
 /** Messages read at the same time, besides one large file. */
 const MESSAGES_AT_ONCE = 2;
@@ -87,28 +87,20 @@ export class ReadingPool implements OnApplicationShutdown {
     const stop = new AbortController();
     let timer: NodeJS.Timeout | undefined;
     try {
-      const whole = this.pool.run(
-        { kind, path, zone, batch, port: port2 },
-        { name: 'stream', transferList: [port2], signal: stop.signal },
-      );
-      const ended = whole.then(
-        (outcome) => ({ outcome: outcome as Outcome<number> }),
-        (problem: unknown) => ({ problem }),
-      );
-      const batches = incoming<Batch<Streams[K]>>(port1);
+      const job = { kind, path, zone, batch, port: port2 };
+      const whole = this.pool.run(job, { name: 'stream', transferList: [port2], signal: stop.signal }) as Promise<void>;
+      const failed = new Promise<{ problem: unknown }>((resolve) => {
+        whole.catch((problem: unknown) => resolve({ problem }));
+      });
+      const handed = inOrder<Handed<Streams[K]>>(port1);
       for (;;) {
         port1.postMessage('next');
         timer = setTimeout(() => stop.abort(), this.time);
-        const next = await Promise.race([batches.next(), ended]);
+        const next = await Promise.race([handed(), failed]);
         clearTimeout(timer);
-        if ('items' in next) yield next;
-        else {
-          // What was handed out before the end may arrive after it.
-          for (const left of batches.rest()) yield left;
-          if ('problem' in next) throw limitOf(next.problem);
-          done(next.outcome);
-          return;
-        }
+        if ('problem' in next) throw limitOf(next.problem);
+        if ('outcome' in next) return void done(next.outcome);
+        yield next;
       }
     } finally {
       clearTimeout(timer);
@@ -168,18 +160,15 @@ class Turns {
 }
 
 /** Messages of a port, one after the other. */
-function incoming<T>(port: MessageChannel['port1']): { next: () => Promise<T>; rest: () => T[] } {
+function inOrder<T>(port: MessageChannel['port1']): () => Promise<T> {
   const kept: T[] = [];
   let wake: (() => void) | null = null;
   port.on('message', (message: T) => {
     kept.push(message);
     wake?.();
   });
-  return {
-    next: async () => {
-      while (!kept.length) await new Promise<void>((resolve) => (wake = resolve));
-      return kept.shift() as T;
-    },
-    rest: () => kept.splice(0),
+  return async () => {
+    while (!kept.length) await new Promise<void>((resolve) => (wake = resolve));
+    return kept.shift() as T;
   };
 }

@@ -98,7 +98,7 @@ export class MailboxAdapter implements Adapter {
    */
   private async ownAddresses(client: ImapFlow, { user, source }: Reach): Promise<Set<string>> {
     const own = new Set([user.email, source.account].map((one) => one.toLowerCase()));
-    const sent = ((await client.list())).find((one) => one.specialUse === '\\Sent');
+    const sent = (await client.list()).find((one) => one.specialUse === '\\Sent');
     if (!sent) return own;
     const { exists } = await client.mailboxOpen(sent.path, { readOnly: true });
     if (!exists) return own;

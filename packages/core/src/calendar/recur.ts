@@ -36,6 +36,9 @@ export const MAX_OCCURRENCES = 20_000;
 /** Most steps of one walk; see `Steps`. */
 export const MAX_STEPS = 200_000;
 
+/** Steps after which a rule counts as one that never matches: a 29 February on a given weekday comes within forty years. */
+const NEVER_STEPS = 40_000;
+
 /** More than any change of a zone's offset. */
 const ZONE_MARGIN = 3 * 3_600_000;
 /** A COUNT above this is taken as no end: walking there would take minutes. */
@@ -84,7 +87,7 @@ export function neverRepeats(event: Pick<Recurring, 'start' | 'rrule'>): boolean
   return linesOf(event.rrule).every((text) => {
     const rule = readRule(text);
     if (rule.count === 1) return true;
-    for (const time of walk(rule, start, start, new Steps(MAX_STEPS))) if (time > start) return false;
+    for (const time of walk(rule, start, start, new Steps(NEVER_STEPS))) if (time > start) return false;
     return true;
   });
 }
@@ -104,7 +107,7 @@ function* datesOf(
   if (seen >= count) return;
   // What is counted is counted from the start; everything else begins near the window.
   const near = count === Infinity ? window.first : start;
-  for (const time of walk(rule, start, near, new Steps(MAX_STEPS))) {
+  for (const time of walk(rule, start, near, new Steps(MAX_STEPS), window.last)) {
     if (time > window.last || time > until) return;
     if (inclusive && time === start) continue;
     seen += 1;

@@ -117,16 +117,23 @@ function filledIn(rule: Rule, start: WallTime): Rule {
  * Dates that a rule gives, in order, from DTSTART on; DTSTART itself only where the rule gives it. COUNT and UNTIL are the
  * caller's. Ends when the steps are used up.
  * @param near where nobody needs what comes before it: the walk begins close to it
+ * @param last where nobody needs what comes after it
  */
-export function* walk(asked: Rule, start: WallTime, near: WallTime, steps: Steps): Generator<WallTime> {
+export function* walk(
+  asked: Rule,
+  start: WallTime,
+  near: WallTime,
+  steps: Steps,
+  last: WallTime = Infinity,
+): Generator<WallTime> {
   const rule = filledIn(asked, start);
-  let last = -Infinity;
-  for (const period of periodsOf(rule, start, near, steps)) {
+  let before = -Infinity;
+  for (const period of periodsOf(rule, start, { near, last }, steps)) {
     const times: WallTime[] = [];
     for (const day of period.days) for (const time of timesOn(rule, day, period, steps)) times.push(time);
     for (const time of rule.bySetPos.length ? pick(times, rule.bySetPos) : times) {
-      if (time < start || time <= last) continue;
-      last = time;
+      if (time < start || time <= before) continue;
+      before = time;
       yield time;
     }
   }
@@ -144,9 +151,14 @@ interface Period {
   at?: WallTime;
 }
 
-function* periodsOf(rule: Rule, start: WallTime, near: WallTime, steps: Steps): Generator<Period> {
+interface Stretch {
+  near: WallTime;
+  last: WallTime;
+}
+
+function* periodsOf(rule: Rule, start: WallTime, { near, last }: Stretch, steps: Steps): Generator<Period> {
   if (rule.freq === 'HOURLY' || rule.freq === 'MINUTELY' || rule.freq === 'SECONDLY')
-    return void (yield* shortPeriods(rule, start, near, steps));
+    return void (yield* shortPeriods(rule, start, { near, last }, steps));
   const from = Math.max(start, near);
   const { year, month } = factsOf(startOfDay(start));
   const target = factsOf(startOfDay(from));
@@ -160,7 +172,7 @@ function* periodsOf(rule: Rule, start: WallTime, near: WallTime, steps: Steps): 
   for (let turn = Math.max(0, Math.floor(distance / rule.interval) - 1); steps.take(); turn += 1) {
     const ahead = turn * rule.interval;
     const [first, count] = daysOf(rule, start, { year, month }, ahead, unit);
-    if (Number.isNaN(first) || new Date(first).getUTCFullYear() > LAST_YEAR || !steps.take(count)) return;
+    if (Number.isNaN(first) || first > last || new Date(first).getUTCFullYear() > LAST_YEAR || !steps.take(count)) return;
     const days: WallTime[] = [];
     for (let at = 0; at < count; at += 1) if (isMeant(rule, factsOf(first + at * DAY))) days.push(first + at * DAY);
     yield { days };
@@ -184,13 +196,13 @@ function daysOf(
 }
 
 /** Hours, minutes or seconds; days, hours and minutes that are not meant are passed over in one step. */
-function* shortPeriods(rule: Rule, start: WallTime, near: WallTime, steps: Steps): Generator<Period> {
+function* shortPeriods(rule: Rule, start: WallTime, { near, last }: Stretch, steps: Steps): Generator<Period> {
   const size = { HOURLY: HOUR, MINUTELY: MINUTE, SECONDLY: SECOND }[rule.freq as 'HOURLY'];
   const step = size * rule.interval;
   const base = Math.floor(start / size) * size;
   let at = base + Math.max(0, Math.floor((near - base) / step)) * step;
   const onTo = (time: WallTime) => base + Math.max(Math.ceil((time - base) / step), (at - base) / step + 1) * step;
-  while (steps.take() && at < Date.UTC(LAST_YEAR, 11, 31)) {
+  while (steps.take() && at <= last && at < Date.UTC(LAST_YEAR, 11, 31)) {
     const day = startOfDay(at);
     const date = new Date(at);
     if (!isMeant(rule, factsOf(day))) at = onTo(day + DAY);

@@ -1,5 +1,5 @@
 import type ICAL from 'ical.js';
-import type { Recurring, Zone } from '@corvun/core';
+import { neverRepeats, readRule, type Recurring, type Zone } from '@corvun/core';
 import { CalendarError } from './calendarError';
 import { calendarOf } from './component';
 import { aboutOf, type About } from './about';
@@ -76,7 +76,7 @@ export function eventOf(component: ICAL.Component, zones: Zones, problems: strin
     duration,
     allDay: start.isDate,
     zone: start.isDate ? null : zone,
-    rrule: rulesOf(component, 'rrule', said),
+    rrule: repeatOf(component, wallText(start), said),
     exrule: rulesOf(component, 'exrule', said),
     rdates: times.walls('rdate'),
     exdates: times.walls('exdate'),
@@ -96,6 +96,23 @@ export function textOf(component: ICAL.Component, name: string): string {
     return String(component.getFirstPropertyValue(name) ?? '');
   } catch {
     return '';
+  }
+}
+
+/** RRULE; none where it never gives another date (RFC 5545, 3.8.5.3: DTSTART is a date all the same). */
+function repeatOf(component: ICAL.Component, start: string, problems: string[]): string | null {
+  const rrule = rulesOf(component, 'rrule', problems);
+  if (!rrule || /FREQ=(?:SECONDLY|MINUTELY)/i.test(rrule)) return rrule;
+  try {
+    if (!neverRepeats({ start, rrule })) return rrule;
+    if (readRule(rrule.split('\n')[0] ?? '').count !== 1)
+      problems.push('Its repeat rule never gives another date, so it is kept as a single event.');
+    return null;
+  } catch (problem) {
+    problems.push(
+      `${problem instanceof Error ? problem.message : 'Its repeat rule cannot be read.'} It is kept as a single event.`,
+    );
+    return null;
   }
 }
 
