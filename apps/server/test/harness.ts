@@ -91,6 +91,11 @@ export class Caller {
     };
   }
 
+  /** What it sends along, for requests made by hand. */
+  signedHeaders(): Record<string, string> {
+    return { ...this.headers };
+  }
+
   get = <T>(path: string) => this.call<T>('GET', `/api${path}`);
   post = <T = Record<string, unknown>>(path: string, body: unknown = {}) => this.call<T>('POST', `/api${path}`, body);
   remove = <T = Record<string, unknown>>(path: string) => this.call<T>('DELETE', `/api${path}`);

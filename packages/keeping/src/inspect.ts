@@ -10,7 +10,7 @@ import {
   readdirSync,
   statSync,
 } from 'node:fs';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { firstValue, openDatabase, rows } from './database';
 import { DATABASE, FILES, KEY, KeepingError, databaseOf } from './layout';
 
@@ -46,7 +46,7 @@ export function inspectFolder(data: string, migrations: readonly string[]): Insp
 
 function makeUsable(data: string): void {
   try {
-    mkdirSync(data, { recursive: true, mode: 0o700 });
+    makeFolder(data);
     const { uid } = statSync(data);
     const own = process.getuid?.() ?? uid;
     if (uid !== own && own !== 0)
@@ -63,6 +63,13 @@ function makeUsable(data: string): void {
       `The folder ${data} cannot be used: ${reasonOf(problem)}. Choose another with CORVUN_DATA.`,
     );
   }
+}
+
+/** Makes a folder and those above it, one by one: asked for all at once, some file systems never answer. */
+function makeFolder(folder: string): void {
+  if (existsSync(folder)) return void readdirSync(folder);
+  if (dirname(folder) !== folder) makeFolder(dirname(folder));
+  mkdirSync(folder, { mode: 0o700 });
 }
 
 function reasonOf(problem: unknown): string {
