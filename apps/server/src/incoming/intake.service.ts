@@ -1,6 +1,6 @@
 import { Injectable, Logger } from '@nestjs/common';
 import { sayHeldBack, type Itip } from '@corvun/formats';
-import { In } from 'typeorm';
+import { Between, In } from 'typeorm';
 import { Clock } from '../base/clock';
 import { asRefusal } from '../base/database-problem';
 import { FileStore } from '../base/file-store';
@@ -161,7 +161,7 @@ export class Intake {
 
   /** Messages that are here already under the same ids, by id. */
   private async knownOf(work: Work, user: User, prepared: (Prepared | Error)[]): Promise<Map<string, Incoming[]>> {
-    const ids = prepared.flatMap((one) => (one instanceof Error ? [] : [one.incoming.externalId, otherId(one.incoming)]));
+    const ids = prepared.flatMap((one) => (one instanceof Error ? [] : [one.incoming.externalId]));
     const known = new Map<string, Incoming[]>();
     const rows = await work.manager.find(Incoming, {
       where: { ownerId: user.id, kind: In(['mail', 'invitation']), externalId: In(ids) },
@@ -172,7 +172,8 @@ export class Intake {
 
   private async insertOne(work: Work, user: User, source: string, one: Prepared, all: Map<string, Incoming[]>): Promise<Taken> {
     const { externalId, originalHash } = one.incoming;
-    const rows = [...(all.get(externalId) ?? []), ...(all.get(otherId(one.incoming)) ?? [])];
+    const rows = [...(all.get(externalId) ?? [])];
+    if (rows.length) rows.push(...(await this.namesakes(work, user, externalId)));
     const here = rows.filter((row) => row.source === source);
     const known =
       here.find((row) => row.originalHash === originalHash) ??
@@ -192,6 +193,14 @@ export class Intake {
     else if (/https?:/.test(incoming.text)) await this.joins.byLink(work, incoming);
     all.set(incoming.externalId, [...(all.get(incoming.externalId) ?? []), incoming]);
     return { state: 'taken', id: incoming.id };
+  }
+
+  /** Other texts under a Message-ID; almost always there are none. */
+  private namesakes(work: Work, user: User, externalId: string): Promise<Incoming[]> {
+    return work.manager.find(Incoming, {
+      where: { ownerId: user.id, externalId: Between(`${externalId} `, `${externalId}!`) },
+      take: MOST_NAMESAKES,
+    });
   }
 
   private async firstWith(rows: Incoming[], test: (row: Incoming) => Promise<boolean>): Promise<Incoming | undefined> {
@@ -223,6 +232,9 @@ export class Intake {
 }
 
 const sameLines = (bytes: Buffer): string => bytes.toString('latin1').replace(/\r\n?/g, '\n').trimEnd();
+
+/** Different texts under one Message-ID that are looked at. */
+const MOST_NAMESAKES = 50;
 
 const SAME_ID = 'Another message with the same Message-ID was here already. Its text is different, so both are kept.';
 

@@ -1,0 +1,184 @@
+import { AccountsService } from '../src/accounts/accounts.service';
+import { Caller, clear, firstAccount, sendMail, startServer, until, type Page, type Running } from './harness';
+
+/**
+ * Every route of the running server, and what is behind it: `open` to everybody, the caller's `own` things, one `thing`
+ * of somebody, or the `keeper`'s alone. A route without a row here fails.
+ */
+type Kind = 'open' | 'own' | 'thing' | 'keeper';
+const ROUTES: Record<string, [kind: Kind, body?: object]> = {
+  'GET /api/health': ['open'],
+  'GET /api/session': ['open'],
+  'POST /api/session': ['open', { email: 'nobody@alderfen.example', password: 'wrong password' }],
+  'POST /api/session/demo': ['open', {}],
+  'POST /api/account': ['open', { name: 'Eve', email: 'eve@alderfen.example', password: 'ten letters at least' }],
+  'GET /api/openapi.json': ['open'],
+  'GET /api/stream': ['own'],
+  'GET /api/me': ['own'],
+  'DELETE /api/session': ['own'],
+  'POST /api/session/everywhere': ['own'],
+  'POST /api/password': ['own', { present: 'x', wanted: 'ten letters at least' }],
+  'GET /api/tokens': ['own'],
+  'POST /api/tokens': ['own', { name: 'x' }],
+  'DELETE /api/tokens/:id': ['thing'],
+  'GET /api/incoming': ['own'],
+  'GET /api/incoming/:id': ['thing'],
+  'GET /api/incoming/:id/original': ['thing'],
+  'POST /api/incoming/:id/settle': ['thing', { keep: 'here' }],
+  'POST /api/incoming/:id/reply': ['thing', { text: 'x' }],
+  'GET /api/attachments/:id': ['thing'],
+  'POST /api/decisions': ['own', { incoming: ['incoming'], to: 'drop' }],
+  'POST /api/decisions/undo': ['own'],
+  'POST /api/decisions/redo': ['own'],
+  'GET /api/decisions': ['own'],
+  'GET /api/tasks': ['own'],
+  'GET /api/tasks/:id': ['thing'],
+  'PATCH /api/tasks/:id': ['thing', { title: 'taken over' }],
+  'GET /api/lists': ['own'],
+  'POST /api/lists': ['own', { name: 'Reading' }],
+  'GET /api/tags': ['own'],
+  'GET /api/calendars': ['own'],
+  'PATCH /api/calendars/:id': ['thing', { shown: false }],
+  'PATCH /api/events/:id': ['thing', { start: '2026-08-04T10:00', minutes: 30 }],
+  'DELETE /api/events/:id': ['thing'],
+  'POST /api/blocks': ['own', { taskId: 'task', start: '2026-08-04T10:00', minutes: 30 }],
+  'PATCH /api/blocks/:id': ['thing', { start: '2026-08-04T10:00', minutes: 30 }],
+  'DELETE /api/blocks/:id': ['thing'],
+  'GET /api/agenda': ['own'],
+  'GET /api/days': ['own'],
+  'POST /api/captures': ['own', { text: 'x' }],
+  'GET /api/find': ['own'],
+  'GET /api/notes': ['own'],
+  'POST /api/notes': ['own', { title: 'x' }],
+  'GET /api/notes/:id': ['thing'],
+  'PATCH /api/notes/:id': ['thing', { title: 'taken over' }],
+  'DELETE /api/notes/:id': ['thing'],
+  'GET /api/people': ['own'],
+  'GET /api/sources': ['own'],
+  'POST /api/sources': ['own', { kind: 'notes', name: 'x', address: '/nowhere' }],
+  'GET /api/sources/near': ['own'],
+  'POST /api/sources/look': ['own', { kind: 'notes', name: 'x', address: '/nowhere' }],
+  'GET /api/sources/:id': ['thing'],
+  'POST /api/sources/:id/look': ['thing', {}],
+  'PATCH /api/sources/:id': ['thing', { name: 'taken over' }],
+  'POST /api/sources/:id/run': ['thing'],
+  'POST /api/sources/:id/stop': ['thing'],
+  'DELETE /api/sources/:id': ['thing'],
+  'GET /api/outbox': ['own'],
+  'POST /api/outbox/:id/now': ['thing'],
+  'POST /api/outbox/:id/give-up': ['thing'],
+  'POST /api/import': ['own'],
+  'POST /api/imports': ['own'],
+  'GET /api/imports': ['own'],
+  'GET /api/imports/:id': ['thing'],
+  'POST /api/imports/:id/columns': ['thing', { columns: ['title'] }],
+  'POST /api/imports/:id/stop': ['thing'],
+  'POST /api/imports/:id/resume': ['thing'],
+  'DELETE /api/imports/:id': ['thing'],
+  'GET /api/data': ['own'],
+  'GET /api/data/job': ['own'],
+  'PATCH /api/data': ['keeper', { keep: 5 }],
+  'POST /api/data/backups': ['keeper', {}],
+  'GET /api/data/backups/:name': ['keeper'],
+  'DELETE /api/data/backups/:name': ['keeper'],
+  'POST /api/data/verify': ['keeper'],
+  'GET /api/data/export': ['own'],
+  'POST /api/data/import': ['own'],
+};
+
+interface Layer {
+  route?: { path: string; methods: Record<string, boolean> };
+}
+
+let server: Running;
+let eve: Caller;
+/** Ids of Maren's things, by the word before `:id` in a path. */
+const things: Record<string, string> = {};
+
+beforeAll(async () => {
+  server = await startServer('empty');
+  const maren = await firstAccount(server);
+  await server.app.get(AccountsService).create({ name: 'Eve', email: 'eve@alderfen.example', password: 'ten letters at least' });
+  eve = new Caller(server.url);
+  await eve.post('/session', { email: 'eve@alderfen.example', password: 'ten letters at least' });
+  const raw =
+    'From: T <t@x.example>\r\nSubject: With a file\r\nMIME-Version: 1.0\r\nContent-Type: multipart/mixed; boundary=b\r\n\r\n--b\r\n\r\nText\r\n--b\r\nContent-Disposition: attachment; filename=a.txt\r\n\r\nA\r\n--b--\r\n';
+  await sendMail(server.smtpPort, { to: 'maren@alderfen.example', raw });
+  const line = await until(async () => (await maren.get<Page>('/incoming')).body.items[0], 'the mail');
+  const full = await maren.get<{ attachmentList: { id: string }[] }>(`/incoming/${line.id}`);
+  things['incoming'] = line.id;
+  things['attachments'] = full.body.attachmentList[0]?.id ?? '';
+  const made = async (text: string) =>
+    (await maren.post<{ made: { kind: string; id: string }[] }>('/captures', { text })).body.made;
+  for (const thing of [
+    ...(await made('Count the buoys tomorrow 10:00')),
+    ...(await made('Lunch with Ines tomorrow 12:00-13:00')),
+  ])
+    things[`${thing.kind}s`] = thing.id;
+  things['calendars'] = (await maren.get<{ id: string }[]>('/calendars')).body[0]?.id ?? '';
+  things['notes'] = (await maren.post<{ id: string }>('/notes', { title: 'Gauges' })).body.id;
+  things['tokens'] = (await maren.post<{ id: string }>('/tokens', { name: 'x' })).body.id;
+  things['sources'] = (await maren.post<{ id: string }>('/sources', { kind: 'notes', name: 'N', address: server.data })).body.id;
+}, 40_000);
+afterAll(async () => {
+  await server.stop();
+  clear(server.data);
+});
+
+/** Routes that no caller may try: they would end the sessions the others need. */
+const pathOf = (route: string) => {
+  const [method = '', path = ''] = route.split(' ');
+  const kind = path.split('/')[2] ?? '';
+  return { method, path: path.replace(/:(?:id|name)/, things[kind] || 'aaaaaaaaaaaaaaaaaaaa') };
+};
+const bodyOf = (body: object | undefined) =>
+  JSON.parse(
+    JSON.stringify(body ?? {})
+      .replace('"incoming"]', `"${things['incoming']}"]`)
+      .replace('"task"', `"${things['tasks']}"`),
+  ) as object;
+const callBy = async (caller: Caller, route: string, more: Record<string, string> = {}) => {
+  const { method, path } = pathOf(route);
+  const stop = new AbortController();
+  const response = await fetch(`${server.url}${path}`, {
+    method,
+    signal: stop.signal,
+    headers: { ...caller.signedHeaders(), ...more, ...(method === 'GET' ? {} : { 'Content-Type': 'application/json' }) },
+    ...(method === 'GET' ? {} : { body: JSON.stringify(bodyOf(ROUTES[route]?.[1])) }),
+  });
+  stop.abort();
+  return response.status;
+};
+
+it('every route of the running server has a row, and every row a route', () => {
+  const { stack } = (server.app.getHttpAdapter().getInstance() as { router: { stack: Layer[] } }).router;
+  const found = stack.flatMap(({ route }) =>
+    route ? Object.keys(route.methods).map((method) => `${method.toUpperCase()} ${route.path}`) : [],
+  );
+  expect(found.sort()).toEqual(Object.keys(ROUTES).sort());
+  expect(Object.values(things).filter((id) => !id)).toEqual([]);
+});
+
+const closed = Object.entries(ROUTES).filter(([, [kind]]) => kind !== 'open');
+
+it.each(closed)('%s is closed to nobody, to a worthless token and to a foreign page', async (route) => {
+  const nobody = new Caller(server.url);
+  expect(await callBy(nobody, route)).toBe(401);
+  expect(await callBy(nobody, route, { Authorization: 'Bearer worthless' })).toBe(401);
+  // A worthless token does not let the cookie beside it in.
+  expect(await callBy(eve, route, { Authorization: 'Bearer worthless' })).toBe(401);
+  if (!route.startsWith('GET')) expect(await callBy(eve, route, { Origin: 'https://evil.example' })).toBe(403);
+});
+
+it.each(closed.filter(([, [kind]]) => kind === 'thing'))('%s does not exist for another user', async (route) => {
+  expect(await callBy(eve, route)).toBe(404);
+});
+
+it.each(closed.filter(([, [kind]]) => kind === 'keeper'))('%s is the first account’s alone', async (route) => {
+  expect(await callBy(eve, route)).toBe(403);
+});
+
+it('what names somebody else’s thing in its body does not find it', async () => {
+  expect(await callBy(eve, 'POST /api/decisions')).toBe(404);
+  expect(await callBy(eve, 'POST /api/blocks')).toBe(404);
+});
