@@ -23,6 +23,7 @@ export type { Traits } from './suggest/features';
 export { endAfter, neverRepeats, occurrences, MAX_OCCURRENCES, MAX_STEPS } from './calendar/recur';
 export { readDuration } from './calendar/duration';
 export { readRule } from './calendar/rule';
+export { Steps, walk } from './calendar/walk';
 export type { Rule } from './calendar/rule';
 export { inSeriesZone, seriesOccurrences } from './calendar/series';
 export type { SeriesPart } from './calendar/series';
