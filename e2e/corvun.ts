@@ -88,6 +88,13 @@ export class Corvun {
     transport.close();
   }
 
+  /** A whole message, as it is. */
+  async sendRaw(raw: string): Promise<void> {
+    const transport = createTransport({ host: '127.0.0.1', port: this.smtpPort, ignoreTLS: true });
+    await transport.sendMail({ envelope: { from: 'ines@aalto-timber.example', to: TO }, raw });
+    transport.close();
+  }
+
   async api<T>(path: string, method = 'GET', body?: object): Promise<T> {
     const token = readFileSync(join(this.data, 'demo-token'), 'utf8').trim();
     const response = await fetch(`${this.url}/api${path}`, {

@@ -44,7 +44,7 @@ export function readCalendar(text: Buffer | string, reader: Zone): CalendarEvent
   const found = calendarOf(text);
   if (!found) throw new CalendarError('This is not an iCalendar file: there is no calendar in it.');
   const zones = zonesOf(found.root, reader);
-  return found.root.getAllSubcomponents('vevent').flatMap((component) => eventOf(component, zones) ?? []);
+  return found.root.getAllSubcomponents('vevent').flatMap((component) => eventOf(component, zones, found.problems) ?? []);
 }
 
 export function zonesOf(root: ICAL.Component, reader: Zone): Map<string, FoundZone> {

@@ -199,7 +199,7 @@ describe('smaller things of RFC 5545', () => {
 
   it('a byte order mark, folds in the middle of a letter, and one broken line harm nothing else', () => {
     const text = file(
-      ...event('DTSTART:20260803T090000Z', 'SUMMARY:Grüße an Übersee', 'DTEND:not a time at all', 'X-BROKEN', 'LOCATION:Hut'),
+      ...event('DTSTART:20260803T090000Z', 'DESCRIPTION:Grüße an Übersee', 'DTEND:not a time at all', 'X-BROKEN', 'LOCATION:Hut'),
     );
     const bytes = Buffer.from(`\uFEFF${text}`);
     const cut = bytes.indexOf(Buffer.from('ü')) + 1;

@@ -87,7 +87,7 @@ function cardOf(latin1: string, number: number): VcardItem {
 /** Lines of a card, decoded one by one: version 2.1 names an encoding and a character set for each. */
 function contentOf(latin1: string): Line[] {
   // In quoted-printable an equals sign at the end of a line goes on in the next (RFC 2045, 6.7).
-  const joined = latin1.replace(/^([^\r\n:]*ENCODING=QUOTED-PRINTABLE[^\r\n]*(?:=\r?\n[^\r\n]*)*)/gim, (line) =>
+  const joined = latin1.replace(/^[^\r\n:]*ENCODING=QUOTED-PRINTABLE(?:=\r?\n|[^\r\n])*/gim, (line) =>
     line.replace(/=\r?\n/g, ''),
   );
   return linesOf(Buffer.from(joined, 'latin1')).flatMap((text) => {
