@@ -1,4 +1,4 @@
-import { Caller, clear, firstAccount, multipart, sendMail, startServer, until, type Page, type Running } from './harness';
+import { type Caller, clear, firstAccount, multipart, sendMail, startServer, until, type Page, type Running } from './harness';
 
 const TO = 'maren@alderfen.example';
 interface Full {
