@@ -1,6 +1,8 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { once } from 'node:events';
+import { mkdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { createTransport } from 'nodemailer';
 import { chromium } from 'playwright-core';
 import { build, install, root, start } from './setup.mjs';
 
@@ -28,6 +30,7 @@ const SHOTS = [
   ['sources', '/sources', 1280, 800, 'light', []],
   ['import', '/sources/files', 1280, 800, 'light', ['files']],
   ['gather', '/gather', 1280, 800, 'light', ['type:What would the choir need at the open day?']],
+  ['data', '/data', 1280, 800, 'light', ['click:Back up now', 'wait', 'click:Check everything', 'wait']],
   ['notes', '/sort', 1280, 800, 'light', ['ArrowDown', 'r', 'Tab', 'type:Gauges', 'Enter', 'N']],
 ];
 
@@ -50,7 +53,10 @@ const FILES = [
 
 install();
 build();
-const data = mkdtempSync(join(tmpdir(), 'corvun-shots-'));
+// Its name stands in the picture of Data.
+const data = join(tmpdir(), 'corvun', 'data');
+rmSync(data, { recursive: true, force: true });
+mkdirSync(data, { recursive: true });
 const port = '4790';
 const outside = start('apps/outside/dist/main.js', {
   CORVUN_DATA: data,
@@ -58,24 +64,29 @@ const outside = start('apps/outside/dist/main.js', {
   OUTSIDE_PORT: '4792',
   SMTP_PORT: '4791',
 });
-const server = start('apps/server/dist/main.js', {
-  CORVUN_OUTSIDE: 'http://127.0.0.1:4792',
-  CORVUN_ALLOW_PRIVATE: '1',
-  CORVUN_DATA: data,
-  CORVUN_DEMO: '1',
-  CORVUN_NOW: '2026-08-03T10:50:00+02:00',
-  CORVUN_WEB: join(root, 'apps/web/dist'),
-  PORT: port,
-  SMTP_PORT: '4791',
-});
+const serve = (more = {}) =>
+  start('apps/server/dist/main.js', {
+    CORVUN_OUTSIDE: 'http://127.0.0.1:4792',
+    CORVUN_ALLOW_PRIVATE: '1',
+    CORVUN_DATA: data,
+    CORVUN_DEMO: '1',
+    CORVUN_NOW: '2026-08-03T10:50:00+02:00',
+    CORVUN_WEB: join(root, 'apps/web/dist'),
+    PORT: port,
+    SMTP_PORT: '4791',
+    ...more,
+  });
+let server = serve();
 const url = `http://127.0.0.1:${port}`;
-while (
-  !(await fetch(`${url}/api/health`).then(
-    (response) => response.ok,
-    () => false,
-  ))
-)
-  await new Promise((resolve) => setTimeout(resolve, 200));
+const ready = async () => {
+  const answers = () =>
+    fetch(`${url}/api/health`).then(
+      (response) => response.ok,
+      () => false,
+    );
+  while (!(await answers())) await new Promise((resolve) => setTimeout(resolve, 200));
+};
+await ready();
 const browser = await chromium.launch({
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
@@ -90,6 +101,8 @@ for (const [name, path, width, height, colorScheme, keys] of SHOTS) {
       await page
         .getByLabel('Files to take in')
         .setInputFiles(FILES.map(([file, text]) => ({ name: file, mimeType: 'text/plain', buffer: Buffer.from(text) })));
+    else if (key === 'wait') await page.waitForTimeout(2500);
+    else if (key.startsWith('click:')) await page.getByRole('button', { name: key.slice(6) }).click();
     else if (key.startsWith('type:')) await page.keyboard.type(key.slice(5));
     else await page.keyboard.press(key);
     await page.waitForTimeout(500);
@@ -97,6 +110,25 @@ for (const [name, path, width, height, colorScheme, keys] of SHOTS) {
   await page.screenshot({ path: join(root, 'docs/screenshots', `${name}.png`) });
   await page.close();
 }
+
+// A server that gives a message no time to be read shows how that looks.
+server.kill('SIGTERM');
+await once(server, 'exit');
+server = serve({ CORVUN_READ_TIME: '1' });
+await ready();
+const transport = createTransport({ host: '127.0.0.1', port: 4791, ignoreTLS: true });
+await transport.sendMail({
+  from: 'Sedge & Seed <orders@sedge-seed.example>',
+  to: 'maren.holt@capture.example',
+  subject: 'Catalogue for the autumn',
+  text: 'x',
+});
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, timezoneId: 'Europe/Vienna' });
+await page.goto(`${url}/sort`);
+await page.getByRole('button', { name: 'Show the newest first' }).click();
+await page.getByRole('region', { name: 'Not read' }).waitFor();
+await page.waitForTimeout(600);
+await page.screenshot({ path: join(root, 'docs/screenshots', 'unread.png') });
 await browser.close();
 server.kill('SIGTERM');
 outside.kill('SIGTERM');
