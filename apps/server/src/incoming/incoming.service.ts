@@ -14,6 +14,7 @@ import {
 } from '@corvun/core';
 import { In, Not, Repository } from 'typeorm';
 import { AgendaService } from '../agenda/agenda.service';
+import { ReadingPool } from '../reading/reading-pool.service';
 import { Source } from '../sources/source.entity';
 import { Clock } from '../base/clock';
 import { Refusal, notFound } from '../base/errors';
@@ -24,7 +25,7 @@ import { List } from '../lists/list.entity';
 import { Memories } from './memories.service';
 import { Incoming, StoredAttachment, attachmentInfo, type KeptInvitation } from './incoming.entity';
 import { Outcomes } from './outcomes.service';
-import { isStale, readAnew } from './reading';
+import { isStale, textOf } from './reading';
 
 export interface Page {
   state: 'waiting' | 'decided';
@@ -55,6 +56,7 @@ export class IncomingService {
     private readonly memories: Memories,
     private readonly clock: Clock,
     private readonly writes: Writes,
+    private readonly reading: ReadingPool,
   ) {}
 
   /** One page, oldest first unless turned. The cursor is the place after the last row. */
@@ -113,7 +115,7 @@ export class IncomingService {
   /** What an older reader read is read anew once, when it is next looked at. */
   private async readAgain(user: User, rows: Incoming[]): Promise<void> {
     if (!rows.length) return;
-    for (const row of rows) Object.assign(row, readAnew(row, user));
+    for (const row of rows) Object.assign(row, await this.reading.facts(...textOf(row, user)));
     await this.writes.write(async (manager) => {
       for (const { id, facts, readTitle, readerVersion } of rows)
         await manager.update(Incoming, { id, ownerId: user.id }, { facts, readTitle, readerVersion });

@@ -21,14 +21,11 @@ export function readIncoming(
 /** Whether a row's text was read by an older reader. What was never read, such as a card, is never stale. */
 export const isStale = (row: Incoming): boolean => row.readerVersion < READER_VERSION && row.kind !== 'card' && !row.conflict;
 
-/** The facts of a kept row, read anew. */
-export function readAnew(row: Incoming, user: { name: string; zone: Zone }): ReadFields {
+/** What is read of a kept row when it is read anew. */
+export function textOf(row: Incoming, user: { name: string; zone: Zone }): Parameters<typeof readIncoming> {
   const from = row.senderAddress ? { name: row.senderName, address: row.senderAddress } : null;
-  return readIncoming(row.text, row.subject, from, row.written ?? row.received, user.zone, {
-    bulk: row.bulk,
-    invitation: row.facts.invitation,
-    names: [user.name.split(' ')[0] ?? user.name],
-  });
+  const marks = { bulk: row.bulk, invitation: row.facts.invitation, names: [user.name.split(' ')[0] ?? user.name] };
+  return [row.text, row.subject, from, row.written ?? row.received, user.zone, marks];
 }
 
 /** The thread a mail belongs to: the first message it refers to, else itself (RFC 5322, 3.6.4). */

@@ -111,6 +111,14 @@ function withFacts(message: Mail, { zone, name, now, arrivedNow }: ReadFor): Rea
   return { mail: message, written, received, read, itip: calendar ? readItip(calendar.text, zone, calendar.method) : null };
 }
 
+/** What `readIncoming` takes, in one. */
+export type TextToRead = Parameters<typeof readIncoming>;
+
+/** Facts in texts that came without a mail around them: chat, and what an older reader read. */
+export function facts({ texts }: { texts: TextToRead[] }): Promise<Outcome<ReadFields[]>> {
+  return outcomeOf(() => Promise.resolve(texts.map((text) => readIncoming(...text))));
+}
+
 /** Task lines of a note. */
 export function note({ bytes }: { bytes: Uint8Array }): Promise<Outcome<{ text: string; tasks: NoteTask[] }>> {
   return outcomeOf(() => {

@@ -1,11 +1,22 @@
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
+import { NO_FACTS, READER_VERSION } from '@corvun/core';
 import { CalendarError, MailError, NoteError, type MailErrorCode, type NoteTask } from '@corvun/formats';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import { CONFIG, type Config } from '../base/config';
-import { unread, type Batch, type Handed, type Outcome, type ReadFor, type ReadMessage, type Streams } from './jobs';
+import type { ReadFields } from '../incoming/reading';
+import {
+  unread,
+  type Batch,
+  type Handed,
+  type Outcome,
+  type ReadFor,
+  type ReadMessage,
+  type Streams,
+  type TextToRead,
+} from './jobs';
 
 /** Messages read at the same time, besides one large file. */
 const MESSAGES_AT_ONCE = 2;
@@ -70,6 +81,18 @@ export class ReadingPool implements OnApplicationShutdown {
       );
       return { ...read, unreadable: true };
     }
+  }
+
+  /** Facts in a text. One that cannot be read within its limits has none. */
+  async facts(...text: TextToRead): Promise<ReadFields> {
+    try {
+      const [read] = await this.run<ReadFields[]>('facts', { texts: [text] });
+      if (read) return read;
+    } catch (problem) {
+      if (!(problem instanceof ReadingLimit)) throw problem;
+    }
+    const [, subject] = text;
+    return { facts: { ...NO_FACTS }, readerVersion: READER_VERSION, readTitle: subject };
   }
 
   /** Task lines of a note. @throws NoteError, ReadingLimit */

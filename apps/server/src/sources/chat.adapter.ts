@@ -6,8 +6,9 @@ import type { User } from '../accounts/user.entity';
 import { noSource } from '../decisions/blanks';
 import type { Work } from '../decisions/journal.service';
 import { Incoming } from '../incoming/incoming.entity';
-import { readIncoming } from '../incoming/reading';
+import type { ReadFields } from '../incoming/reading';
 import { JoinService } from '../incoming/join.service';
+import { ReadingPool } from '../reading/reading-pool.service';
 import type { Adapter, Reach, Step } from './adapter';
 import { OutsideHttp } from './outside-http';
 import type { OutboxEntry } from './outbox.entity';
@@ -38,7 +39,8 @@ interface MessagePage {
   more: boolean;
 }
 
-type Picked = { message: Message; context: Message[]; why: string };
+type Face = ReadFields & Pick<Incoming, 'subject' | 'text' | 'context'>;
+type Picked = { message: Message; why: string; face: Face };
 
 const PAGE = 200;
 const AROUND = 3;
@@ -57,6 +59,7 @@ export class ChatAdapter implements Adapter {
   constructor(
     private readonly http: OutsideHttp,
     private readonly joins: JoinService,
+    private readonly reading: ReadingPool,
   ) {}
 
   async look(reach: Reach): Promise<SourceLook> {
@@ -95,11 +98,30 @@ export class ChatAdapter implements Adapter {
           reach,
           `/api/messages/${encodeURIComponent(message.id)}/around?count=${AROUND}`,
         );
-        picked.push({ message, context: messages.filter(isMessage), why });
+        picked.push({ message, why, face: await this.faceOf(message, messages.filter(isMessage), reach.user) });
       }
       done += page.messages.length;
       yield { write: (work) => this.write(work, reach, channels, picked), cursor: { seq: page.next }, done, total: null };
     }
+  }
+
+  /** How a message is shown, with what is read in it. */
+  private async faceOf(message: Message, context: Message[], user: User): Promise<Face> {
+    const text = message.text.slice(0, 50_000);
+    const subject = text.split('\n')[0]?.slice(0, 120) ?? '';
+    const from = { name: message.by.name, address: '' };
+    const marks = { bulk: false, invitation: false, names: [user.name.split(' ')[0] ?? user.name] };
+    return {
+      subject,
+      text,
+      context: context.map((one) => ({
+        who: one.by.name,
+        at: Date.parse(one.at),
+        text: one.text.slice(0, 4000),
+        itself: one.id === message.id,
+      })),
+      ...(await this.reading.facts(text, subject, from, Date.parse(message.at) || 0, user.zone, marks)),
+    };
   }
 
   private async write(work: Work, { source, user, now }: Reach, channels: Map<string, Channel>, picked: Picked[]): Promise<void> {
@@ -109,9 +131,8 @@ export class ChatAdapter implements Adapter {
       externalId: In(picked.map((one) => one.message.id)),
     });
     const known = new Map(rows.map((row) => [row.externalId, row]));
-    for (const { message, context, why } of picked) {
+    for (const { message, why, face } of picked) {
       const row = known.get(message.id);
-      const face = faceOf(message, context, user);
       if (row) {
         if (row.state === 'waiting' && row.text !== message.text) await work.update('incoming', row, face);
         continue;
@@ -213,26 +234,6 @@ function whyOf(message: Message, me: string, channels: Map<string, Channel>, { s
   const text = message.text.toLowerCase();
   const word = heard ? words?.find((one) => one.trim() && text.includes(one.trim().toLowerCase())) : undefined;
   return word ? `says “${word}”` : null;
-}
-
-function faceOf(message: Message, context: Message[], user: User) {
-  const text = message.text.slice(0, 50_000);
-  const subject = text.split('\n')[0]?.slice(0, 120) ?? '';
-  return {
-    subject,
-    text,
-    context: context.map((one) => ({
-      who: one.by.name,
-      at: Date.parse(one.at),
-      text: one.text.slice(0, 4000),
-      itself: one.id === message.id,
-    })),
-    ...readIncoming(text, subject, { name: message.by.name, address: '' }, Date.parse(message.at), user.zone, {
-      bulk: false,
-      invitation: false,
-      names: [user.name.split(' ')[0] ?? user.name],
-    }),
-  };
 }
 
 function isMessage(value: unknown): value is Message {
