@@ -3,7 +3,9 @@ import { KeepingError, backUpBeside, inspectFolder, prune } from '@corvun/keepin
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { createApp } from './app';
 import { CONFIG, ConfigError, readConfig, type Config } from './base/config';
+import { asRefusal } from './base/database-problem';
 import { MIGRATION_NAMES } from './base/migration-names';
+import { Refusal } from './base/refusal';
 import { DemoService } from './demo/demo.service';
 
 /** Milliseconds that what has begun is waited for at the end; whoever started Corvun waits longer. */
@@ -56,18 +58,13 @@ function endWith(app: NestExpressApplication): void {
 /** What went wrong at the start, for whoever started it: a sentence where there is one. */
 function explain(problem: unknown): string {
   if (problem instanceof ConfigError || problem instanceof KeepingError) return problem.message;
+  const refusal = problem instanceof Refusal ? problem : asRefusal(problem);
+  if (refusal) return `Corvun cannot start. ${refusal.message}`;
   const text = problem instanceof Error ? (problem.stack ?? problem.message) : String(problem);
-  if (/SQLITE_FULL|ENOSPC|EDQUOT/.test(`${text} ${codeIn(problem)}`))
-    return 'The disk is full, so Corvun cannot start. Nothing was lost; make room, then start it again.';
   if (!/EADDRINUSE/.test(text)) return text;
   const where = problem instanceof Error ? problem.message : text;
   return `A port that Corvun needs is taken by another program (${where}). Choose others with PORT, SMTP_PORT and OUTSIDE_PORT.`;
 }
-
-const codeIn = (problem: unknown): string => {
-  const { code, driverError } = (problem ?? {}) as { code?: string; driverError?: { code?: string } };
-  return `${code ?? ''} ${driverError?.code ?? ''}`;
-};
 
 main().catch((problem: unknown) => {
   process.stderr.write(`${explain(problem)}\n`);

@@ -25,7 +25,7 @@ import { List } from '../lists/list.entity';
 import { Memories } from './memories.service';
 import { Incoming, StoredAttachment, attachmentInfo, type KeptInvitation } from './incoming.entity';
 import { Outcomes } from './outcomes.service';
-import { isStale, textOf } from './reading';
+import { UNREAD, isStale, textOf } from './reading';
 
 export interface Page {
   state: 'waiting' | 'decided';
@@ -242,7 +242,7 @@ function lineOf(
       minutes: row.facts.minutes,
     },
     suggestion:
-      row.state === 'waiting'
+      row.state === 'waiting' && row.note !== UNREAD
         ? suggest({
             title: row.readTitle,
             subject: plainSubject(row.subject),

@@ -14,7 +14,7 @@ import type { Source } from '../sources/source.entity';
 import { Incoming, StoredAttachment } from './incoming.entity';
 import { InvitationService } from './invitation.service';
 import { JoinService } from './join.service';
-import { threadKeyOf } from './reading';
+import { UNREAD, threadKeyOf } from './reading';
 
 export type Taken = { state: 'taken' | 'known'; id: string };
 
@@ -135,7 +135,7 @@ export class Intake {
       outcome: null,
       outcomeListId: null,
       decided: null,
-      note: unreadable ? 'could not be read' : '',
+      note: unreadable ? UNREAD : '',
     };
   }
 

@@ -28,6 +28,9 @@ export function textOf(row: Incoming, user: { name: string; zone: Zone }): Param
   return [row.text, row.subject, from, row.written ?? row.received, user.zone, marks];
 }
 
+/** Note of a message of which only the headers could be read. Nothing is proposed for what nobody read. */
+export const UNREAD = 'could not be read';
+
 /** The thread a mail belongs to: the first message it refers to, else itself (RFC 5322, 3.6.4). */
 export function threadKeyOf({ references, messageId, hash }: Pick<Mail, 'references' | 'messageId' | 'hash'>): string {
   return references[0] ?? messageId ?? hash;

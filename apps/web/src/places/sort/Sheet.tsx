@@ -11,7 +11,7 @@ import { ChatContext, ConflictCard, InvitationCard, Joined } from './Extras';
 import { useDrafts } from './draft';
 import { MarkedText } from './MarkedText';
 import type { Decide } from './SortPlace';
-import { Unread, saysFirst } from './Unread';
+import { Unread, isUnread, saysFirst } from './Unread';
 import { WriteBack } from './WriteBack';
 
 interface SheetProps {
@@ -154,7 +154,7 @@ function Body({
       {incoming.invitation && <InvitationCard me={me} today={today} invitation={incoming.invitation} />}
       {asSent && incoming.html ? (
         <AsSent html={incoming.html} title={incoming.subject} />
-      ) : (
+      ) : isUnread(incoming) ? null : (
         <MarkedText incoming={incoming} today={today} use={incoming.state === 'waiting' ? edit : null} />
       )}
       <div className="mt-4 flex flex-wrap gap-2 pr-5 pl-8 max-md:px-4">

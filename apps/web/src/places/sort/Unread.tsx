@@ -7,6 +7,9 @@ const TITLES: Record<string, string> = {
   'another text under a known id': 'Two different messages with one Message-ID',
 };
 
+/** Whether there is nothing to show but that it could not be read. */
+export const isUnread = ({ note, text }: IncomingFull): boolean => note === 'could not be read' && !text;
+
 /** Whether what could not be read, or not be kept, is so much that it is said before everything else. */
 export const saysFirst = ({ note, kind, problems }: IncomingFull): boolean =>
   problems.length > 0 && (note in TITLES || kind === 'invitation');
@@ -18,7 +21,7 @@ export function Unread({ incoming }: { incoming: IncomingFull }): ReactNode {
       <p className="font-semibold">{TITLES[incoming.note] ?? 'Not all of this could be kept as it was sent'}</p>
       {incoming.problems.map((problem) => (
         <p key={problem} className="mt-1 max-w-[68ch]">
-          {problem}
+          {problem.replace(`${TITLES[incoming.note] ?? ''}. `, '')}
         </p>
       ))}
       <p className="mt-2">
