@@ -128,7 +128,13 @@ describe('foreign pages', () => {
   const evil = { Origin: 'https://evil.example', Host: 'localhost' };
   it('cannot act with the cookie, whatever other header they send', async () => {
     const { Cookie = '' } = maren.signedHeaders();
-    for (const more of [{}, { Authorization: 'Basic eA==' }, { Authorization: 'Bearer' }, { Authorization: 'x' }])
+    const others: Record<string, string>[] = [
+      {},
+      { Authorization: 'Basic eA==' },
+      { Authorization: 'Bearer' },
+      { Authorization: 'x' },
+    ];
+    for (const more of others)
       expect(await raw('/api/captures', { ...evil, Cookie, ...more }, 'POST', '{"text":"evil"}')).toBe(403);
     expect(await raw('/api/captures', { ...evil, Cookie, Authorization: 'Bearer x' }, 'POST', '{"text":"evil"}')).toBe(401);
     expect(await raw('/api/account', { ...evil, Authorization: 'Bearer x' }, 'POST', '{}')).toBe(403);

@@ -10,7 +10,7 @@ export class Spawned {
 
   private constructor(
     child: ChildProcess,
-    private readonly port: number,
+    port: number,
     readonly smtpPort: number,
   ) {
     this.child = child;
