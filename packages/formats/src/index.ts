@@ -1,4 +1,4 @@
-export { readHeaders, readMail, sha256 } from './mail/readMail';
+export { readHeaders, readMail, sha256, unreadMail } from './mail/readMail';
 export type { Mail, MailAddress, MailAttachment } from './mail/readMail';
 export { MailError, MAIL_LIMITS } from './mail/limits';
 export type { MailErrorCode, MailLimits } from './mail/limits';

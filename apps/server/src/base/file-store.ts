@@ -7,12 +7,16 @@ import { newId } from './ids';
 import { Refusal } from './refusal';
 import { CONFIG, type Config } from './config';
 
+/** A hundred thousand files take seconds to count, and the page Data asks again and again. Milliseconds. */
+const COUNT_EVERY = 60_000;
+
 /** Originals and attachments on disk, byte for byte, each under its SHA-256. */
 @Injectable()
 export class FileStore implements OnApplicationBootstrap {
   private readonly root: string;
 
   private readonly data: string;
+  private counted: { at: number; used: Promise<{ count: number; bytes: number }> } | null = null;
 
   constructor(@Inject(CONFIG) { data }: Config) {
     this.data = data;
@@ -81,10 +85,16 @@ export class FileStore implements OnApplicationBootstrap {
     return this.open(hash);
   }
 
-  /** How many files are kept, and how large they are together. */
-  async used(): Promise<{ count: number; bytes: number }> {
-    const all = await filesIn(this.data);
-    return { count: all.length, bytes: all.reduce((sum, one) => sum + one.size, 0) };
+  /** How many files are kept, and how large they are together; looked at once a minute at most. */
+  used(): Promise<{ count: number; bytes: number }> {
+    if (!this.counted || Date.now() - this.counted.at > COUNT_EVERY) {
+      const used = filesIn(this.data).then((all) => ({
+        count: all.length,
+        bytes: all.reduce((sum, one) => sum + one.size, 0),
+      }));
+      this.counted = { at: Date.now(), used };
+    }
+    return this.counted.used;
   }
 
   /** Bytes of a kept file; null when it is not there. */

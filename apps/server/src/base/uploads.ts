@@ -1,6 +1,7 @@
 import { Inject, Injectable, Logger, type OnApplicationBootstrap, type OnModuleDestroy } from '@nestjs/common';
 import { mkdirSync, promises as fs } from 'node:fs';
 import { join } from 'node:path';
+import { diskStorage } from 'multer';
 import { UPLOADS } from '@corvun/keeping';
 import { CONFIG, type Config } from './config';
 import { newId } from './ids';
@@ -20,6 +21,12 @@ export class Uploads implements OnApplicationBootstrap, OnModuleDestroy {
   constructor(@Inject(CONFIG) { data }: Config) {
     this.folder = join(data, UPLOADS);
     mkdirSync(this.folder, { recursive: true, mode: 0o700 });
+  }
+
+  /** How an upload is taken: into this folder, under a name of ours. */
+  taking(limits: { fileSize: number; files: number; fields: number }) {
+    const filename = (_request: unknown, _file: unknown, done: (problem: null, name: string) => void) => done(null, newId());
+    return { storage: diskStorage({ destination: this.folder, filename }), limits };
   }
 
   /** A path for a new temporary file. */

@@ -1,8 +1,6 @@
 import { Module } from '@nestjs/common';
 import { MulterModule } from '@nestjs/platform-express';
-import { diskStorage } from 'multer';
 import { AccountsModule } from '../accounts/accounts.module';
-import { newId } from '../base/ids';
 import { Uploads } from '../base/uploads';
 import { IncomingModule } from '../incoming/incoming.module';
 import { Backups } from './backups.service';
@@ -20,10 +18,7 @@ const MAX_UPLOAD = 64 * 1024 ** 3;
     IncomingModule,
     MulterModule.registerAsync({
       inject: [Uploads],
-      useFactory: ({ folder }: Uploads) => ({
-        storage: diskStorage({ destination: folder, filename: (_request, _file, done) => done(null, newId()) }),
-        limits: { fileSize: MAX_UPLOAD, files: 1, fields: 4 },
-      }),
+      useFactory: (uploads: Uploads) => uploads.taking({ fileSize: MAX_UPLOAD, files: 1, fields: 4 }),
     }),
   ],
   providers: [Backups, DataJobs, ExportService, ImportExportService],

@@ -94,8 +94,18 @@ export async function takeEvents(
     else {
       // The same event twice in one file: the first must be there before it can change.
       if (fresh.includes(row)) await writeFresh();
-      known.set(key, await work.update('event', row, fields));
+      const after = await work.update('event', row, fields);
+      known.set(key, after);
       result.updated += 1;
+      if (!after.recurrenceId && after.zone !== row.zone)
+        for (const one of await renameDates(
+          work,
+          [...known.values()].filter((other) => other.uid === uid),
+          row,
+          after,
+          zone,
+        ))
+          known.set(eventKey(one), one);
     }
   }
   await writeFresh();

@@ -3,12 +3,10 @@ import { FilesInterceptor, MulterModule } from '@nestjs/platform-express';
 import { ApiTags } from '@nestjs/swagger';
 import { ColumnsInput, type ImportInfo, type ImportReport } from '@corvun/contract';
 import type { TaskColumn } from '@corvun/formats';
-import { diskStorage } from 'multer';
 import { AccountsModule } from '../accounts/accounts.module';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
 import { Refusal } from '../base/errors';
-import { newId } from '../base/ids';
 import { Uploads } from '../base/uploads';
 import { IncomingModule } from '../incoming/incoming.module';
 import { ImportsService, type Uploaded } from './imports.service';
@@ -84,10 +82,7 @@ function uploaded(files: Express.Multer.File[] | undefined): Uploaded[] {
     IncomingModule,
     MulterModule.registerAsync({
       inject: [Uploads],
-      useFactory: ({ folder }: Uploads) => ({
-        storage: diskStorage({ destination: folder, filename: (_request, _file, done) => done(null, newId()) }),
-        limits: { fileSize: MAX_UPLOAD, files: MAX_FILES, fields: 10 },
-      }),
+      useFactory: (uploads: Uploads) => uploads.taking({ fileSize: MAX_UPLOAD, files: MAX_FILES, fields: 10 }),
     }),
   ],
   providers: [ImportsService],

@@ -115,7 +115,7 @@ export class IncomingService {
   /** What an older reader read is read anew once, when it is next looked at. */
   private async readAgain(user: User, rows: Incoming[]): Promise<void> {
     if (!rows.length) return;
-    for (const row of rows) Object.assign(row, await this.reading.facts(...textOf(row, user)));
+    await Promise.all(rows.map(async (row) => Object.assign(row, await this.reading.facts(...textOf(row, user)))));
     await this.writes.write(async (manager) => {
       for (const { id, facts, readTitle, readerVersion } of rows)
         await manager.update(Incoming, { id, ownerId: user.id }, { facts, readTitle, readerVersion });

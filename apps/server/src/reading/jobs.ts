@@ -1,6 +1,5 @@
 import {
   CalendarError,
-  MAIL_LIMITS,
   MailError,
   NoteError,
   noteText,
@@ -8,9 +7,9 @@ import {
   readItip,
   readMail,
   readVcards,
-  sha256,
   streamCalendar,
   tasksInNote,
+  unreadMail,
   type CalendarItem,
   type Itip,
   type Mail,
@@ -76,27 +75,8 @@ export function headers({
 }
 
 /** What is kept of a message of which not even the headers can be read. */
-export function unread(bytes: Buffer, reader: ReadFor, problem: string): ReadMessage {
-  const blank: Mail = {
-    messageId: null,
-    references: [],
-    from: null,
-    to: [],
-    subject: 'Unreadable message',
-    date: null,
-    dateOffset: null,
-    text: '',
-    html: null,
-    heldBack: null,
-    attachments: [],
-    bulk: false,
-    invitation: false,
-    calendar: null,
-    problems: [problem],
-    hash: sha256(bytes),
-  };
-  return withFacts(blank, reader);
-}
+export const unread = (bytes: Buffer, reader: ReadFor, problem: string): ReadMessage =>
+  withFacts(unreadMail(bytes, problem), reader);
 
 function withFacts(message: Mail, { zone, name, now, arrivedNow }: ReadFor): ReadMessage {
   const written = message.date !== null && message.date < now + FUTURE ? message.date : null;
@@ -189,5 +169,3 @@ async function* asked(port: MessagePort): AsyncGenerator<void> {
     yield;
   }
 }
-
-export const LARGEST_MESSAGE = MAIL_LIMITS.maxBytes;

@@ -110,12 +110,7 @@ export async function readMail(
     });
   } catch (problem) {
     const why = problem instanceof Error ? problem.message : 'unknown';
-    return {
-      ...BLANK,
-      hash,
-      subject: 'Unreadable message',
-      problems: [`The message could not be opened (${why}). The original is kept unchanged.`],
-    };
+    return unreadMail(bytes, `The message could not be opened (${why}). The original is kept unchanged.`);
   }
   return { ...fromParsed(parsed, imageOf, limits), hash };
 }
@@ -125,14 +120,20 @@ export async function readMail(
  * @param problem a sentence that says why
  */
 export async function readHeaders(bytes: Buffer, problem: string): Promise<Mail> {
-  const hash = sha256(bytes);
   try {
-    const read = await readHeadersOnly(bytes);
-    return { ...read, hash, problems: [problem] };
+    return { ...(await readHeadersOnly(bytes)), hash: sha256(bytes), problems: [problem] };
   } catch {
-    return { ...BLANK, hash, subject: 'Unreadable message', problems: [problem] };
+    return unreadMail(bytes, problem);
   }
 }
+
+/** What is kept of a message of which nothing can be read. @param problem a sentence that says why */
+export const unreadMail = (bytes: Buffer, problem: string): Mail => ({
+  ...BLANK,
+  hash: sha256(bytes),
+  subject: 'Unreadable message',
+  problems: [problem],
+});
 
 async function readHeadersOnly(bytes: Buffer): Promise<Omit<Mail, 'hash'>> {
   const text = bytes.subarray(0, 262_144).toString('latin1');
