@@ -16,6 +16,7 @@ export default tseslint.config(
   {
     ignores: [
       '**/dist/**',
+      '**/built/**',
       '**/node_modules/**',
       'data/**',
       'jest.config.js',

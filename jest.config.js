@@ -10,18 +10,24 @@ const swc = [
     module: { type: 'commonjs' },
   },
 ];
-module.exports = {
+
+/** `unit`: the packages and what of the applications needs no server. `server`: the applications as they are started. */
+const project = (displayName, folders, more = {}) => ({
+  displayName,
+  rootDir: __dirname,
   testEnvironment: 'node',
-  roots: [
-    '<rootDir>/packages',
-    '<rootDir>/apps/server',
-    '<rootDir>/apps/cli',
-    '<rootDir>/apps/outside',
-    '<rootDir>/apps/web/test',
-  ],
+  roots: folders.map((folder) => `<rootDir>/${folder}`),
   testMatch: ['**/*.spec.ts'],
-  modulePathIgnorePatterns: ['/dist/'],
+  modulePathIgnorePatterns: ['/dist/', '/built/'],
   transform: { '^.+\\.ts$': swc },
   moduleNameMapper: { '^@corvun/(core|contract|formats|keeping)$': '<rootDir>/packages/$1/src' },
+  ...more,
+});
+
+module.exports = {
   testTimeout: 30000,
+  projects: [
+    project('unit', ['packages', 'apps/web/test']),
+    project('server', ['apps/server', 'apps/cli', 'apps/outside'], { globalSetup: '<rootDir>/scripts/template.mjs' }),
+  ],
 };

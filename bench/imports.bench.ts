@@ -4,9 +4,9 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { simpleParser } from 'mailparser';
 import { readMbox, streamCalendar } from '../packages/formats/dist';
-import { createApp } from '../apps/server/dist/app';
-import { AccountsService } from '../apps/server/dist/accounts/accounts.service';
-import { ImportsService } from '../apps/server/dist/imports/imports.service';
+import { createApp } from '../apps/server/built/app';
+import { AccountsService } from '../apps/server/built/accounts/accounts.service';
+import { ImportsService } from '../apps/server/built/imports/imports.service';
 import { median, ratio, timed } from './report';
 
 const MAILS = 10_000;

@@ -3,9 +3,9 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { simpleParser } from 'mailparser';
-import { createApp } from '../apps/server/dist/app';
-import { AccountsService } from '../apps/server/dist/accounts/accounts.service';
-import { Intake } from '../apps/server/dist/incoming/intake.service';
+import { createApp } from '../apps/server/built/app';
+import { AccountsService } from '../apps/server/built/accounts/accounts.service';
+import { Intake } from '../apps/server/built/incoming/intake.service';
 import { ratio, timed } from './report';
 
 const COUNT = 400;

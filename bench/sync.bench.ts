@@ -4,9 +4,9 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { createApp } from '../apps/server/dist/app';
-import { AccountsService } from '../apps/server/dist/accounts/accounts.service';
-import { SourcesService } from '../apps/server/dist/sources/sources.service';
+import { createApp } from '../apps/server/built/app';
+import { AccountsService } from '../apps/server/built/accounts/accounts.service';
+import { SourcesService } from '../apps/server/built/sources/sources.service';
 import { ratio, timed } from './report';
 
 const CARDS = 5000;

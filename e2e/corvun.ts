@@ -1,44 +1,11 @@
 import { test as base, expect, type Page } from '@playwright/test';
-import { spawn, type ChildProcess } from 'node:child_process';
-import { cpSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
-import { createServer, type AddressInfo } from 'node:net';
-import { tmpdir } from 'node:os';
+import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { createTransport } from 'nodemailer';
+import { ServerProcess, clear, demoFolder, tempFolder } from '../testing/server';
 
-const ROOT = join(__dirname, '..');
+const WEB = join(__dirname, '..', 'apps/web/dist');
 export const TO = 'maren.holt@capture.example';
-
-export async function freePort(): Promise<number> {
-  const server = createServer();
-  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
-  const { port } = server.address() as AddressInfo;
-  await new Promise((resolve) => server.close(resolve));
-  return port;
-}
-
-/** The demo data, made once by the global set-up; each Corvun starts on a copy. */
-export const TEMPLATE = join(tmpdir(), `corvun-e2e-template-${process.env['CORVUN_E2E_RUN'] ?? 'none'}`);
-
-/** Starts the built server on a folder and waits until it listens. */
-export async function startServer(data: string, env: Record<string, string>): Promise<ChildProcess> {
-  const child = spawn(process.execPath, [join(ROOT, 'apps/server/dist/main.js')], {
-    env: {
-      ...process.env,
-      CORVUN_DATA: data,
-      CORVUN_DEMO: '1',
-      CORVUN_NOW: '2026-08-03T10:50:00+02:00',
-      CORVUN_WEB: join(ROOT, 'apps/web/dist'),
-      ...env,
-    },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  await new Promise<void>((resolve, reject) => {
-    child.stdout.on('data', (text: Buffer) => text.includes('listening') && resolve());
-    child.on('exit', (code) => reject(new Error(`the server ended with ${code}`)));
-  });
-  return child;
-}
 
 export interface Letter {
   from?: string;
@@ -52,34 +19,28 @@ export interface Letter {
 export class Corvun {
   url = '';
   smtpPort = 0;
-  readonly data = mkdtempSync(join(tmpdir(), 'corvun-e2e-'));
-  private child: ChildProcess | undefined;
+  readonly data: string;
+  private server: ServerProcess | undefined;
 
   constructor(readonly more: Record<string, string> = {}) {
-    if (!Object.keys(more).length) cpSync(TEMPLATE, this.data, { recursive: true });
+    this.data = Object.keys(more).length ? tempFolder() : demoFolder();
   }
 
+  /** Starts it, the second time and later at the same addresses. */
   async start(): Promise<void> {
-    const port = this.url ? Number(new URL(this.url).port) : await freePort();
-    this.smtpPort = this.smtpPort || (await freePort());
-    this.url = `http://127.0.0.1:${port}`;
-    this.child = await startServer(this.data, { PORT: String(port), SMTP_PORT: String(this.smtpPort), ...this.more });
+    const env = { CORVUN_DEMO: '1', CORVUN_WEB: WEB, CORVUN_ALLOW_PRIVATE: '', CORVUN_FOLDERS: '', ...this.more };
+    this.server = await ServerProcess.start(this.data, { ...env, ...this.server?.samePorts });
+    ({ url: this.url, smtpPort: this.smtpPort } = this.server);
+    if (!this.smtpPort) throw new Error(`Corvun did not start: ${(await this.server.ended).said}`);
   }
 
   async kill(): Promise<void> {
-    const { child } = this;
-    this.child = undefined;
-    if (!child) return;
-    await new Promise<void>((resolve) => {
-      child.removeAllListeners('exit');
-      child.once('exit', () => resolve());
-      child.kill('SIGKILL');
-    });
+    await this.server?.kill();
   }
 
   async stop(): Promise<void> {
     await this.kill();
-    rmSync(this.data, { recursive: true, force: true });
+    clear(this.data);
   }
 
   async mail(letter: Letter): Promise<void> {

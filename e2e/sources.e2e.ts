@@ -55,7 +55,7 @@ test('a card done here is done there; one changed on both sides is asked about',
   const task = page.locator('[data-task]', { hasText: 'Order larch decking, 48 m' });
   await task.focus();
   await page.keyboard.press('x');
-  const card = async () => (await outside.state<Tracked>('/tracker/state.json')).cards.find((one) => one.id === 'BW-12');
+  const card = async () => (await outside.state<Tracked>('tracker')).cards.find((one) => one.id === 'BW-12');
   await expect.poll(async () => (await card())?.status).toBe('built');
   await page.keyboard.press('u');
   await expect.poll(async () => (await card())?.status).toBe('ready');
@@ -87,7 +87,7 @@ test('a source that does not answer says so, and the rest works on', async ({ so
   await expect(page.getByText('A source needs a look')).toBeAttached();
   await corvun.mail({ subject: 'Still here', text: 'Could you answer by Friday?' });
   await expect(page.getByRole('link', { name: 'Sort 39 waiting' })).toBeVisible();
-  await outside.start();
+  await outside.startAgain();
   await row.getByRole('button', { name: 'Try again now' }).click();
   await expect(row).toContainText('Looked into');
 });
@@ -114,7 +114,7 @@ test('an invitation is answered with one key, and the answer goes out after a pa
   await page.goto(page.url().replace(/\/sort.*/, '/sources/outbox'));
   await page.getByRole('button', { name: 'Try now' }).click();
   await expect(page.getByText('Sent just now')).toBeVisible();
-  const { received } = await outside.state<{ received: { to: string; method: string; calendar: string }[] }>('/mail/state.json');
+  const { received } = await outside.state<{ received: { to: string; method: string; calendar: string }[] }>('mail');
   expect(received[0]).toMatchObject({ to: 'ines@aalto-timber.example', method: 'REPLY' });
   expect(received[0]?.calendar).toContain('PARTSTAT=ACCEPTED');
   expect(await violations(page)).toEqual([]);
@@ -129,7 +129,7 @@ test('a chat message shows what was said around it, and is answered in the chat'
   await expect(said(page)).toContainText('Your reply to Jonas Brandl is on its way');
   await expect
     .poll(async () =>
-      (await outside.state<{ messages: { text: string }[] }>('/chat/state.json')).messages.some(
+      (await outside.state<{ messages: { text: string }[] }>('chat')).messages.some(
         (one) => one.text === 'I call them today',
       ),
     )

@@ -26,7 +26,7 @@ test('a reply right in the sheet is done with one key, held back by undo, and ke
   await expect(said(page)).toContainText('Done again');
   const [waiting] = await corvun.api<{ id: string }[]>('/outbox');
   await corvun.api(`/outbox/${waiting?.id}/now`, 'POST');
-  const mails = () => outside.state<Mails>('/mail/state.json');
+  const mails = () => outside.state<Mails>('mail');
   await expect.poll(async () => (await mails()).received[0]?.subject).toBe('Re: Question about the ditch');
   const [sent] = (await mails()).received;
   expect(sent?.text).toMatch(/^I look at it on Thursday\.\n\nHanna Vogt wrote:\n> /);
@@ -44,7 +44,7 @@ test('a mail is given on with its files', async ({ sources: page, corvun, outsid
   const [waiting] = await corvun.api<{ id: string }[]>('/outbox');
   await corvun.api(`/outbox/${waiting?.id}/now`, 'POST');
   await expect
-    .poll(async () => (await outside.state<Mails>('/mail/state.json')).received[0]?.subject)
+    .poll(async () => (await outside.state<Mails>('mail')).received[0]?.subject)
     .toBe('Fwd: Invoice 2231 from Aalto Timber');
 });
 

@@ -4,7 +4,7 @@ import { spawnSync } from 'node:child_process';
 import { bin, build, install, root } from './setup.mjs';
 
 install();
-build();
+await build();
 const wanted = process.argv.slice(2);
 for (const file of readdirSync(join(root, 'bench'))
   .filter((name) => name.endsWith('.bench.ts'))

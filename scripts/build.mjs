@@ -1,4 +1,4 @@
 import { build, install } from './setup.mjs';
 
 install();
-build();
+await build();

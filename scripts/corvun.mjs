@@ -4,7 +4,7 @@ import { build, install, root } from './setup.mjs';
 
 try {
   install();
-  build();
+  await build();
 } catch (problem) {
   process.stderr.write(`${problem.message}\n`);
   process.exit(1);

@@ -6,7 +6,7 @@ import { fileURLToPath } from 'node:url';
 
 export const root = join(dirname(fileURLToPath(import.meta.url)), '..');
 const INSTALLED = join(root, 'node_modules', '.corvun-installed');
-const BUILT = join(root, '.corvun-build.json');
+export const BUILT = join(root, '.corvun-build.json');
 
 const hash = (text) => createHash('sha256').update(text).digest('hex');
 
@@ -20,7 +20,7 @@ export const bin = (name) => join(root, 'node_modules', '.bin', name);
 
 function* filesBelow(folder) {
   for (const name of readdirSync(folder)) {
-    if (['node_modules', 'dist'].includes(name) || name.endsWith('.tsbuildinfo')) continue;
+    if (['node_modules', 'dist', 'built'].includes(name) || name.endsWith('.tsbuildinfo')) continue;
     const path = join(folder, name);
     if (statSync(path).isDirectory()) yield* filesBelow(path);
     else yield path;
@@ -36,7 +36,10 @@ function sourcesHash() {
       const { size, mtimeMs } = statSync(path);
       return `${relative(root, path)} ${size} ${mtimeMs}`;
     });
-  return hash([...lines, readFileSync(join(root, 'tsconfig.base.json'), 'utf8')].join('\n'));
+  const how = ['tsconfig.base.json', 'scripts/bundle.mjs', 'scripts/loader.cjs'].map((name) =>
+    readFileSync(join(root, name), 'utf8'),
+  );
+  return hash([...lines, ...how].join('\n'));
 }
 
 function checkNode() {
@@ -55,11 +58,12 @@ export function install() {
   writeFileSync(INSTALLED, wanted);
 }
 
-/** Builds what changed: packages and applications with the type checker, the web application with its bundler. */
-export function build() {
+/** Builds what changed: packages and applications with the type checker, each application then as one file. */
+export async function build() {
   const wanted = sourcesHash();
   const outputs = [
     'apps/server/dist/main.js',
+    'apps/server/dist/worker.js',
     'apps/cli/dist/main.js',
     'apps/outside/dist/main.js',
     'apps/web/dist/index.html',
@@ -69,6 +73,9 @@ export function build() {
     return;
   process.stderr.write('Building …\n');
   run(bin('tsc'), ['-b']);
+  // What it needs may have been installed a moment ago.
+  const { bundle } = await import('./bundle.mjs');
+  await bundle();
   for (const name of ['web', 'extension']) run(bin('vite'), ['build', '--logLevel', 'warn'], { cwd: join(root, 'apps', name) });
   writeFileSync(BUILT, wanted);
 }

@@ -52,7 +52,7 @@ const FILES = [
 ];
 
 install();
-build();
+await build();
 // Its name stands in the picture of Data.
 const data = join(tmpdir(), 'corvun', 'data');
 rmSync(data, { recursive: true, force: true });

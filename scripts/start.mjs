@@ -17,7 +17,7 @@ const data = env.CORVUN_DATA
 
 try {
   install();
-  build();
+  await build();
 } catch (problem) {
   process.stderr.write(`${problem.message}\n`);
   process.exit(1);

@@ -40,7 +40,7 @@ function readJson(name) {
 
 try {
   install();
-  build();
+  await build();
   ensureChromium();
 } catch (problem) {
   process.stderr.write(`${problem.message}\n`);

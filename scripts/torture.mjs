@@ -3,7 +3,7 @@ import { bin, build, install, root } from './setup.mjs';
 
 /** Kills a server 200 times (or as often as is said) while it is written to, and looks for what is lost. */
 install();
-build();
+await build();
 const { status } = spawnSync(bin('jest'), ['apps/server/test/kills', '--forceExit'], {
   cwd: root,
   stdio: 'inherit',

@@ -1,43 +1,22 @@
-import { execFile, spawn, type ChildProcess } from 'node:child_process';
+import { execFile } from 'node:child_process';
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
-import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { ServerProcess, clear, demoFolder } from '../../../testing/server';
 
 const root = mkdtempSync(join(tmpdir(), 'corvun-cli-data-'));
-const NOW = '2026-08-03T10:50:00+02:00';
 interface Server {
   url: string;
   token: string;
-  child: ChildProcess;
+  data: string;
 }
-const servers: Server[] = [];
-
-async function freePort(): Promise<string> {
-  const server = createServer();
-  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
-  const { port } = server.address() as AddressInfo;
-  await new Promise((resolve) => server.close(resolve));
-  return String(port);
-}
+const servers: ServerProcess[] = [];
 
 /** A server in a process of its own: with the demo, or empty with one account. */
 async function start(data: string, demo: boolean): Promise<Server> {
-  const [port, smtp] = [await freePort(), await freePort()];
-  const env = { ...process.env, CORVUN_DATA: data, CORVUN_DEMO: demo ? '1' : '', CORVUN_NOW: NOW, PORT: port, SMTP_PORT: smtp };
-  const child = spawn(process.execPath, [join(__dirname, '../../server/dist/main.js')], {
-    env,
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  await new Promise<void>((resolve, reject) => {
-    child.stdout.once('data', () => resolve());
-    child.once('exit', () => reject(new Error('the server ended')));
-  });
-  const url = `http://127.0.0.1:${port}`;
-  const token = demo ? readFileSync(join(data, 'demo-token'), 'utf8').trim() : await firstToken(url);
-  const server = { url, token, child };
+  const server = await ServerProcess.start(data, { CORVUN_DEMO: demo ? '1' : '' });
   servers.push(server);
-  return server;
+  return { url: server.url, token: demo ? server.token() : await firstToken(server.url), data };
 }
 
 async function firstToken(url: string): Promise<string> {
@@ -76,10 +55,11 @@ const filesIn = (dir: string): string[] =>
 
 let demo: Server;
 beforeAll(async () => {
-  demo = await start(join(root, 'demo'), true);
+  demo = await start(demoFolder(), true);
 }, 40_000);
 afterAll(() => {
-  for (const { child } of servers) child.kill('SIGKILL');
+  for (const server of servers) void server.kill();
+  clear(demo.data);
   rmSync(root, { recursive: true, force: true });
 });
 
@@ -167,7 +147,7 @@ describe('backup, restore and verify', () => {
 
   it('the key goes along when both sides say so, and the sentence says what that means', async () => {
     const [file, data] = [join(root, 'with-keys.tar'), join(root, 'with-keys')];
-    writeFileSync(join(root, 'demo', 'key'), Buffer.alloc(32, 7), { mode: 0o600 });
+    writeFileSync(join(demo.data, 'key'), Buffer.alloc(32, 7), { mode: 0o600 });
     const made = await run(['backup', file, '--with-keys', ...at(demo)]);
     expect([made.code, made.err]).toEqual([0, expect.stringContaining('passwords of all sources') as string]);
     await run(['restore', file, '--with-keys', '--json'], { CORVUN_DATA: data });

@@ -1,43 +1,21 @@
 import { spawn } from 'node:child_process';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
-import { createServer, type AddressInfo } from 'node:net';
-import { tmpdir } from 'node:os';
+import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { ServerProcess, clear, demoFolder } from '../../../testing/server';
 
 const root = join(__dirname, '../../..');
-const data = mkdtempSync(join(tmpdir(), 'corvun-cli-server-'));
+const data = demoFolder();
+let server: ServerProcess;
 let url = '';
-let stop: () => void = () => undefined;
-
-async function freePort(): Promise<number> {
-  const server = createServer();
-  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
-  const { port } = server.address() as AddressInfo;
-  await new Promise((resolve) => server.close(resolve));
-  return port;
-}
 
 beforeAll(async () => {
-  const [port, smtpPort] = [await freePort(), await freePort()];
-  url = `http://127.0.0.1:${port}`;
-  const child = spawn(process.execPath, [join(root, 'apps/server/dist/main.js')], {
-    env: {
-      ...process.env,
-      CORVUN_DATA: data,
-      PORT: String(port),
-      SMTP_PORT: String(smtpPort),
-      CORVUN_DEMO: '1',
-      CORVUN_NOW: '2026-08-03T10:50:00+02:00',
-    },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  stop = () => child.kill('SIGKILL');
-  await new Promise<void>((resolve) => child.stdout.on('data', (text: Buffer) => text.includes('listening') && resolve()));
+  server = await ServerProcess.start(data, { CORVUN_DEMO: '1' });
+  ({ url } = server);
 }, 30_000);
 
-afterAll(() => {
-  stop();
-  rmSync(data, { recursive: true, force: true });
+afterAll(async () => {
+  await server.kill();
+  clear(data);
 });
 
 interface Ended {

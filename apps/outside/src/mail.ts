@@ -35,7 +35,7 @@ export class MailDesk {
 
   constructor(
     folder: string,
-    private readonly smtpPort: number,
+    public smtpPort: number,
     private readonly mailbox: Mailbox,
     private readonly imapPort: number,
   ) {

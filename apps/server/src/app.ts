@@ -1,7 +1,7 @@
 import { ValidationPipe, type LogLevel } from '@nestjs/common';
 import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
-import { DocumentBuilder, SwaggerModule } from '@nestjs/swagger';
+import { DocumentBuilder, SwaggerModule, type OpenAPIObject } from '@nestjs/swagger';
 import cookieParser from 'cookie-parser';
 import express, { type NextFunction, type Request, type Response } from 'express';
 import helmet from 'helmet';
@@ -52,14 +52,22 @@ export async function createApp(logLevels: LogLevel[] = ['warn', 'error', 'fatal
   app.useGlobalPipes(
     new ValidationPipe({ transform: true, whitelist: true, forbidNonWhitelisted: true, exceptionFactory: fromValidation }),
   );
-  const document = SwaggerModule.createDocument(
-    app,
-    new DocumentBuilder().setTitle('Corvun').setVersion('0.1').addCookieAuth('corvun_session').addBearerAuth().build(),
-  );
-  const http: express.Express = app.getHttpAdapter().getInstance();
-  http.get('/api/openapi.json', (_request: Request, response: Response) => void response.json(document));
+  describe(app);
   serveWeb(app);
   return app;
+}
+
+/** The description of the API, made when it is first asked for. */
+function describe(app: NestExpressApplication): void {
+  const http: express.Express = app.getHttpAdapter().getInstance();
+  let document: OpenAPIObject | undefined;
+  http.get('/api/openapi.json', (_request: Request, response: Response) => {
+    document ??= SwaggerModule.createDocument(
+      app,
+      new DocumentBuilder().setTitle('Corvun').setVersion('0.1').addCookieAuth('corvun_session').addBearerAuth().build(),
+    );
+    response.json(document);
+  });
 }
 
 /** The built web application; every address that is none of the API's is one of its places. */

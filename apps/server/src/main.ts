@@ -1,12 +1,14 @@
 import 'reflect-metadata';
 import { KeepingError, backUpBeside, inspectFolder, prune } from '@corvun/keeping';
 import type { NestExpressApplication } from '@nestjs/platform-express';
+import type { AddressInfo } from 'node:net';
 import { createApp } from './app';
 import { CONFIG, ConfigError, readConfig, type Config } from './base/config';
 import { asRefusal } from './base/database-problem';
 import { MIGRATION_NAMES } from './base/migration-names';
 import { Refusal } from './base/refusal';
 import { DemoService } from './demo/demo.service';
+import { SmtpService } from './incoming/smtp.service';
 
 /** Milliseconds that what has begun is waited for at the end; whoever started Corvun waits longer. */
 const GRACE = 6000;
@@ -30,7 +32,8 @@ async function main(): Promise<void> {
   app.getHttpServer().keepAliveTimeout = 65_000;
   await app.listen(config.port, config.host);
   endWith(app);
-  process.stdout.write(`listening on http://${config.host}:${config.port}\n`);
+  const { port } = app.getHttpServer().address() as AddressInfo;
+  process.stdout.write(`listening on http://${config.host}:${port}, mail on ${app.get(SmtpService).port}\n`);
 }
 
 /** At SIGTERM or SIGINT: nothing new is begun, what has begun is finished, and everything stands in the database file. */

@@ -1,8 +1,7 @@
-import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { createServer, connect, type Server } from 'node:net';
 import { join } from 'node:path';
-import { Caller, NOW, Outside, clear, freePort, tempFolder, until, type Line, type Page } from './harness';
+import { Caller, Outside, ServerProcess, clear, tempFolder, until, type Line, type Page } from './harness';
 
 /** A line through which everything to a stand-in goes; at a chosen moment it kills the server without warning. */
 class Wire {
@@ -42,38 +41,25 @@ class Wire {
 const data = tempFolder();
 const outside = new Outside();
 const [http, imap, smtp] = [new Wire(), new Wire(), new Wire()];
-let port: number;
-let smtpPort: number;
-let child: ChildProcess;
+let server: ServerProcess;
 let maren: Caller;
-let died: Promise<void>;
 
-async function start(): Promise<void> {
-  child = spawn(process.execPath, [join(__dirname, '../dist/main.js')], {
-    env: {
-      ...process.env,
-      CORVUN_NOW: NOW,
-      CORVUN_DATA: data,
-      CORVUN_DEMO: '',
-      PORT: String(port),
-      SMTP_PORT: String(smtpPort),
-      CORVUN_ALLOW_PRIVATE: '1',
-      CORVUN_FOLDERS: data,
-      CORVUN_MAIL_OUT: `smtp://127.0.0.1:${smtp.port}`,
-    },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  died = new Promise((resolve) => child.once('exit', () => resolve()));
-  await new Promise<void>((resolve) => child.stdout?.once('data', () => resolve()));
-  for (const line of [http, imap, smtp]) line.kill = () => child.kill('SIGKILL');
+/** Starts the server, the second time and later at the same addresses. */
+async function start(same: Record<string, string> = {}): Promise<void> {
+  server = await ServerProcess.start(data, { CORVUN_MAIL_OUT: `smtp://127.0.0.1:${smtp.port}`, ...same });
+  for (const line of [http, imap, smtp]) line.kill = () => void server.kill();
+}
+
+async function startAgain(): Promise<void> {
+  await server.ended;
+  await start(server.samePorts);
 }
 
 /** The server dies at the moment that `line` waits for, and is started again. */
 async function dieAt(line: Wire, wanted: NonNullable<Wire['wanted']>, doing: () => Promise<unknown>): Promise<void> {
   line.wanted = wanted;
   await doing().catch(() => undefined);
-  await died;
-  await start();
+  await startAgain();
 }
 
 const inbox = async () =>
@@ -102,18 +88,18 @@ const hurry = async (id: string) => {
 };
 
 beforeAll(async () => {
-  [port, smtpPort] = [await freePort(), await freePort()];
-  await outside.start(data, smtpPort, { OUTSIDE_CARDS: '600' });
+  await outside.start(data, { OUTSIDE_CARDS: '600' });
   await http.open(Number(new URL(outside.url).port));
   await imap.open(outside.imapPort);
   await smtp.open(Number(new URL(outside.mailOut).port));
   await start();
-  maren = new Caller(`http://127.0.0.1:${port}`);
+  await outside.sendTo(server.smtpPort);
+  maren = new Caller(server.url);
   await maren.post('/account', { name: 'Maren Holt', email: 'maren.holt@alderfen.example', password: 'ten letters at least' });
 }, 30_000);
 
 afterAll(() => {
-  child.kill('SIGKILL');
+  void server.kill();
   outside.stop();
   for (const line of [http, imap, smtp]) line.close();
   clear(data);
@@ -279,10 +265,9 @@ describe('killed in the middle, nothing is lost and nothing doubled', () => {
     const id = await known('Notes');
     for (const pause of [15, 60, 120]) {
       await new Promise((resolve) => setTimeout(resolve, pause));
-      child.kill('SIGKILL');
-      await died;
+      await server.kill();
       expect(whole().replace(/ <!--corvun:[a-z0-9]+-->/g, '')).toBe(`${lines.join('\n')}\n`);
-      await start();
+      await startAgain();
       await maren.post(`/sources/${id}/run`);
     }
     await settled(id);
@@ -291,9 +276,8 @@ describe('killed in the middle, nothing is lost and nothing doubled', () => {
     );
     expect(tasks.map((one) => one.title).sort()).toEqual(lines.map((one) => one.slice(6)).sort());
     for (const task of tasks.slice(0, 20)) await maren.patch(`/tasks/${task.id}`, { status: 'COMPLETED' });
-    child.kill('SIGKILL');
-    await died;
-    await start();
+    await server.kill();
+    await startAgain();
     await settled(id);
     expect(whole().match(/- \[x\]/g)).toHaveLength(20);
   }, 90_000);

@@ -4,8 +4,18 @@ import { join } from 'node:path';
 import { pack } from 'tar-stream';
 import { AccountsService } from '../src/accounts/accounts.service';
 import { Backups } from '../src/data/backups.service';
-import { Caller, clear, firstAccount, sendMail, startServer, tempFolder, until, type Page, type Running } from './harness';
-import { Spawned } from './spawned';
+import {
+  ServerProcess,
+  Caller,
+  clear,
+  firstAccount,
+  sendMail,
+  startServer,
+  tempFolder,
+  until,
+  type Page,
+  type Running,
+} from './harness';
 
 interface Job {
   state: string;
@@ -54,14 +64,14 @@ describe('backups beside the data', () => {
 
   it('is taken before a new version changes the database', async () => {
     const data = tempFolder();
-    const first = await Spawned.start(data);
+    const first = await ServerProcess.start(data);
     await firstAccount({ ...server, url: first.url });
     await first.kill('SIGTERM');
     const database = new Libsql(join(data, 'corvun.sqlite'));
     database.exec(`DELETE FROM migrations WHERE name LIKE 'Firm%'; DROP TABLE about`);
     for (const column of ['duration', 'exrule', 'following']) database.exec(`ALTER TABLE event DROP COLUMN ${column}`);
     database.close();
-    const second = await Spawned.start(data);
+    const second = await ServerProcess.start(data);
     expect(await second.listens()).toBe(true);
     await second.kill('SIGKILL');
     expect(readdirSync(join(data, 'backups'))).toEqual([expect.stringMatching(/^before-Firm/) as string]);

@@ -1,7 +1,5 @@
-import { spawn, type ChildProcess } from 'node:child_process';
-import { existsSync } from 'node:fs';
-import { join } from 'node:path';
-import { Caller, NOW, clear, freePort, multipart, sendMail, startServer, tempFolder, type Page, type Running } from './harness';
+import { Caller, ServerProcess, clear, multipart, sendMail, startServer, type Page, type Running } from './harness';
+import { demoFolder } from '../../../testing/server';
 
 const TO = 'maren.holt@capture.example';
 const raw = (head: string, body: string) =>
@@ -115,33 +113,20 @@ describe('mail intake', () => {
 });
 
 describe('a server that is killed', () => {
-  const main = join(__dirname, '../dist/main.js');
-  let child: ChildProcess | undefined;
-  afterEach(() => child?.kill('SIGKILL'));
+  let server: ServerProcess | undefined;
+  afterEach(() => server?.kill());
 
-  async function run(data: string, port: number, smtpPort: number): Promise<Caller> {
-    child = spawn(process.execPath, [main], {
-      env: {
-        ...process.env,
-        CORVUN_DATA: data,
-        PORT: String(port),
-        SMTP_PORT: String(smtpPort),
-        CORVUN_DEMO: '1',
-        CORVUN_NOW: NOW,
-      },
-      stdio: ['ignore', 'pipe', 'inherit'],
-    });
-    await new Promise<void>((resolve) => child?.stdout?.on('data', (text: Buffer) => text.includes('listening') && resolve()));
-    const caller = new Caller(`http://127.0.0.1:${port}`);
+  async function run(data: string): Promise<Caller> {
+    server = await ServerProcess.start(data, { CORVUN_DEMO: '1' });
+    const caller = new Caller(server.url);
     await caller.post('/session/demo');
     return caller;
   }
 
   it('has kept everything it acknowledged', async () => {
-    expect(existsSync(main)).toBe(true);
-    const data = tempFolder();
-    const [port, smtpPort] = [await freePort(), await freePort()];
-    const before = await run(data, port, smtpPort);
+    const data = demoFolder();
+    const before = await run(data);
+    const smtpPort = server?.smtpPort ?? 0;
     const acknowledged: string[] = [];
     const sending = (async () => {
       for (let at = 0; at < 400; at += 1) {
@@ -152,9 +137,9 @@ describe('a server that is killed', () => {
     })();
     const captured = await before.post<{ id: string }>('/captures', { text: 'kept thought' });
     while (acknowledged.length < 25) await new Promise((resolve) => setTimeout(resolve, 5));
-    child?.kill('SIGKILL');
+    await server?.kill();
     await sending;
-    const after = await run(data, port, smtpPort);
+    const after = await run(data);
     const { items } = (await after.get<Page>('/incoming?limit=500')).body;
     const subjects = items.map((line) => line.subject);
     expect(acknowledged.filter((subject) => !subjects.includes(subject))).toEqual([]);

@@ -1,8 +1,7 @@
 import { verify } from '@corvun/keeping';
 import Libsql from 'libsql';
 import { join } from 'node:path';
-import { Caller, clear, multipart, sendMail, tempFolder } from './harness';
-import { Spawned } from './spawned';
+import { ServerProcess, Caller, clear, multipart, sendMail, tempFolder } from './harness';
 
 /** How often the server is killed; `npm run torture` sets 200. */
 const KILLS = Number(process.env['CORVUN_KILLS'] || 4);
@@ -18,7 +17,7 @@ const data = tempFolder();
 afterAll(() => clear(data));
 
 /** Writes in every way at once until the server is gone; only what was answered counts. */
-async function writeUntilGone(server: Spawned, caller: Caller, round: number, kept: Acknowledged): Promise<void> {
+async function writeUntilGone(server: ServerProcess, caller: Caller, round: number, kept: Acknowledged): Promise<void> {
   let gone = false;
   void server.ended.then(() => (gone = true));
   const writer = async (number: number) => {
@@ -53,7 +52,7 @@ it(
     const kept: Acknowledged = { lines: [], mails: [], titles: new Map() };
     const caller: { signed: Record<string, string> } = { signed: {} };
     for (let round = 0; round < KILLS; round += 1) {
-      const server = await Spawned.start(data);
+      const server = await ServerProcess.start(data);
       const maren = new Caller(server.url, caller.signed);
       if (round === 0) {
         await maren.post('/account', { name: 'Maren Holt', email: 'maren@alderfen.example', password: 'reed-bed-and-bittern' });
@@ -66,7 +65,7 @@ it(
       await server.kill('SIGKILL');
       await writing;
     }
-    const last = await Spawned.start(data);
+    const last = await ServerProcess.start(data);
     expect(await last.listens()).toBe(true);
     await last.kill('SIGTERM');
     const database = new Libsql(join(data, 'corvun.sqlite'));

@@ -3,8 +3,18 @@ import { statSync } from 'node:fs';
 import { join } from 'node:path';
 import Libsql from 'libsql';
 import { Writes } from '../src/base/writes';
-import { Caller, clear, firstAccount, sendMail, startServer, tempFolder, until, type Page, type Running } from './harness';
-import { Spawned } from './spawned';
+import {
+  ServerProcess,
+  Caller,
+  clear,
+  firstAccount,
+  sendMail,
+  startServer,
+  tempFolder,
+  until,
+  type Page,
+  type Running,
+} from './harness';
 
 interface Row {
   subject: string;
@@ -90,7 +100,7 @@ describe('what was acknowledged is there for another connection', () => {
 describe('a full disk', () => {
   it('is said with a sentence; what was and what is acknowledged later survives a kill', async () => {
     const data = tempFolder();
-    const server = await Spawned.start(data);
+    const server = await ServerProcess.start(data);
     const maren = new Caller(server.url);
     await maren.post('/account', { name: 'Maren Holt', email: 'maren@alderfen.example', password: 'reed-bed-and-bittern' });
     const kept: string[] = [];
@@ -127,7 +137,7 @@ describe('a full disk', () => {
 describe('the end', () => {
   it('comes in time with an open window, finishes what has begun, and leaves everything in the database file itself', async () => {
     const data = tempFolder();
-    const server = await Spawned.start(data);
+    const server = await ServerProcess.start(data);
     const maren = new Caller(server.url);
     await maren.post('/account', { name: 'Maren Holt', email: 'maren@alderfen.example', password: 'reed-bed-and-bittern' });
     const window = await fetch(`${server.url}/api/stream`, { headers: maren.signedHeaders() });
@@ -148,7 +158,7 @@ describe('the end', () => {
 
   it('nobody else on the machine can read what is kept', async () => {
     const data = tempFolder();
-    const server = await Spawned.start(data);
+    const server = await ServerProcess.start(data);
     const maren = new Caller(server.url);
     await maren.post('/account', { name: 'Maren Holt', email: 'maren@alderfen.example', password: 'reed-bed-and-bittern' });
     await sendMail(server.smtpPort, { to: 'maren@alderfen.example', subject: 'Private', text: 'x' });

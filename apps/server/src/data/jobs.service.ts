@@ -90,7 +90,7 @@ export class DataJobs implements BeforeApplicationShutdown {
     progress: (done: number, total: number | null) => void = () => undefined,
   ): Promise<Results[K]> {
     const built = join(__dirname, 'keeping.worker.js');
-    const thread = new Worker(existsSync(built) ? built : join(__dirname, '../../dist/data/keeping.worker.js'), {
+    const thread = new Worker(existsSync(built) ? built : join(__dirname, '../../dist/keeping.worker.js'), {
       workerData: task,
     });
     return new Promise((resolve, reject) => {

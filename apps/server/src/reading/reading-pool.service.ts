@@ -50,7 +50,7 @@ export class ReadingPool implements OnApplicationShutdown {
     // Tests run the server from its sources; a thread can only load what is built.
     const built = join(__dirname, 'worker.js');
     this.pool = new Piscina({
-      filename: existsSync(built) ? built : join(__dirname, '../../dist/reading/worker.js'),
+      filename: existsSync(built) ? built : join(__dirname, '../../dist/worker.js'),
       minThreads: 0,
       maxThreads: MESSAGES_AT_ONCE + FILES_AT_ONCE,
       idleTimeout: IDLE,

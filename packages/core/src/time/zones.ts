@@ -1,5 +1,6 @@
 import { DateTime } from 'luxon';
 import { PosixZone } from './posixZone';
+import { SteadyZone } from './steadyZone';
 
 /** A moment as milliseconds since 1970-01-01T00:00Z. */
 export type Instant = number;
@@ -12,7 +13,9 @@ export type Zone = string;
 
 export const MINUTE = 60_000;
 
-const known = (zone: Zone): Zone | PosixZone => (zone.startsWith('<') ? (PosixZone.of(zone) ?? zone) : zone);
+/** UTC stays a name: it is written with a Z, and every other zone with its offset. */
+const known = (zone: Zone): Zone | PosixZone | SteadyZone =>
+  /^(?:utc|gmt)$/i.test(zone) ? zone : ((zone.startsWith('<') ? PosixZone.of(zone) : SteadyZone.of(zone)) ?? zone);
 
 /** Whether `zone` is a zone name this machine knows. */
 export function isZone(zone: string): boolean {
