@@ -85,5 +85,6 @@ export default tseslint.config(
   // Nest reads constructor types at run time, so a type-only import would take them away.
   { files: ['apps/server/src/**'], rules: { '@typescript-eslint/consistent-type-imports': 'off' } },
   { files: ['**/*.spec.ts', 'e2e/**', 'apps/server/test/**'], rules: { '@typescript-eslint/unbound-method': 'off' } },
-  { files: ['**/*.mjs'], ...tseslint.configs.disableTypeChecked },
+  { files: ['**/*.{mjs,cjs}'], ...tseslint.configs.disableTypeChecked },
+  { files: ['**/*.cjs'], rules: { '@typescript-eslint/no-require-imports': 'off' } },
 );

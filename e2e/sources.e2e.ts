@@ -129,9 +129,7 @@ test('a chat message shows what was said around it, and is answered in the chat'
   await expect(said(page)).toContainText('Your reply to Jonas Brandl is on its way');
   await expect
     .poll(async () =>
-      (await outside.state<{ messages: { text: string }[] }>('chat')).messages.some(
-        (one) => one.text === 'I call them today',
-      ),
+      (await outside.state<{ messages: { text: string }[] }>('chat')).messages.some((one) => one.text === 'I call them today'),
     )
     .toBe(true);
   expect(await violations(page)).toEqual([]);
