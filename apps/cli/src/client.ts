@@ -68,8 +68,15 @@ export class Client {
     }
     const answer = (await response.json().catch(() => null)) as { error?: { message?: string } } | null;
     if (!response.ok) throw new Refused(answer?.error?.message ?? `The server answered ${response.status}.`);
-    return answer as T;
+    return withoutChanges(answer) as T;
   }
+}
+
+/** What a request changed is for windows that keep a copy; what a command prints is the answer alone. */
+function withoutChanges(answer: object | null): object | null {
+  if (!answer || Array.isArray(answer)) return answer;
+  const { changed: _changed, ...rest } = answer as { changed?: unknown };
+  return rest;
 }
 
 /** The data folder: `CORVUN_DATA`, else `data` beside the program. */

@@ -1,5 +1,5 @@
 import { Module } from '@nestjs/common';
-import { APP_FILTER, APP_GUARD } from '@nestjs/core';
+import { APP_FILTER, APP_GUARD, APP_INTERCEPTOR } from '@nestjs/core';
 import { AccountsModule } from './accounts/accounts.module';
 import { AuthGuard } from './accounts/auth.guard';
 import { AgendaModule } from './agenda/agenda.module';
@@ -14,6 +14,7 @@ import { DemoModule } from './demo/demo.module';
 import { EventsModule } from './events/events.module';
 import { ImportsModule } from './imports/imports.module';
 import { FindModule } from './find/find.module';
+import { CarryChanges } from './kernel/changed';
 import { IncomingModule } from './incoming/incoming.module';
 import { ListsModule } from './lists/lists.module';
 import { NotesModule } from './notes/notes.module';
@@ -49,6 +50,7 @@ import { TasksModule } from './tasks/tasks.module';
   providers: [
     { provide: APP_GUARD, useClass: AuthGuard },
     { provide: APP_FILTER, useClass: ErrorFilter },
+    { provide: APP_INTERCEPTOR, useClass: CarryChanges },
   ],
 })
 export class AppModule {}

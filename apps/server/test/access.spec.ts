@@ -1,6 +1,5 @@
-import { DataSource } from 'typeorm';
 import { AccountsService } from '../src/accounts/accounts.service';
-import { Caller, clear, sendMail, startServer, type Page, type Running } from './harness';
+import { database, Caller, clear, sendMail, startServer, type Page, type Running } from './harness';
 
 const PASSWORD = 'reed-bed-and-bittern';
 let server: Running;
@@ -53,8 +52,8 @@ describe('accounts', () => {
 
   it('keeps no password and no secret in the clear', async () => {
     const dump =
-      JSON.stringify(await server.app.get(DataSource).query('SELECT * FROM user')) +
-      JSON.stringify(await server.app.get(DataSource).query('SELECT * FROM access'));
+      JSON.stringify(await database(server).query('SELECT * FROM user')) +
+      JSON.stringify(await database(server).query('SELECT * FROM access'));
     expect(dump).not.toContain(PASSWORD);
     expect(dump).toMatch(/scrypt\$/);
     const cookie = (first as unknown as { headers: Record<string, string> }).headers['Cookie']?.split('=')[1] ?? 'none';

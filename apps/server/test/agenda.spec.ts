@@ -1,9 +1,8 @@
-import { DataSource } from 'typeorm';
 import { instantOf } from '@corvun/core';
 import { newId } from '../src/base/ids';
 import { blankEvent } from '../src/decisions/blanks';
 import { EventRow } from '../src/events/event.entity';
-import { type Caller, clear, startServer, type Running, firstAccount } from './harness';
+import { database, type Caller, clear, startServer, type Running, firstAccount } from './harness';
 
 interface Entry {
   id: string;
@@ -49,8 +48,7 @@ async function event(start: string, end: string, more: Partial<EventRow> = {}): 
   const id = newId();
   const allDay = start.length === 10;
   const at = (text: string) => instantOf(allDay ? `${text}T00:00` : text, ZONE);
-  await server.app
-    .get(DataSource)
+  await database(server)
     .getRepository(EventRow)
     .insert({
       ...blankEvent(ZONE),

@@ -1,6 +1,6 @@
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { Caller, clear, until, withOutside, type Outside, type Page, type Running } from './harness';
+import { database, Caller, clear, until, withOutside, type Outside, type Page, type Running } from './harness';
 
 interface Task {
   id: string;
@@ -116,8 +116,7 @@ describe('a mailbox whose login is no address', () => {
     const other = await withOutside();
     const noor = new Caller(other.server.url);
     // The account here has another address than the mailbox there.
-    const { DataSource } = await import('typeorm');
-    await other.server.app.get(DataSource).query(`UPDATE "user" SET email = 'noor@lower-fen.example'`);
+    await database(other.server).query(`UPDATE "user" SET email = 'noor@lower-fen.example'`);
     await noor.post('/session', { email: 'noor@lower-fen.example', password: 'ten letters at least' });
     await other.outside.act('/mail/box', {
       from: 'Maren Holt <maren.holt@alderfen.example>',

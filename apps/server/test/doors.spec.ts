@@ -1,12 +1,11 @@
 import { readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { request } from 'node:http';
 import { join } from 'node:path';
-import { DataSource } from 'typeorm';
 import { isPrivate } from '../src/sources/outside-http';
 import { sentenceOf } from '../src/sources/problem';
 import { FileStore } from '../src/base/file-store';
 import { Uploads } from '../src/base/uploads';
-import { Caller, clear, firstAccount, sendMail, startServer, until, type Page, type Running } from './harness';
+import { database, Caller, clear, firstAccount, sendMail, startServer, until, type Page, type Running } from './harness';
 
 const PASSWORD = 'reed-bed-and-bittern';
 const MAREN = 'maren@alderfen.example';
@@ -118,7 +117,7 @@ describe('first accounts', () => {
       ),
     );
     expect(answers.filter((answer) => answer.status === 204)).toHaveLength(1);
-    expect(await empty.app.get(DataSource).query('SELECT count(*) AS n FROM user')).toMatchObject([{ n: 1 }]);
+    expect(await database(empty).query('SELECT count(*) AS n FROM user')).toMatchObject([{ n: 1 }]);
     await empty.stop();
     clear(empty.data);
   });

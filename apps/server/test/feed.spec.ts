@@ -1,7 +1,6 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { DataSource } from 'typeorm';
-import { type Outside, clear, until, withOutside, type Caller, type Running } from './harness';
+import { database, type Outside, clear, until, withOutside, type Caller, type Running } from './harness';
 
 interface Entry {
   title: string;
@@ -161,12 +160,10 @@ describe('a calendar feed', () => {
   it('goes with its events and its calendar when it is removed', async () => {
     const { calendarId } = await info();
     await maren.call('DELETE', `/api/sources/${id}`);
-    const [row] = await server.app
-      .get(DataSource)
-      .query<{ events: number; calendars: number }[]>(
-        'SELECT (SELECT COUNT(*) FROM event WHERE calendarId = ?) AS events, (SELECT COUNT(*) FROM calendar WHERE id = ?) AS calendars',
-        [calendarId, calendarId],
-      );
+    const [row] = await database(server).query<{ events: number; calendars: number }[]>(
+      'SELECT (SELECT COUNT(*) FROM event WHERE calendarId = ?) AS events, (SELECT COUNT(*) FROM calendar WHERE id = ?) AS calendars',
+      [calendarId, calendarId],
+    );
     expect(row).toMatchObject({ events: 0, calendars: 0 });
   });
 });

@@ -1,6 +1,5 @@
-import { DataSource } from 'typeorm';
 import { AccountsService } from '../src/accounts/accounts.service';
-import { Caller, clear, sendMail, startServer, type Page, type Running, firstAccount } from './harness';
+import { database, Caller, clear, sendMail, startServer, type Page, type Running, firstAccount } from './harness';
 
 interface Hit {
   id: string;
@@ -81,11 +80,9 @@ describe('find', () => {
 
   it('the index holds exactly what is there', async () => {
     const { body } = await maren.get<Page>('/incoming?limit=100');
-    const [docs] = await server.app
-      .get(DataSource)
-      .query<{ count: number }[]>(
-        `SELECT COUNT(*) AS count FROM search_doc d JOIN incoming i ON i.id = d.id JOIN search_fts f ON f.rowid = d.doc`,
-      );
+    const [docs] = await database(server).query<{ count: number }[]>(
+      `SELECT COUNT(*) AS count FROM search_doc d JOIN incoming i ON i.id = d.id JOIN search_fts f ON f.rowid = d.doc`,
+    );
     expect(docs?.count).toBe(body.total);
   });
 });

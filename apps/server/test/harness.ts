@@ -2,7 +2,9 @@ import 'reflect-metadata';
 import type { AddressInfo } from 'node:net';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { createTransport } from 'nodemailer';
+import { DataSource } from 'typeorm';
 import { createApp } from '../src/app';
+import type { CorvunDataSource } from '../src/base/data-source';
 import { DemoService } from '../src/demo/demo.service';
 import { SmtpService } from '../src/incoming/smtp.service';
 import { Outside } from '../../../testing/outside';
@@ -43,6 +45,9 @@ export async function startServer(
   const { port } = app.getHttpServer().address() as AddressInfo;
   return { url: `http://127.0.0.1:${port}`, smtpPort: app.get(SmtpService).port, data, app, stop: () => app.close() };
 }
+
+/** The database of a server, to look into and to change behind its back. */
+export const database = ({ app }: Pick<Running, 'app'>): DataSource => (app.get(DataSource) as CorvunDataSource).writing;
 
 export interface Answer<T = Record<string, unknown>> {
   status: number;

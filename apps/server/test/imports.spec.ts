@@ -1,5 +1,4 @@
-import { DataSource } from 'typeorm';
-import { Caller, clear, multipart, startServer, until, type Page, type Running } from './harness';
+import { database, Caller, clear, multipart, startServer, until, type Page, type Running } from './harness';
 
 interface Info {
   id: string;
@@ -59,7 +58,7 @@ afterAll(async () => {
 describe('files', () => {
   it('.ics: events and tasks, each once; a newer one updates, an older one does not', async () => {
     const todo = 'BEGIN:VTODO\r\nUID:t1\r\nSUMMARY:Buy hose\r\nDUE;VALUE=DATE:20260806\r\nPRIORITY:1\r\nEND:VTODO\r\n';
-    expect(await take('a.ics', calendar(event('e1', 'Walk'), event('e2', 'Talk', 'SEQUENCE:2\r\n'), todo))).toEqual({
+    expect(await take('a.ics', calendar(event('e1', 'Walk'), event('e2', 'Talk', 'SEQUENCE:2\r\n'), todo))).toMatchObject({
       taken: 3,
       updated: 0,
       known: 0,
@@ -70,7 +69,7 @@ describe('files', () => {
         'a.ics',
         calendar(event('e1', 'Longer walk'), event('e2', 'Older talk', 'SEQUENCE:1\r\n'), todo.replace('hose', 'a hose')),
       ),
-    ).toEqual({ taken: 0, updated: 2, known: 1, refused: [] });
+    ).toMatchObject({ taken: 0, updated: 2, known: 1, refused: [] });
     expect((await tasks()).map((one) => [one.title, one.deadline, one.priority])).toEqual([['Buy a hose', '2026-08-06', 'high']]);
     const { entries } = (await maren.get<{ entries: { title: string }[] }>('/agenda?from=2026-08-04')).body;
     expect(entries.map((one) => one.title).sort()).toEqual(['Longer walk', 'Talk']);
@@ -168,9 +167,7 @@ describe('files', () => {
 
   it('what was going on when the server ended goes on when it starts again', async () => {
     const run = await begin('later.csv', 'title\nAfter the crash\n');
-    await server.app
-      .get(DataSource)
-      .query("UPDATE import_run SET state = 'running', columns = ? WHERE id = ?", ['["title"]', run.id]);
+    await database(server).query("UPDATE import_run SET state = 'running', columns = ? WHERE id = ?", ['["title"]', run.id]);
     await server.stop();
     server = await startServer('empty', server.data);
     maren = new Caller(server.url);

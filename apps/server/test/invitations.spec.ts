@@ -1,5 +1,15 @@
-import { DataSource } from 'typeorm';
-import { type Outside, clear, sendMail, until, withOutside, type Caller, type Line, type Page, type Running } from './harness';
+import {
+  database,
+  type Outside,
+  clear,
+  sendMail,
+  until,
+  withOutside,
+  type Caller,
+  type Line,
+  type Page,
+  type Running,
+} from './harness';
 
 interface Full extends Line {
   note: string;
@@ -60,7 +70,7 @@ const latest = async (count: number) =>
 const decide = (incoming: string | undefined, more: object) =>
   maren.post<{ sentence: string; error?: { message: string } }>('/decisions', { incoming: [incoming], to: 'answer', ...more });
 /** What waits to be mailed goes now: undo would hold it back for 20 seconds. */
-const hurry = () => server.app.get(DataSource).query('UPDATE outbox SET nextTry = 0');
+const hurry = () => database(server).query('UPDATE outbox SET nextTry = 0');
 const mailed = async (count: number) => {
   await hurry();
   return until(async () => {
@@ -217,7 +227,7 @@ describe('invitations (RFC 5546)', () => {
 
   it('a guest’s answer is noted, and a guest’s proposal can be taken: the event moves and all guests are told', async () => {
     await maren.post('/captures', { text: 'Hut meeting 2026-08-19 15:00 - 16:00 @jonas.brandl@alderfen.example' });
-    const source = server.app.get(DataSource);
+    const source = database(server);
     const [event] = await source.query<{ uid: string }[]>("SELECT uid FROM event WHERE title = 'Hut meeting'");
     const guest = {
       uid: event?.uid ?? '',

@@ -1,4 +1,4 @@
-import { Caller, clear, sendMail, startServer, type Line, type Page, type Running } from './harness';
+import { database, Caller, clear, sendMail, startServer, type Line, type Page, type Running } from './harness';
 
 interface Full extends Line {
   text: string;
@@ -46,12 +46,9 @@ describe('the demo', () => {
     expect((await inbox()).total).toBe(38);
     expect((await maren.get<Page>('/incoming?state=decided&limit=1')).body.total).toBe(202);
     expect((await maren.get<unknown[]>('/calendars')).body).toHaveLength(3);
-    const { DataSource } = await import('typeorm');
-    const counts = await server.app
-      .get(DataSource)
-      .query<{ tasks: number; events: number }[]>(
-        'SELECT (SELECT COUNT(*) FROM task) AS tasks, (SELECT COUNT(*) FROM event) AS events',
-      );
+    const counts = await database(server).query<{ tasks: number; events: number }[]>(
+      'SELECT (SELECT COUNT(*) FROM task) AS tasks, (SELECT COUNT(*) FROM event) AS events',
+    );
     expect(counts[0]).toMatchObject({ events: 90 });
     expect(counts[0]?.tasks).toBe(120);
   });

@@ -1,4 +1,15 @@
-import { clear, firstAccount, multipart, sendMail, startServer, until, type Caller, type Page, type Running } from './harness';
+import {
+  database,
+  clear,
+  firstAccount,
+  multipart,
+  sendMail,
+  startServer,
+  until,
+  type Caller,
+  type Page,
+  type Running,
+} from './harness';
 
 const TO = 'maren@alderfen.example';
 interface Entry {
@@ -190,9 +201,8 @@ describe('calendars as files', () => {
 
   it('an all-day event stays on its day when its reader lives elsewhere', async () => {
     await take(...event('whole day', 0, 'DTSTART;VALUE=DATE:20260825', 'DTEND;VALUE=DATE:20260826'));
-    const { DataSource } = await import('typeorm');
     for (const zone of ['Pacific/Kiritimati', 'Pacific/Pago_Pago', 'Europe/Vienna']) {
-      await server.app.get(DataSource).query('UPDATE "user" SET zone = ?', [zone]);
+      await database(server).query('UPDATE "user" SET zone = ?', [zone]);
       const days = await maren.get<{ days: { day: string; entries: Entry[] }[] }>('/days?from=2026-08-24&days=3');
       const on = days.body.days.filter((day) => day.entries.some((one) => one.title === 'whole day')).map((day) => day.day);
       expect([zone, on, (await entries('whole day')).map((one) => [one.day, one.start, one.end])]).toEqual([

@@ -1,5 +1,4 @@
-import { DataSource } from 'typeorm';
-import { type Caller, clear, sendMail, startServer, type Page, type Running, firstAccount } from './harness';
+import { database, type Caller, clear, sendMail, startServer, type Page, type Running, firstAccount } from './harness';
 
 interface Task {
   id: string;
@@ -34,9 +33,7 @@ const waiting = async () => (await maren.get<Page>('/incoming?limit=500')).body.
 const tasks = async () => (await maren.get<Task[]>('/tasks')).body;
 const outbox = async () => (await maren.get<Entry[]>('/outbox')).body;
 const payload = async () => {
-  const [row] = await server.app
-    .get(DataSource)
-    .query<{ payload: string }[]>('SELECT payload FROM outbox ORDER BY created DESC LIMIT 1');
+  const [row] = await database(server).query<{ payload: string }[]>('SELECT payload FROM outbox ORDER BY created DESC LIMIT 1');
   return JSON.parse(row?.payload ?? '{}') as {
     subject: string;
     text: string;
@@ -163,21 +160,20 @@ describe('gathered lines', () => {
 describe('facts that an older reader found', () => {
   it('are read anew, once, when the thing is shown', async () => {
     const id = await arrive('Old reading', 'Please pay 480 € by Friday.');
-    await server.app
-      .get(DataSource)
-      .query(
-        `UPDATE incoming SET readerVersion = 1, facts = json_set(facts, '$.asks', json('[]')), readTitle = 'Old' WHERE id = ?`,
-        [id],
-      );
+    await database(server).query(
+      `UPDATE incoming SET readerVersion = 1, facts = json_set(facts, '$.asks', json('[]')), readTitle = 'Old' WHERE id = ?`,
+      [id],
+    );
     const { body } = await maren.get<{ facts: { asks: object[]; money: { amount: number }[] }; suggestion: { title: string } }>(
       `/incoming/${id}`,
     );
     expect(body.facts.asks).toHaveLength(1);
     expect(body.facts.money).toMatchObject([{ amount: 480 }]);
     expect(body.suggestion.title).toBe('Pay 480 €');
-    const [kept] = await server.app
-      .get(DataSource)
-      .query<{ readerVersion: number; readTitle: string }[]>('SELECT readerVersion, readTitle FROM incoming WHERE id = ?', [id]);
+    const [kept] = await database(server).query<{ readerVersion: number; readTitle: string }[]>(
+      'SELECT readerVersion, readTitle FROM incoming WHERE id = ?',
+      [id],
+    );
     expect(kept).toMatchObject({ readerVersion: 2, readTitle: 'Pay 480 €' });
   });
 });

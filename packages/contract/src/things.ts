@@ -248,6 +248,8 @@ export interface Me {
   now: IsoTime;
   demo: boolean;
   hours: Record<number, string[]>;
+  /** The number of the last entry in the log: the stream goes on from here. */
+  revision: number;
 }
 
 export interface DecisionInfo {
@@ -293,7 +295,6 @@ export interface StreamChange {
     | 'calendar'
     | 'event'
     | 'block'
-    | 'decision'
     | 'person'
     | 'note'
     | 'source'
@@ -301,6 +302,18 @@ export interface StreamChange {
     | 'import'
     | 'data';
   ids: string[];
+}
+
+/** What one transaction changed, and its number in the log; null where only states changed that are not in the log. */
+export interface Changed {
+  revision: number | null;
+  changes: StreamChange[];
+}
+
+/** What a request changed: the numbers of its transactions in the log, and every change. Answers to writes carry it. */
+export interface ChangedByRequest {
+  revisions: number[];
+  changes: StreamChange[];
 }
 
 /** Something that was found. Title and snippet are text and hits in turn: text, hit, text, … */

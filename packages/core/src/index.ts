@@ -29,6 +29,8 @@ export { inSeriesZone, seriesOccurrences } from './calendar/series';
 export type { SeriesPart } from './calendar/series';
 export { PosixZone, posixName } from './time/posixZone';
 export type { Occurrence, Recurring } from './calendar/recur';
+export { COUNTERS, afterStep, condensed, stepBetween, stepFits, stepsBack } from './journal/steps';
+export type { Content, Step } from './journal/steps';
 export { merge, seenThere } from './merge/merge';
 export type { Conflict, Fields, Merged, Value } from './merge/merge';
 export { sayEventChanges, sayWhen } from './calendar/changes';

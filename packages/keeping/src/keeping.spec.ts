@@ -27,7 +27,7 @@ const TABLES: Record<string, string> = {
   counterpart: 'id text, ownerId text, sourceId text',
   access: 'id text, userId text',
   outbox: 'id text, ownerId text, state text, payload text, sourceId text',
-  decision: 'id text, ownerId text, seq integer, state text, changes text',
+  entry: 'revision integer PRIMARY KEY, id text, ownerId text, actorId text, state text, changes text',
   search_doc: 'doc integer PRIMARY KEY, id text',
 };
 
@@ -53,7 +53,7 @@ function folder(): { data: string; hash: string } {
     INSERT INTO incoming VALUES ('m', 'u', '${hash}'); INSERT INTO search_doc VALUES (1, 'm');
     INSERT INTO search_fts (rowid, title) VALUES (1, 'The gauge');
     INSERT INTO outbox VALUES ('o', 'u', 'waiting', '{}', NULL);
-    INSERT INTO decision VALUES ('d', 'u', 1, 'done', '[]')`);
+    INSERT INTO entry VALUES (1, 'd', 'u', 'u', 'done', '[]')`);
   database.close();
   return { data, hash };
 }
@@ -227,8 +227,8 @@ describe('a check', () => {
     ['search index', (data) => change(data, `INSERT INTO search_doc VALUES (2, 'ghost')`)],
     ['outbox', (data) => change(data, `INSERT INTO outbox VALUES ('p', 'u', 'waiting', '{', NULL)`)],
     ['outbox', (data) => change(data, `INSERT INTO outbox VALUES ('p', 'u', 'waiting', '{}', 'gone')`)],
-    ['log', (data) => change(data, `INSERT INTO decision VALUES ('e', 'u', 1, 'done', '[]')`)],
-    ['log', (data) => change(data, `UPDATE decision SET changes = 'x'`)],
+    ['log', (data) => change(data, `UPDATE entry SET actorId = NULL`)],
+    ['log', (data) => change(data, `UPDATE entry SET changes = 'x'`)],
   ])('finds what is wrong with the %s', async (name, spoil) => {
     const { data, hash } = folder();
     spoil(data, hash);

@@ -28,10 +28,10 @@ const REFERENCES: [table: string, column: string, other: string][] = [
   ['counterpart', 'sourceId', 'source'],
   ['access', 'userId', 'user'],
 ];
-const OWNED = ['incoming', 'task', 'block', 'event', 'list', 'tag', 'calendar', 'person', 'note', 'source', 'outbox', 'decision'];
+const OWNED = ['incoming', 'task', 'block', 'event', 'list', 'tag', 'calendar', 'person', 'note', 'source', 'outbox'];
 const SEARCHED = ['incoming', 'task', 'event', 'note'];
 const OUTBOX_STATES = ['waiting', 'sent', 'given-up'];
-const LOG_STATES = ['done', 'undone', 'lost'];
+const LOG_STATES = ['done', 'undone', 'lost', 'final'];
 
 /**
  * Checks everything that is kept, on a copy of the database made at one moment: a running server is not held up.
@@ -110,7 +110,8 @@ function referencesCheck(database: Database): Check {
         ),
       ] as const;
     });
-    const strangers = OWNED.map(
+    const tables = [...OWNED, logTable(database)];
+    const strangers = tables.map(
       (table) =>
         [table, number(database, `SELECT count(*) FROM "${table}" WHERE "ownerId" NOT IN (SELECT id FROM "user")`)] as const,
     );
@@ -189,14 +190,23 @@ function outboxCheck(database: Database): Check {
   });
 }
 
+/** Before the log was of everything that is written, it was of decisions. */
+const logTable = (database: Database): 'entry' | 'decision' =>
+  rows(database, `SELECT name FROM sqlite_master WHERE type = 'table' AND name = 'entry'`).length ? 'entry' : 'decision';
+
 function logCheck(database: Database): Check {
   return guarded('log', () => {
-    const all = rows<{ state: string; changes: string }>(database, 'SELECT state, changes FROM decision');
+    const all = rows<{ state: string; changes: string }>(database, `SELECT state, changes FROM ${logTable(database)}`);
     const broken = all.filter((one) => !LOG_STATES.includes(one.state) || !isJson(one.changes)).length;
-    const twice = number(database, 'SELECT count(*) FROM (SELECT 1 FROM decision GROUP BY "ownerId", seq HAVING count(*) > 1)');
-    return broken || twice
-      ? { ok: false, detail: `${broken} doings cannot be read, ${twice} numbers are given twice.` }
-      : { ok: true, detail: `${all.length} doings, in one order.` };
+    const alone = number(
+      database,
+      logTable(database) === 'entry'
+        ? `SELECT count(*) FROM entry WHERE state IN ('done', 'undone') AND "actorId" IS NULL`
+        : 'SELECT count(*) FROM (SELECT 1 FROM decision GROUP BY "ownerId", seq HAVING count(*) > 1)',
+    );
+    return broken || alone
+      ? { ok: false, detail: `${broken} entries cannot be read, ${alone} could be taken back by nobody.` }
+      : { ok: true, detail: `${all.length} entries, in one order.` };
   });
 }
 

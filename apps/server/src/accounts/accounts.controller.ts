@@ -4,6 +4,7 @@ import { isoInZone } from '@corvun/core';
 import { AccountInput, PasswordInput, SignInInput, TokenInput, type Me } from '@corvun/contract';
 import type { Request, Response } from 'express';
 import { Clock } from '../base/clock';
+import { StreamService } from '../stream/stream.service';
 import { CONFIG, type Config } from '../base/config';
 import { Refusal, notFound } from '../base/errors';
 import { AccountsService } from './accounts.service';
@@ -22,6 +23,7 @@ export class AccountsController {
   constructor(
     private readonly accounts: AccountsService,
     private readonly clock: Clock,
+    private readonly stream: StreamService,
     @Inject(CONFIG) private readonly config: Config,
   ) {}
 
@@ -93,9 +95,11 @@ export class AccountsController {
   }
 
   @Get('me')
-  me(@Owner() user: User): Me {
+  async me(@Owner() user: User): Promise<Me> {
     const { id, name, email, captureAddress, zone, hours } = user;
-    return { id, name, email, captureAddress, zone, hours, now: isoInZone(this.clock.now(), zone), demo: this.config.demo };
+    const revision = await this.stream.revisionOf(id);
+    const now = isoInZone(this.clock.now(), zone);
+    return { id, name, email, captureAddress, zone, hours, now, demo: this.config.demo, revision };
   }
 
   @Get('tokens')

@@ -1,11 +1,11 @@
 import { Global, Module } from '@nestjs/common';
 import { TypeOrmModule } from '@nestjs/typeorm';
-import type { DataSourceOptions } from 'typeorm';
-import { Journal } from '../decisions/journal.service';
+import { Kernel } from '../kernel/kernel.service';
+import { Turns } from '../kernel/turns.service';
 import { StreamService } from '../stream/stream.service';
 import { Clock } from './clock';
 import { CONFIG, readConfig } from './config';
-import { CorvunDataSource, dataSourceOptions } from './data-source';
+import { CorvunDataSource, readingOptions } from './data-source';
 import { ENTITIES } from './entities';
 import { FileStore } from './file-store';
 import { Uploads } from './uploads';
@@ -16,8 +16,8 @@ import { Writes } from './writes';
 @Module({
   imports: [
     TypeOrmModule.forRootAsync({
-      useFactory: () => dataSourceOptions(readConfig(process.env).data),
-      dataSourceFactory: (options) => new CorvunDataSource(options as DataSourceOptions).initialize(),
+      useFactory: () => readingOptions(readConfig(process.env).data),
+      dataSourceFactory: () => new CorvunDataSource(readConfig(process.env).data).initialize(),
     }),
     TypeOrmModule.forFeature(ENTITIES),
   ],
@@ -28,8 +28,9 @@ import { Writes } from './writes';
     Uploads,
     Writes,
     StreamService,
-    Journal,
+    Kernel,
+    Turns,
   ],
-  exports: [CONFIG, Clock, FileStore, Uploads, Writes, StreamService, Journal, TypeOrmModule],
+  exports: [CONFIG, Clock, FileStore, Uploads, Writes, StreamService, Kernel, Turns, TypeOrmModule],
 })
 export class BaseModule {}

@@ -12,34 +12,56 @@ interface Connection {
 /** Milliseconds the driver itself waits for a lock, with everything standing still; `Writes` waits longer without that. */
 const STAND_STILL = 50;
 
-/** The database in a data folder: write-ahead log, and every commit on disk before it is acknowledged. */
-export function dataSourceOptions(data: string): DataSourceOptions {
+const options = (data: string, statements: string[]): DataSourceOptions => ({
+  type: 'better-sqlite3',
+  driver: Libsql,
+  database: join(data, 'corvun.sqlite'),
+  entities: ENTITIES,
+  synchronize: false,
+  prepareDatabase: (database: Connection) => void database.exec(statements.join('; ')),
+});
+
+/** The database in a data folder, to write: a log written ahead, and every commit on disk before it is acknowledged. */
+export function writingOptions(data: string): DataSourceOptions {
   mkdirSync(data, { recursive: true, mode: 0o700 });
+  const pragmas = [`busy_timeout = ${STAND_STILL}`, 'journal_mode = WAL', 'synchronous = FULL', 'foreign_keys = ON'];
   return {
-    type: 'better-sqlite3',
-    driver: Libsql,
-    database: join(data, 'corvun.sqlite'),
-    entities: ENTITIES,
+    ...options(
+      data,
+      pragmas.map((one) => `PRAGMA ${one}`),
+    ),
     migrations: MIGRATIONS,
     migrationsRun: true,
-    synchronize: false,
-    prepareDatabase: (database: Connection) => {
-      database.exec(
-        `PRAGMA busy_timeout = ${STAND_STILL}; PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL; PRAGMA foreign_keys = ON;`,
-      );
-    },
-  };
+  } as DataSourceOptions;
 }
 
-/** Writes everything into the database file itself when it is closed, so that a copy of that one file is whole. */
+/** The database to read: what is on disk already, and nothing of a transaction that is still open. It cannot write. */
+export const readingOptions = (data: string): DataSourceOptions =>
+  options(data, [`PRAGMA busy_timeout = ${STAND_STILL}`, 'PRAGMA query_only = ON']);
+
+/** The database with two connections: this one reads, and `writing` writes, for `Writes` alone. */
 export class CorvunDataSource extends DataSource {
+  readonly writing: DataSource;
+
+  constructor(data: string) {
+    super(readingOptions(data));
+    this.writing = new DataSource(writingOptions(data));
+  }
+
+  override async initialize(): Promise<this> {
+    await this.writing.initialize();
+    return super.initialize();
+  }
+
+  /** Writes everything into the database file itself, so that a copy of that one file is whole. */
   override async destroy(): Promise<void> {
-    const { databaseConnection } = this.driver as unknown as { databaseConnection: Connection };
+    await super.destroy();
+    const { databaseConnection } = this.writing.driver as unknown as { databaseConnection: Connection };
     try {
       databaseConnection.exec('PRAGMA wal_checkpoint(TRUNCATE)');
     } catch {
       // Another program reads it; the log beside it stays whole.
     }
-    await super.destroy();
+    await this.writing.destroy();
   }
 }

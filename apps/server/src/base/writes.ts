@@ -1,6 +1,8 @@
 import { Injectable, Logger } from '@nestjs/common';
-import { DataSource, type EntityManager } from 'typeorm';
+import { InjectDataSource } from '@nestjs/typeorm';
+import type { DataSource, EntityManager } from 'typeorm';
 import { About } from './about.entity';
+import { CorvunDataSource } from './data-source';
 import { asRefusal, busy, codeOf } from './database-problem';
 
 /** The driver's own connection; transactions are begun and ended on it, and on nothing else. */
@@ -40,7 +42,11 @@ export class Writes {
   private probing: Promise<boolean> | undefined;
   private savepoints = 0;
 
-  constructor(private readonly source: DataSource) {}
+  private readonly source: DataSource;
+
+  constructor(@InjectDataSource() database: CorvunDataSource) {
+    this.source = database.writing;
+  }
 
   /**
    * Runs `work` in a transaction of its own; what it throws rolls everything back. Resolves only after the commit.

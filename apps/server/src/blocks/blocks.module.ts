@@ -6,13 +6,13 @@ import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
 import { badField } from '../base/errors';
-import { Journal } from '../decisions/journal.service';
+import { Kernel, byUser } from '../kernel/kernel.service';
 
 @ApiTags('blocks')
 @Controller('api/blocks')
 class BlocksController {
   constructor(
-    private readonly journal: Journal,
+    private readonly kernel: Kernel,
     private readonly clock: Clock,
   ) {}
 
@@ -20,8 +20,8 @@ class BlocksController {
   @Post()
   async add(@Owner() user: User, @Body() input: BlockInput): Promise<DecisionAnswer> {
     const start = this.startOf(user, input.start);
-    const { decision, sentence, result } = await this.journal.run(user.id, { action: 'move' }, async (work) => {
-      const task = await work.find('task', input.taskId, 'task with this id');
+    const { decision, sentence, result } = await this.kernel.transact(byUser(user), async (work) => {
+      const task = await work.find('task', input.taskId);
       const block = await work.insert('block', {
         kind: 'work',
         taskId: task.id,
@@ -36,10 +36,8 @@ class BlocksController {
           plannedWeek: null,
           estimate: task.estimate ?? input.minutes,
         });
-      return {
-        sentence: `“${task.title}” has time on ${this.say(user, start)}`,
-        result: [{ kind: 'block' as const, id: block.id, title: task.title }],
-      };
+      work.say({ action: 'move', sentence: `“${task.title}” has time on ${this.say(user, start)}` });
+      return [{ kind: 'block' as const, id: block.id, title: task.title }];
     });
     return { decision, sentence, made: result };
   }
@@ -52,14 +50,14 @@ class BlocksController {
     @Body() input: TimesChange,
   ): Promise<{ decision: string; sentence: string }> {
     const start = this.startOf(user, input.start);
-    const { decision, sentence } = await this.journal.run(user.id, { action: 'move' }, async (work) => {
-      const block = await work.find('block', id, 'block with this id');
+    const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
+      const block = await work.find('block', id);
       await work.update('block', block, { startAt: start, endAt: start + input.minutes * MINUTE }, input.version);
-      const task = block.taskId ? await work.find('task', block.taskId, 'task to this block') : null;
+      const task = block.taskId ? await work.find('task', block.taskId) : null;
       const newDay = dayOf(start, user.zone);
       if (task && task.plannedDay === dayOf(block.startAt, user.zone) && task.plannedDay !== newDay)
         await work.update('task', task, { plannedDay: newDay });
-      return { sentence: `“${task?.title ?? 'The block'}” is on ${this.say(user, start)}`, result: null };
+      work.say({ action: 'move', sentence: `“${task?.title ?? 'The block'}” is on ${this.say(user, start)}` });
     });
     return { decision, sentence };
   }
@@ -68,11 +66,11 @@ class BlocksController {
   @Delete(':id')
   @HttpCode(200)
   async remove(@Owner() user: User, @Param('id') id: string): Promise<{ decision: string; sentence: string }> {
-    const { decision, sentence } = await this.journal.run(user.id, { action: 'remove' }, async (work) => {
-      const block = await work.find('block', id, 'block with this id');
-      const task = block.taskId ? await work.find('task', block.taskId, 'task to this block') : null;
+    const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
+      const block = await work.find('block', id);
+      const task = block.taskId ? await work.find('task', block.taskId) : null;
       await work.remove('block', block);
-      return { sentence: `The time for “${task?.title ?? 'the block'}” is free again`, result: null };
+      work.say({ action: 'remove', sentence: `The time for “${task?.title ?? 'the block'}” is free again` });
     });
     return { decision, sentence };
   }

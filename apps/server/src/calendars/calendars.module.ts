@@ -5,7 +5,7 @@ import { CalendarChange, type CalendarInfo } from '@corvun/contract';
 import { Repository } from 'typeorm';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
-import { Journal } from '../decisions/journal.service';
+import { Kernel, byUser } from '../kernel/kernel.service';
 import { Calendar } from './calendar.entity';
 
 @ApiTags('calendars')
@@ -13,7 +13,7 @@ import { Calendar } from './calendar.entity';
 class CalendarsController {
   constructor(
     @InjectRepository(Calendar) private readonly calendars: Repository<Calendar>,
-    private readonly journal: Journal,
+    private readonly kernel: Kernel,
   ) {}
 
   @Get()
@@ -38,13 +38,13 @@ class CalendarsController {
     @Param('id') id: string,
     @Body() { version, ...patch }: CalendarChange,
   ): Promise<{ decision: string; sentence: string }> {
-    const { decision, sentence } = await this.journal.run(user.id, { action: 'change' }, async (work) => {
-      const calendar = await work.find('calendar', id, 'calendar with this id');
+    const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
+      const calendar = await work.find('calendar', id);
       const after = await work.update('calendar', calendar, patch, version);
-      return {
+      work.say({
+        action: 'change',
         sentence: `“${after.name}” is ${after.shown ? 'shown' : 'hidden'} and ${after.busy ? 'counts' : 'does not count'} as busy`,
-        result: null,
-      };
+      });
     });
     return { decision, sentence };
   }

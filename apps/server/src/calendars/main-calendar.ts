@@ -1,4 +1,4 @@
-import type { Work } from '../decisions/journal.service';
+import type { Work } from '../kernel/work';
 import { Calendar } from './calendar.entity';
 
 /** The calendar that new events go to. */

@@ -9,7 +9,8 @@ import { Refusal, badField } from '../base/errors';
 import { newId } from '../base/ids';
 import { blankEvent, blankTask, noSource } from '../decisions/blanks';
 import { mainCalendar } from '../calendars/main-calendar';
-import { Journal, type Work } from '../decisions/journal.service';
+import { Kernel, byUser } from '../kernel/kernel.service';
+import type { Work } from '../kernel/work';
 import { CaptureKey } from './capture-key.entity';
 import { readIncoming } from '../incoming/reading';
 import { List } from '../lists/list.entity';
@@ -34,7 +35,7 @@ type Made = Omit<Captured, 'decision' | 'sentence'> & { where: string };
 @Injectable()
 export class CaptureService {
   constructor(
-    private readonly journal: Journal,
+    private readonly kernel: Kernel,
     private readonly clock: Clock,
     @InjectRepository(List) private readonly lists: Repository<List>,
     @InjectRepository(PersonRow) private readonly people: Repository<PersonRow>,
@@ -53,13 +54,14 @@ export class CaptureService {
     if (!draft.title) throw badField('text', 'The line says when or where, but not what. Add a few words.');
     const list = lists.find((one) => one.name === draft.list) ?? null;
     const notes = [input.note, input.url].filter(Boolean).join('\n\n');
-    const { decision, sentence, result } = await this.journal.run(user.id, { action: 'capture' }, async (work) => {
+    const { decision, sentence, result } = await this.kernel.transact(byUser(user), async (work) => {
       await this.takeKey(work, input.key);
       const line = input.text.trim();
       const made = input.inbox
         ? await this.makeIncoming(work, user, draft, notes, line)
         : await this.make(work, user, draft, list, notes, line);
-      return { sentence: `“${made.title}” ${made.where}`, result: made };
+      work.say({ action: 'capture', sentence: `“${made.title}” ${made.where}` });
+      return made;
     });
     const { where: _where, ...made } = result;
     return { decision, sentence, ...made };

@@ -8,7 +8,7 @@ import { pack, type Pack } from 'tar-stream';
 import { DataSource, type FindManyOptions, type ObjectLiteral } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { CONFIG, type Config } from '../base/config';
-import { dataSourceOptions } from '../base/data-source';
+import { readingOptions } from '../base/data-source';
 import { FileStore } from '../base/file-store';
 import { Uploads } from '../base/uploads';
 import { Incoming, StoredAttachment } from '../incoming/incoming.entity';
@@ -16,7 +16,8 @@ import { Note } from '../notes/note.entity';
 import { PersonRow } from '../people/person.entity';
 import { calendarFiles, tableFiles } from './open-formats';
 import { safeName } from './safe-name';
-import { EXPORTED, type ExportedTable } from './tables';
+import type { Content, Owned } from '../kernel/kind';
+import { OWNED } from '../kernel/kinds';
 
 /** What an export says of itself; nothing in it changes when it is read in and exported again. */
 export interface ExportManifest {
@@ -50,7 +51,7 @@ export class ExportService {
   private async fill(tar: Pack, user: User): Promise<void> {
     const copy = this.uploads.fresh('export');
     await snapshot(this.config.data, copy);
-    const source = new DataSource({ ...dataSourceOptions(this.config.data), database: copy, migrationsRun: false } as never);
+    const source = new DataSource({ ...readingOptions(this.config.data), database: copy } as never);
     await source.initialize();
     try {
       const text = (name: string, content: string) => {
@@ -63,7 +64,7 @@ export class ExportService {
         account: { name: user.name, zone: user.zone, hours: user.hours },
       };
       await text(EXPORT_MANIFEST, `${JSON.stringify(manifest, null, 2)}\n`);
-      for (const table of EXPORTED) await this.table(tar, source, user, table);
+      for (const table of OWNED) await this.table(tar, source, user, table);
       for await (const { name, content } of calendarFiles(source, user)) await text(name, content);
       for await (const { name, content } of tableFiles(source, user)) await text(name, content);
       await text('people.vcf', writeVcards((await own(source, PersonRow, user)).map(cardOf)));
@@ -77,7 +78,7 @@ export class ExportService {
   }
 
   /** A table as a JSON array with one row a line, so that a large one is read line by line. */
-  private async table(tar: Pack, source: DataSource, user: User, table: ExportedTable): Promise<void> {
+  private async table(tar: Pack, source: DataSource, user: User, table: Owned): Promise<void> {
     const path = this.uploads.fresh('table');
     const file = createWriteStream(path, { mode: 0o600 });
     file.write('[');
@@ -90,7 +91,7 @@ export class ExportService {
     }
     file.end('\n]\n');
     await finished(file);
-    await entry(tar, `data/${table.name}.json`, (await fs.stat(path)).size, createReadStream(path));
+    await entry(tar, `data/${table.exported.name}.json`, (await fs.stat(path)).size, createReadStream(path));
     await fs.rm(path, { force: true });
   }
 
@@ -99,11 +100,11 @@ export class ExportService {
       const size = await this.files.sizeOf(hash);
       if (size !== null) await entry(tar, name, size, this.files.open(hash));
     };
-    for await (const row of pages(source, { name: 'incoming', entity: Incoming, order: 'id' }, user)) {
+    for await (const row of pages(source, { entity: Incoming, exported: { name: 'incoming', order: 'id' } }, user)) {
       const { id, kind, originalHash } = row as unknown as Incoming;
       if (originalHash) await kept(kind === 'mail' || kind === 'invitation' ? `mail/${id}.eml` : `originals/${id}`, originalHash);
     }
-    for await (const row of pages(source, { name: 'attachments', entity: StoredAttachment, order: 'id' }, user)) {
+    for await (const row of pages(source, { entity: StoredAttachment, exported: { name: 'attachments', order: 'id' } }, user)) {
       const { id, name, hash } = row as unknown as StoredAttachment;
       await kept(`attachments/${id}/${safeName(name)}`, hash);
     }
@@ -111,11 +112,11 @@ export class ExportService {
 }
 
 /** Rows of one owner, page by page, in order. */
-async function* pages(source: DataSource, { entity, order }: ExportedTable, user: User): AsyncGenerator<Record<string, unknown>> {
+async function* pages(source: DataSource, { entity, exported, only }: Owned, user: User): AsyncGenerator<Content> {
   for (let from = 0; ; from += PAGE) {
     const options: FindManyOptions<ObjectLiteral> = {
-      where: { ownerId: user.id },
-      order: { [order]: 'ASC' },
+      where: { ownerId: user.id, ...only },
+      order: { [exported.order]: 'ASC' },
       take: PAGE,
       skip: from,
     };
@@ -138,4 +139,4 @@ const cardOf = ({ id, name, address, phone, organisation, note }: PersonRow) => 
 });
 
 /** Keys in one order: what comes from the database and what was read in are then written alike. */
-const sorted = (row: Record<string, unknown>) => Object.fromEntries(Object.entries(row).sort(([a], [b]) => a.localeCompare(b)));
+const sorted = (row: Content) => Object.fromEntries(Object.entries(row).sort(([a], [b]) => a.localeCompare(b)));

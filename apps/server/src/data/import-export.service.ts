@@ -14,7 +14,8 @@ import { Writes } from '../base/writes';
 import { Memories } from '../incoming/memories.service';
 import { StreamService } from '../stream/stream.service';
 import { EXPORT_MANIFEST, type ExportManifest } from './export.service';
-import { EXPORTED, type ExportedTable } from './tables';
+import type { Owned } from '../kernel/kind';
+import { OWNED } from '../kernel/kinds';
 
 type Progress = (done: number, total: number | null) => void;
 
@@ -43,7 +44,7 @@ export class ImportExportService {
 
   /** Whether nothing is kept for a user yet. */
   async isEmpty(manager: EntityManager, ownerId: string): Promise<boolean> {
-    for (const { entity } of EXPORTED) if (await manager.existsBy(entity, { ownerId })) return false;
+    for (const { entity } of OWNED) if (await manager.existsBy(entity, { ownerId })) return false;
     return true;
   }
 
@@ -59,11 +60,8 @@ export class ImportExportService {
       const unpacked = await this.unpack(path, folder, progress);
       const rows = await this.writes.write((manager) => this.write(manager, user, unpacked, progress));
       this.memories.forget(user.id);
-      const kinds = ['incoming', 'task', 'list', 'tag', 'calendar', 'event', 'person', 'note', 'source', 'data'] as const;
-      this.stream.tell(
-        user.id,
-        kinds.map((kind) => ({ kind, ids: [] })),
-      );
+      // So much is not told one by one.
+      this.stream.fallBehind(user.id);
       return rows;
     } finally {
       await fs.rm(folder, { recursive: true, force: true });
@@ -107,11 +105,11 @@ export class ImportExportService {
     if (!(await this.isEmpty(manager, user.id)))
       throw new Refusal(409, 'not-empty', 'There are things in this account already. An export is only read into an empty one.');
     let rows = 0;
-    for (const table of EXPORTED) {
+    for (const table of OWNED) {
       for await (const batch of this.batches(table, unpacked, user, manager)) {
         await manager.insert(table.entity, batch).catch((problem: unknown) => {
           if (/CONSTRAINT/.test(String((problem as { code?: string }).code)) || /constraint|NOT NULL/i.test(String(problem)))
-            throw wrong(`a row of ${table.name} does not fit, or is here already`);
+            throw wrong(`a row of ${table.exported.name} does not fit, or is here already`);
           throw problem;
         });
         rows += batch.length;
@@ -127,19 +125,19 @@ export class ImportExportService {
   }
 
   private async *batches(
-    table: ExportedTable,
+    table: Owned,
     { folder, hashes }: Unpacked,
     user: User,
     manager: EntityManager,
   ): AsyncGenerator<object[]> {
     const columns = new Set(manager.connection.getMetadata(table.entity).columns.map((column) => column.propertyName));
     let batch: object[] = [];
-    for await (const row of rowsOf(join(folder, table.name), table.name)) {
+    for await (const row of rowsOf(join(folder, table.exported.name), table.exported.name)) {
       const known = Object.fromEntries(Object.entries(row).filter(([column]) => columns.has(column)));
       const own = { ...(table.in ? table.in(known, user.id) : known), ownerId: user.id } as Record<string, unknown>;
       // A hash names a file of somebody else's just as well: only what came along is given out.
       if (own['originalHash'] && !hashes.has(own['originalHash'] as string)) own['originalHash'] = null;
-      if (table.name === 'attachments' && !hashes.has(own['hash'] as string)) continue;
+      if (table.exported.name === 'attachments' && !hashes.has(own['hash'] as string)) continue;
       batch.push(own);
       if (batch.length >= AT_ONCE) {
         yield batch;

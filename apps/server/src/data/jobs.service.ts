@@ -105,6 +105,6 @@ export class DataJobs implements BeforeApplicationShutdown {
   }
 
   private tell(ownerId: string): void {
-    this.stream.tell(ownerId, [{ kind: 'data', ids: [] }]);
+    this.stream.tell(ownerId, { revision: null, changes: [{ kind: 'data', ids: [] }] });
   }
 }

@@ -9,7 +9,7 @@ import type { Incoming, KeptInvitation } from '../incoming/incoming.entity';
 import { messageIdOf } from '../incoming/reading';
 import { isMine } from '../incoming/scheduling';
 import type { MadeThing } from '@corvun/contract';
-import type { Work } from './journal.service';
+import type { Work } from '../kernel/work';
 
 /** Mail waits this long before it goes, so that undo can still hold it back. */
 export const MAIL_PAUSE = 20_000;

@@ -11,7 +11,7 @@ import { List } from '../lists/list.entity';
 import { answerInvitation } from './answer.route';
 import { makeEvent } from './event.route';
 import { mailOut } from './mail-out';
-import { Journal } from './journal.service';
+import { Kernel, byUser } from '../kernel/kernel.service';
 import { makePerson } from './person.route';
 import { dayField, listOf, sayPlanDay, sayStart, titleFor, type Outcome, type Plan, type Route } from './plan';
 import { keepReference } from './reference.route';
@@ -25,7 +25,7 @@ const MAKES_TASK = new Set<DecideInput['to']>(['list', 'day', 'week', 'time', 'h
 @Injectable()
 export class DecideService {
   constructor(
-    private readonly journal: Journal,
+    private readonly kernel: Kernel,
     private readonly incoming: IncomingService,
     @InjectRepository(List) private readonly lists: Repository<List>,
     @InjectRepository(Incoming) private readonly rows: Repository<Incoming>,
@@ -97,14 +97,13 @@ export class DecideService {
     if (rows.length < ids.length) throw notFound('incoming thing with this id');
     const lines = await this.incoming.linesOf(user, rows);
     const lists = await this.lists.findBy({ ownerId: user.id });
-    const { decision, sentence, result } = await this.journal.run(
-      user.id,
-      { action: 'decide', destination: input.to, incomingIds: ids },
+    const { decision, sentence, result } = await this.kernel.transact(
+      { ...byUser(user), ...(at === undefined ? {} : { at }) },
       async (work) => {
         const outcomes: Outcome[] = [];
         for (const [at, row] of rows.entries()) {
           const suggestion = lines[at]?.suggestion ?? null;
-          const incoming = await work.find('incoming', row.id, 'incoming thing with this id');
+          const incoming = await work.find('incoming', row.id);
           if (incoming.state === 'decided') {
             throw new Refusal(
               409,
@@ -126,7 +125,7 @@ export class DecideService {
             throw badField('also', 'More tasks come only with a task: choose a list, a day, a time or the shelf.');
           const outcome = await this.routes[input.to](work, plan);
           for (const more of input.also ?? []) outcome.made.push(await makeMore(work, plan, more, lists));
-          const present = await work.find('incoming', row.id, 'incoming thing with this id');
+          const present = await work.find('incoming', row.id);
           await work.update('incoming', present, {
             state: 'decided',
             outcome: input.to,
@@ -141,9 +140,9 @@ export class DecideService {
           rows.length === 1 && one && first
             ? `“${titleFor(input, lines[0]?.suggestion ?? null, first)}” ${one.where}${moreSaid(input)}`
             : `${rows.length} things: each ${one?.where ?? ''}`;
-        return { sentence: said, result: outcomes.flatMap((outcome) => outcome.made) };
+        work.say({ action: 'decide', destination: input.to, incomingIds: ids, sentence: said });
+        return outcomes.flatMap((outcome) => outcome.made);
       },
-      at,
     );
     return { decision, sentence, made: result };
   }

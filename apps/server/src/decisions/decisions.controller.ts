@@ -3,12 +3,12 @@ import { InjectRepository } from '@nestjs/typeorm';
 import { ApiTags } from '@nestjs/swagger';
 import { DecideInput, type DecisionAnswer, type DecisionInfo, type UndoAnswer } from '@corvun/contract';
 import { isoInZone } from '@corvun/core';
-import { Not, Repository } from 'typeorm';
+import { In, Repository } from 'typeorm';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
-import { Decision } from './decision.entity';
+import { Entry } from '../kernel/entry.entity';
 import { DecideService } from './decide.service';
-import { Journal } from './journal.service';
+import { Turns } from '../kernel/turns.service';
 
 const SHOWN = 60;
 
@@ -17,8 +17,8 @@ const SHOWN = 60;
 export class DecisionsController {
   constructor(
     private readonly service: DecideService,
-    private readonly journal: Journal,
-    @InjectRepository(Decision) private readonly decisions: Repository<Decision>,
+    private readonly turns: Turns,
+    @InjectRepository(Entry) private readonly entries: Repository<Entry>,
   ) {}
 
   @Post()
@@ -30,28 +30,28 @@ export class DecisionsController {
   @Post('undo')
   @HttpCode(200)
   undo(@Owner() user: User): Promise<UndoAnswer> {
-    return this.journal.undo(user.id);
+    return this.turns.undo(user.id);
   }
 
   @Post('redo')
   @HttpCode(200)
   redo(@Owner() user: User): Promise<UndoAnswer> {
-    return this.journal.redo(user.id);
+    return this.turns.redo(user.id);
   }
 
   /** The latest doings, newest first. */
   @Get()
   async recent(@Owner() user: User): Promise<DecisionInfo[]> {
-    const rows = await this.decisions.find({
-      where: { ownerId: user.id, state: Not('lost') },
-      order: { seq: 'DESC' },
+    const rows = await this.entries.find({
+      where: { actorId: user.id, state: In(['done', 'undone']) },
+      order: { revision: 'DESC' },
       take: SHOWN,
-      select: { id: true, sentence: true, action: true, at: true, incomingIds: true, state: true, seq: true },
+      select: { id: true, sentence: true, action: true, at: true, incomingIds: true, state: true, revision: true },
     });
     return rows.map(({ id, sentence, action, at, incomingIds, state }) => ({
       id,
       sentence,
-      action,
+      action: action ?? 'change',
       at: isoInZone(at, user.zone),
       incoming: incomingIds,
       undone: state === 'undone',

@@ -9,7 +9,7 @@ import type { EventRow } from '../events/event.entity';
 import type { Incoming } from '../incoming/incoming.entity';
 import { mail } from './answer.route';
 import { blankEvent } from './blanks';
-import type { Work } from './journal.service';
+import type { Work } from '../kernel/work';
 
 interface Wanted {
   title: string;

@@ -5,7 +5,7 @@ import { Refusal, badField } from '../base/errors';
 import { StoredAttachment, type Incoming } from '../incoming/incoming.entity';
 import { messageIdOf } from '../incoming/reading';
 import { MAIL_PAUSE } from './answer.route';
-import type { Work } from './journal.service';
+import type { Work } from '../kernel/work';
 
 /** Notes a reply or a forward in the outbox, in the transaction of the decision. @returns what it does, for the sentence */
 export async function mailOut(work: Work, user: User, incoming: Incoming, { kind, text, to }: MailOutInput): Promise<string> {

@@ -1,4 +1,4 @@
-import type { Work } from './journal.service';
+import type { Work } from '../kernel/work';
 import { badField } from '../base/errors';
 import { PersonRow } from '../people/person.entity';
 import { nameAndAddress } from './event.route';

@@ -4,7 +4,7 @@ import type { User } from '../accounts/user.entity';
 import { badField } from '../base/errors';
 import type { Incoming } from '../incoming/incoming.entity';
 import type { List } from '../lists/list.entity';
-import type { Work } from './journal.service';
+import type { Work } from '../kernel/work';
 
 /** What one incoming becomes: the input with the suggestion filled in. */
 export interface Plan {

@@ -1,7 +1,7 @@
 import { dayOf, sayDay } from '@corvun/core';
 import { badField } from '../base/errors';
 import { Note } from '../notes/note.entity';
-import type { Work } from './journal.service';
+import type { Work } from '../kernel/work';
 import type { Outcome, Plan } from './plan';
 
 /** So much of a message is written into a note; the whole stands in the original. */
@@ -28,7 +28,7 @@ export async function keepReference(work: Work, plan: Plan): Promise<Outcome> {
 async function noteCalled(work: Work, wanted: string): Promise<Note | null> {
   const titles = await work.manager.find(Note, { where: { ownerId: work.ownerId }, select: { id: true, title: true } });
   const known = titles.find((one) => one.id === wanted || one.title.toLowerCase() === wanted.toLowerCase());
-  return known ? work.find('note', known.id, 'note with this id') : null;
+  return known ? work.find('note', known.id) : null;
 }
 
 /** A message as a section of a page, in Markdown. What the sender wrote must not become marks of the page. */

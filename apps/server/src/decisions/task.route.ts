@@ -6,7 +6,7 @@ import type { List } from '../lists/list.entity';
 import { attachTask, cardDefaults } from '../sources/attach';
 import { keepTags } from '../tags/keep-tags';
 import { blankTask } from './blanks';
-import type { Work } from './journal.service';
+import type { Work } from '../kernel/work';
 import { dayField, listOf, sayStart, type Outcome, type Plan } from './plan';
 
 const DEFAULT_BLOCK = 30;

@@ -18,7 +18,8 @@ import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
 import { Refusal, badField, notFound } from '../base/errors';
 import { Calendar } from '../calendars/calendar.entity';
-import { Journal, type Work } from '../decisions/journal.service';
+import { Kernel, byUser } from '../kernel/kernel.service';
+import type { Work } from '../kernel/work';
 import { EventRow } from './event.entity';
 
 const DAY = 86_400_000;
@@ -28,38 +29,38 @@ type Times = Pick<EventRow, 'start' | 'end' | 'startAt' | 'endAt' | 'zone'>;
 @Injectable()
 export class EventsService {
   constructor(
-    private readonly journal: Journal,
+    private readonly kernel: Kernel,
     private readonly clock: Clock,
   ) {}
 
   /** Moves or resizes an event, or one occurrence of a repeating one (which then is a changed occurrence). */
   async move(user: User, id: string, input: TimesChange): Promise<{ decision: string; sentence: string }> {
-    const { decision, sentence } = await this.journal.run(user.id, { action: 'move' }, async (work) => {
-      const event = await work.find('event', id, 'event with this id');
+    const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
+      const event = await work.find('event', id);
       await this.refuseForeign(work, event);
       const times = event.allDay ? allDayTimes(input, user.zone) : clockTimes(input, user.zone);
       if (!repeats(event))
         await work.update('event', event, { ...times, duration: null, sequence: event.sequence + 1 }, input.version);
       else await this.changeOccurrence(work, user, event, times, input);
       const day = sayDay(dayOf(times.startAt, user.zone), dayOf(this.clock.now(), user.zone));
-      return {
+      work.say({
+        action: 'move',
         sentence: `“${event.title}” is on ${day}${event.allDay ? '' : ` at ${sayTime(times.startAt, user.zone)}`}`,
-        result: null,
-      };
+      });
     });
     return { decision, sentence };
   }
 
   async remove(user: User, id: string): Promise<{ decision: string; sentence: string }> {
-    const { decision, sentence } = await this.journal.run(user.id, { action: 'remove' }, async (work) => {
-      const event = await work.find('event', id, 'event with this id');
+    const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
+      const event = await work.find('event', id);
       await this.refuseForeign(work, event);
       const changed = event.recurrenceId
         ? []
         : await work.manager.findBy(EventRow, { ownerId: user.id, calendarId: event.calendarId, uid: event.uid });
       for (const row of changed.filter((one) => one.id !== event.id)) await work.remove('event', row);
       await work.remove('event', event);
-      return { sentence: `“${event.title}” was taken out of the calendar`, result: null };
+      work.say({ action: 'remove', sentence: `“${event.title}” was taken out of the calendar` });
     });
     return { decision, sentence };
   }

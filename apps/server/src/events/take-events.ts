@@ -1,7 +1,7 @@
 import { inSeriesZone, type Zone } from '@corvun/core';
 import type { CalendarEvent } from '@corvun/formats';
 import { In } from 'typeorm';
-import type { Work } from '../decisions/journal.service';
+import type { Work } from '../kernel/work';
 import { EventRow } from './event.entity';
 import { eventFields, uidOf, type KeptFields } from './event-fields';
 

@@ -12,7 +12,7 @@ import { Clock } from '../base/clock';
 import { Uploads } from '../base/uploads';
 import { Refusal, badField, notFound } from '../base/errors';
 import { newId } from '../base/ids';
-import { Journal } from '../decisions/journal.service';
+import { Kernel, bySource } from '../kernel/kernel.service';
 import { Intake } from '../incoming/intake.service';
 import { ReadingPool } from '../reading/reading-pool.service';
 import { StreamService } from '../stream/stream.service';
@@ -40,7 +40,7 @@ export class ImportsService implements OnModuleInit, OnApplicationBootstrap, Bef
     private readonly uploads: Uploads,
     private readonly accounts: AccountsService,
     private readonly clock: Clock,
-    private readonly journal: Journal,
+    private readonly kernel: Kernel,
     private readonly stream: StreamService,
     private readonly intake: Intake,
     private readonly reading: ReadingPool,
@@ -112,7 +112,10 @@ export class ImportsService implements OnModuleInit, OnApplicationBootstrap, Bef
         if (!(problem instanceof TableError)) throw problem;
         this.refuse(run, problem.message);
       }
-    await this.journal.quietly(user.id, (work) => work.manager.insert(ImportRun, run as object), [{ kind: 'import', ids: [id] }]);
+    await this.kernel.transact(bySource(user.id), async (work) => {
+      await work.manager.insert(ImportRun, run as object);
+      work.tell('import', id);
+    });
     if (run.state === 'failed') await fs.rm(kept, { force: true });
     return run;
   }
@@ -154,8 +157,8 @@ export class ImportsService implements OnModuleInit, OnApplicationBootstrap, Bef
       };
       for await (const step of reader(file)) {
         const before = { ...run, refused: [...run.refused] };
-        await this.journal
-          .quietly(user.id, async (work) => {
+        await this.kernel
+          .transact(bySource(user.id), async (work) => {
             this.add(run, await step.write(work), step.bytes);
             await work.manager.update(ImportRun, { id: run.id }, { ...countsOf(run), done: run.done });
           })
@@ -179,16 +182,7 @@ export class ImportsService implements OnModuleInit, OnApplicationBootstrap, Bef
       this.refuse(run, sentence);
     }
     if (run.state === 'done') run.done = run.size;
-    await this.journal.quietly(
-      user.id,
-      (work) =>
-        work.manager.update(
-          ImportRun,
-          { id: run.id },
-          { ...countsOf(run), state: run.state, done: run.done, problem: run.problem },
-        ),
-      [{ kind: 'import', ids: [run.id] }],
-    );
+    await this.set(run, { ...countsOf(run), state: run.state, done: run.done, problem: run.problem });
     if (run.state !== 'stopped') await fs.rm(run.path, { force: true });
   }
 
@@ -203,7 +197,7 @@ export class ImportsService implements OnModuleInit, OnApplicationBootstrap, Bef
   }
 
   private tell(run: ImportRun): void {
-    this.stream.tell(run.ownerId, [{ kind: 'import', ids: [run.id] }]);
+    this.stream.tell(run.ownerId, { revision: null, changes: [{ kind: 'import', ids: [run.id] }] });
   }
 
   /** Says what the columns of a table hold, and begins. @throws Refusal */
@@ -240,14 +234,18 @@ export class ImportsService implements OnModuleInit, OnApplicationBootstrap, Bef
     const run = await this.own(user, id);
     await this.stop(user, id);
     await fs.rm(run.path, { force: true });
-    await this.journal.quietly(user.id, (work) => work.manager.delete(ImportRun, { id }), [{ kind: 'import', ids: [id] }]);
+    await this.kernel.transact(bySource(user.id), async (work) => {
+      await work.manager.delete(ImportRun, { id });
+      work.tell('import', id);
+    });
   }
 
-  private async set(run: ImportRun, patch: Partial<ImportRun>): Promise<void> {
+  private async set(run: ImportRun, patch: Partial<ImportRun> | ReturnType<typeof countsOf>): Promise<void> {
     Object.assign(run, patch);
-    await this.journal.quietly(run.ownerId, (work) => work.manager.update(ImportRun, { id: run.id }, patch as object), [
-      { kind: 'import', ids: [run.id] },
-    ]);
+    await this.kernel.transact(bySource(run.ownerId), async (work) => {
+      await work.manager.update(ImportRun, { id: run.id }, patch as object);
+      work.tell('import', run.id);
+    });
   }
 
   private async own(user: User, id: string): Promise<ImportRun> {

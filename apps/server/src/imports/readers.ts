@@ -16,7 +16,7 @@ import { createHash } from 'node:crypto';
 import { createReadStream, promises as fs } from 'node:fs';
 import type { User } from '../accounts/user.entity';
 import { mainCalendar } from '../calendars/main-calendar';
-import type { Work } from '../decisions/journal.service';
+import type { Work } from '../kernel/work';
 import { takeEvents } from '../events/take-events';
 import type { Intake } from '../incoming/intake.service';
 import { ReadingLimit, type ReadingPool } from '../reading/reading-pool.service';

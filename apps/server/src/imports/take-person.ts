@@ -1,6 +1,6 @@
 import type { Vcard } from '@corvun/formats';
 import { In } from 'typeorm';
-import type { Work } from '../decisions/journal.service';
+import type { Work } from '../kernel/work';
 import { PersonRow } from '../people/person.entity';
 
 /** Takes a contact: known by an address (else by name), what is still empty is filled in. */

@@ -1,6 +1,6 @@
 import { merge, type Priority, type Value } from '@corvun/core';
 import { blankTask } from '../decisions/blanks';
-import type { Work } from '../decisions/journal.service';
+import type { Work } from '../kernel/work';
 import { List } from '../lists/list.entity';
 import { Counterpart } from '../sources/source.entity';
 import { patchOf, stateOf } from '../sources/two-way.service';

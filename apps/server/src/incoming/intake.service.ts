@@ -7,7 +7,8 @@ import { FileStore } from '../base/file-store';
 import { newId } from '../base/ids';
 import type { User } from '../accounts/user.entity';
 import { noSource } from '../decisions/blanks';
-import { Journal, type Work } from '../decisions/journal.service';
+import { Kernel, bySource } from '../kernel/kernel.service';
+import type { Work } from '../kernel/work';
 import type { ReadMessage } from '../reading/jobs';
 import { ReadingPool } from '../reading/reading-pool.service';
 import type { Source } from '../sources/source.entity';
@@ -32,7 +33,7 @@ export class Intake {
   private readonly logger = new Logger('intake');
 
   constructor(
-    private readonly journal: Journal,
+    private readonly kernel: Kernel,
     private readonly files: FileStore,
     private readonly reading: ReadingPool,
     private readonly clock: Clock,
@@ -51,7 +52,7 @@ export class Intake {
   /** Takes several in with one transaction; a refused one is given back as its error. */
   async takeMails(user: User, all: Buffer[], source: string, arrivedNow: boolean): Promise<(Taken | Error)[]> {
     const prepared = await this.prepareAll(user, all, source, arrivedNow);
-    return this.journal.quietly(user.id, (work) => this.insert(work, user, source, prepared));
+    return (await this.kernel.transact(bySource(user.id), (work) => this.insert(work, user, source, prepared))).result;
   }
 
   /** Keeps the originals of mails from a file or a connected source; what is given back writes their rows, as part of a step. */

@@ -4,7 +4,7 @@ import type { CalendarEvent, Itip } from '@corvun/formats';
 import { In, Not } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { mainCalendar } from '../calendars/main-calendar';
-import type { Work } from '../decisions/journal.service';
+import type { Work } from '../kernel/work';
 import { eventFields } from '../events/event-fields';
 import { EventRow, type Attendee } from '../events/event.entity';
 import { renameDates } from '../events/take-events';

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { Like, Not } from 'typeorm';
-import type { Work } from '../decisions/journal.service';
+import type { Work } from '../kernel/work';
 import { Incoming } from './incoming.entity';
 
 const LINK = /https?:\/\/[^\s<>"')\]]+/g;

@@ -47,6 +47,7 @@ export class Memories {
       const held = this.held.get(ownerId);
       if (!held) return;
       const ids = changes.filter((one) => one.kind === 'incoming' || one.kind === 'task');
+      if (ids.some((one) => !one.ids.length)) return this.forget(ownerId);
       void held.then(({ changed }) => ids.forEach((one) => one.ids.forEach((id) => changed.add(`${one.kind} ${id}`))));
     });
   }

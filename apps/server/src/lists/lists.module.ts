@@ -6,7 +6,7 @@ import { Repository } from 'typeorm';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
 import { badField } from '../base/errors';
-import { Journal } from '../decisions/journal.service';
+import { Kernel, byUser } from '../kernel/kernel.service';
 import { Tag } from '../tags/tag.entity';
 import { Task } from '../tasks/task.entity';
 import { List } from './list.entity';
@@ -18,7 +18,7 @@ class ListsController {
     @InjectRepository(List) private readonly lists: Repository<List>,
     @InjectRepository(Task) private readonly tasks: Repository<Task>,
     @InjectRepository(Tag) private readonly tags: Repository<Tag>,
-    private readonly journal: Journal,
+    private readonly kernel: Kernel,
   ) {}
 
   @Get('lists')
@@ -55,7 +55,7 @@ class ListsController {
     if (!name) throw badField('name', 'The list needs a name.');
     if (rows.some((row) => row.name.toLowerCase() === name.toLowerCase()))
       throw badField('name', `There is a list “${name}” already.`);
-    const { result } = await this.journal.run(user.id, { action: 'change' }, async (work) => {
+    const { result } = await this.kernel.transact(byUser(user), async (work) => {
       const list = await work.insert('list', {
         name,
         code: codeFor(
@@ -70,7 +70,8 @@ class ListsController {
         defaultTag: null,
         concentration: 'medium',
       });
-      return { sentence: `The list “${name}” is there`, result: list.id };
+      work.say({ action: 'change', sentence: `The list “${name}” is there` });
+      return list.id;
     });
     return { id: result };
   }

@@ -5,5 +5,6 @@ import { Search4 } from './0004-search';
 import { Sending5 } from './0005-sending';
 import { Notes6 } from './0006-notes';
 import { Firm7 } from './0007-firm';
+import { Log8 } from './0008-log';
 
-export const MIGRATIONS = [First1, Sources2, CaptureKeys3, Search4, Sending5, Notes6, Firm7];
+export const MIGRATIONS = [First1, Sources2, CaptureKeys3, Search4, Sending5, Notes6, Firm7, Log8];

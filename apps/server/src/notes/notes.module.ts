@@ -7,7 +7,7 @@ import { In, Repository } from 'typeorm';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
 import { badField, notFound } from '../base/errors';
-import { Journal } from '../decisions/journal.service';
+import { Kernel, byUser } from '../kernel/kernel.service';
 import { Incoming, StoredAttachment, attachmentInfo } from '../incoming/incoming.entity';
 import { Note } from './note.entity';
 
@@ -20,7 +20,7 @@ class NotesController {
     @InjectRepository(Note) private readonly notes: Repository<Note>,
     @InjectRepository(Incoming) private readonly incoming: Repository<Incoming>,
     @InjectRepository(StoredAttachment) private readonly attachments: Repository<StoredAttachment>,
-    private readonly journal: Journal,
+    private readonly kernel: Kernel,
   ) {}
 
   /** All pages, the latest changed first. */
@@ -63,9 +63,10 @@ class NotesController {
   @Post()
   async add(@Owner() user: User, @Body() input: NoteInput): Promise<Done & { id: string }> {
     const title = titleField(input.title);
-    const { decision, sentence, result } = await this.journal.run(user.id, { action: 'change' }, async (work) => {
+    const { decision, sentence, result } = await this.kernel.transact(byUser(user), async (work) => {
       const note = await work.insert('note', { title, text: '', parentId: null, position: work.now, incomingIds: [] });
-      return { sentence: `The note “${title}” is there`, result: note.id };
+      work.say({ action: 'change', sentence: `The note “${title}” is there` });
+      return note.id;
     });
     return { decision, sentence, id: result };
   }
@@ -74,20 +75,20 @@ class NotesController {
   async change(@Owner() user: User, @Param('id') id: string, @Body() input: NoteChange): Promise<Done> {
     const { version, text } = input;
     const title = input.title === undefined ? undefined : titleField(input.title);
-    const { decision, sentence } = await this.journal.run(user.id, { action: 'change' }, async (work) => {
-      const note = await work.find('note', id, 'note with this id');
+    const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
+      const note = await work.find('note', id);
       const after = await work.update('note', note, { title, text }, version);
-      return { sentence: `The note “${after.title}” was changed`, result: null };
+      work.say({ action: 'change', sentence: `The note “${after.title}” was changed` });
     });
     return { decision, sentence };
   }
 
   @Delete(':id')
   async remove(@Owner() user: User, @Param('id') id: string): Promise<Done> {
-    const { decision, sentence } = await this.journal.run(user.id, { action: 'change' }, async (work) => {
-      const note = await work.find('note', id, 'note with this id');
+    const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
+      const note = await work.find('note', id);
       await work.remove('note', note);
-      return { sentence: `The note “${note.title}” was taken away`, result: null };
+      work.say({ action: 'change', sentence: `The note “${note.title}” was taken away` });
     });
     return { decision, sentence };
   }

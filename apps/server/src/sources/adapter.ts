@@ -1,6 +1,6 @@
 import type { SourceKind, SourceLook, SourceSettings } from '@corvun/contract';
 import type { User } from '../accounts/user.entity';
-import type { Work } from '../decisions/journal.service';
+import type { Work } from '../kernel/work';
 import type { OutboxEntry } from './outbox.entity';
 import type { Source } from './source.entity';
 

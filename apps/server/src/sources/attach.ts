@@ -1,5 +1,5 @@
 import type { DecideInput } from '@corvun/contract';
-import type { Work } from '../decisions/journal.service';
+import type { Work } from '../kernel/work';
 import type { Incoming } from '../incoming/incoming.entity';
 import type { Task } from '../tasks/task.entity';
 import { Counterpart, Source } from './source.entity';

@@ -4,7 +4,7 @@ import { count } from '@corvun/core';
 import { In } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { noSource } from '../decisions/blanks';
-import type { Work } from '../decisions/journal.service';
+import type { Work } from '../kernel/work';
 import { Incoming } from '../incoming/incoming.entity';
 import type { ReadFields } from '../incoming/reading';
 import { JoinService } from '../incoming/join.service';

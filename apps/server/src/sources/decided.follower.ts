@@ -1,7 +1,8 @@
 import { Injectable, OnModuleInit } from '@nestjs/common';
 import { In } from 'typeorm';
-import { Journal, type Work } from '../decisions/journal.service';
-import type { RowChange } from '../decisions/decision.entity';
+import { Kernel } from '../kernel/kernel.service';
+import type { Work } from '../kernel/work';
+import type { Step } from '@corvun/core';
 import { Incoming } from '../incoming/incoming.entity';
 import { messageIdOf } from '../incoming/reading';
 import { OutboxEntry } from './outbox.entity';
@@ -10,13 +11,17 @@ import { Source } from './source.entity';
 /** Follows decisions back to where the incoming came from: a mail is moved to the user's folder, a message gets a mark. */
 @Injectable()
 export class DecidedFollower implements OnModuleInit {
-  constructor(private readonly journal: Journal) {}
+  constructor(private readonly kernel: Kernel) {}
 
   onModuleInit(): void {
-    this.journal.follow((work, changes) => this.follow(work, changes));
+    this.kernel.follow({
+      name: 'decided things go back to their source',
+      actors: ['user', 'rule'],
+      follow: (work, changes) => this.follow(work, changes),
+    });
   }
 
-  private async follow(work: Work, changes: readonly RowChange[]): Promise<void> {
+  private async follow(work: Work, changes: readonly Step[]): Promise<void> {
     const turned = changes.filter(
       ({ kind, before, after }) => kind === 'incoming' && before && after && before['state'] !== after['state'],
     );

@@ -8,7 +8,8 @@ import { In } from 'typeorm';
 import { CONFIG, type Config } from '../base/config';
 import { newId } from '../base/ids';
 import { blankTask } from '../decisions/blanks';
-import { Journal, type Work } from '../decisions/journal.service';
+import { Kernel, bySource } from '../kernel/kernel.service';
+import type { Work } from '../kernel/work';
 import { List } from '../lists/list.entity';
 import { keepTags } from '../tags/keep-tags';
 import { ReadingLimit, ReadingPool } from '../reading/reading-pool.service';
@@ -34,7 +35,7 @@ export class NotesAdapter implements Adapter {
   constructor(
     @Inject(CONFIG) private readonly config: Config,
     private readonly twoWay: TwoWay,
-    private readonly journal: Journal,
+    private readonly kernel: Kernel,
     private readonly reading: ReadingPool,
   ) {}
 
@@ -151,7 +152,9 @@ export class NotesAdapter implements Adapter {
     const present = new Set(tasks.flatMap((task) => task.id ?? []));
     const lost = new Map<string, string[]>();
     if (!tasks.some((task) => !task.id)) return lost;
-    const rows = await this.journal.quietly(ownerId, (work) => work.manager.findBy(Counterpart, { sourceId: source.id }));
+    const { result: rows } = await this.kernel.transact(bySource(ownerId, source.id), (work) =>
+      work.manager.findBy(Counterpart, { sourceId: source.id }),
+    );
     for (const { externalId, place, base } of rows) {
       const title = String(base['title']);
       if (place['path'] === path && !present.has(externalId)) lost.set(title, [...(lost.get(title) ?? []), externalId]);
@@ -173,7 +176,7 @@ export class NotesAdapter implements Adapter {
   private async known(ownerId: string, source: Source, tasks: NoteTask[]): Promise<Set<string>> {
     const ids = tasks.flatMap((task) => task.id ?? []);
     if (!ids.length) return new Set();
-    const rows = await this.journal.quietly(ownerId, (work) =>
+    const { result: rows } = await this.kernel.transact(bySource(ownerId, source.id), (work) =>
       work.manager.findBy(Counterpart, { sourceId: source.id, externalId: In(ids) }),
     );
     return new Set(rows.map((row) => row.externalId));
@@ -240,7 +243,7 @@ export class NotesAdapter implements Adapter {
   async send(reach: Reach, entry: OutboxEntry): Promise<void> {
     const { source, user, now } = reach;
     const find = (work: Work) => work.manager.findOneBy(Counterpart, { id: entry.counterpartId ?? '' });
-    const row = await this.journal.quietly(user.id, find);
+    const { result: row } = await this.kernel.transact(bySource(user.id, source.id), find);
     if (!row || row.gone) return;
     const root = await this.root(source);
     const path = join(root, String(row.place['path']));
@@ -251,10 +254,10 @@ export class NotesAdapter implements Adapter {
       const { text, tasks } = await this.read(bytes);
       const line = tasks.find((one) => one.id === row.externalId);
       if (!line) {
-        await this.journal.quietly(user.id, async (work) => this.twoWay.lose(work, source, row));
+        await this.kernel.transact(bySource(user.id, source.id), async (work) => this.twoWay.lose(work, source, row));
         throw new SourceProblem(`The line is no longer in ${String(row.place['path'])}. The task stays here.`, 'refused');
       }
-      const change = await this.journal.quietly(user.id, async (work) => {
+      const { result: change } = await this.kernel.transact(bySource(user.id, source.id), async (work) => {
         const fresh = await work.manager.findOneByOrFail(Counterpart, { id: row.id });
         const after = await this.twoWay.bring(work, source, fresh, stateThere(line), { ...fresh.place, line: line.line });
         return this.twoWay.beginSending(work, after);
@@ -263,7 +266,7 @@ export class NotesAdapter implements Adapter {
       const changed = changeNote(text, new Map([[line.line, lineChange(change, dayOf(now, user.zone))]]));
       if (!(await replaceFile(real, hashOf(bytes), changed))) continue;
       const after = (await this.read(Buffer.from(changed))).tasks.find((one) => one.id === row.externalId);
-      await this.journal.quietly(user.id, async (work) => {
+      await this.kernel.transact(bySource(user.id, source.id), async (work) => {
         const fresh = await work.manager.findOneByOrFail(Counterpart, { id: row.id });
         if (after) await this.twoWay.bring(work, source, fresh, stateThere(after), fresh.place);
       });

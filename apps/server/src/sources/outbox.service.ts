@@ -6,7 +6,8 @@ import { Clock } from '../base/clock';
 import { CONFIG, type Config } from '../base/config';
 import { Refusal, notFound } from '../base/errors';
 import { FileStore } from '../base/file-store';
-import { Journal, type Work } from '../decisions/journal.service';
+import { Kernel, bySource, byUser } from '../kernel/kernel.service';
+import type { Work } from '../kernel/work';
 import { OutboxEntry } from './outbox.entity';
 import { SourceProblem, sentenceOf } from './problem';
 import { Counterpart, Source } from './source.entity';
@@ -43,7 +44,7 @@ export class OutboxService implements OnApplicationBootstrap, BeforeApplicationS
     @Inject(CONFIG) private readonly config: Config,
     private readonly files: FileStore,
     private readonly clock: Clock,
-    private readonly journal: Journal,
+    private readonly kernel: Kernel,
     private readonly sync: SyncService,
     private readonly twoWay: TwoWay,
   ) {}
@@ -100,29 +101,26 @@ export class OutboxService implements OnApplicationBootstrap, BeforeApplicationS
   }
 
   /** Marks an entry as sent; what changed here while it was under way is noted anew. */
-  private settle(entry: OutboxEntry, source: Source | null): Promise<void> {
-    return this.journal.quietly(
-      entry.ownerId,
-      async (work) => {
-        await work.manager.update(
-          OutboxEntry,
-          { id: entry.id },
-          { state: 'sent', sentAt: this.clock.now(), problem: '', attempts: entry.attempts + 1 },
-        );
-        if (!source || !entry.counterpartId || !['card', 'line'].includes(entry.kind)) return;
-        const rows = await work.manager.find(Counterpart, {
-          where: [
-            { id: entry.counterpartId, gone: false },
-            { parentId: entry.counterpartId, gone: false },
-          ],
-        });
-        for (const row of rows) {
-          const left = await this.twoWay.toSend(work, row);
-          if (left && Object.keys(left.fields).length) await this.twoWay.enqueue(work, source, row, left.task.title);
-        }
-      },
-      [{ kind: 'outbox', ids: [entry.id] }],
-    );
+  private async settle(entry: OutboxEntry, source: Source | null): Promise<void> {
+    await this.kernel.transact(bySource(entry.ownerId, entry.sourceId), async (work) => {
+      work.tell('outbox', entry.id);
+      await work.manager.update(
+        OutboxEntry,
+        { id: entry.id },
+        { state: 'sent', sentAt: this.clock.now(), problem: '', attempts: entry.attempts + 1 },
+      );
+      if (!source || !entry.counterpartId || !['card', 'line'].includes(entry.kind)) return;
+      const rows = await work.manager.find(Counterpart, {
+        where: [
+          { id: entry.counterpartId, gone: false },
+          { parentId: entry.counterpartId, gone: false },
+        ],
+      });
+      for (const row of rows) {
+        const left = await this.twoWay.toSend(work, row);
+        if (left && Object.keys(left.fields).length) await this.twoWay.enqueue(work, source, row, left.task.title);
+      }
+    });
   }
 
   private async sendMail(entry: OutboxEntry): Promise<void> {
@@ -168,14 +166,11 @@ export class OutboxService implements OnApplicationBootstrap, BeforeApplicationS
   /** Gives an entry up: it is not sent, and what the source has will stand. @throws Refusal */
   async giveUp(ownerId: string, id: string): Promise<void> {
     const entry = await this.waiting(ownerId, id);
-    await this.journal.quietly(
-      ownerId,
-      async (work) => {
-        await work.manager.update(OutboxEntry, { id }, { state: 'given-up' });
-        if (entry.counterpartId && entry.kind !== 'time') await this.letStand(work, entry.counterpartId);
-      },
-      [{ kind: 'outbox', ids: [id] }],
-    );
+    await this.kernel.transact(byUser({ id: ownerId }), async (work) => {
+      await work.manager.update(OutboxEntry, { id }, { state: 'given-up' });
+      if (entry.counterpartId && entry.kind !== 'time') await this.letStand(work, entry.counterpartId);
+      work.tell('outbox', id);
+    });
   }
 
   private async letStand(work: Work, counterpartId: string): Promise<void> {
@@ -197,11 +192,10 @@ export class OutboxService implements OnApplicationBootstrap, BeforeApplicationS
   }
 
   private async change(entry: OutboxEntry, patch: Partial<OutboxEntry>): Promise<void> {
-    await this.journal.quietly(
-      entry.ownerId,
-      (work) => work.manager.update(OutboxEntry, { id: entry.id, state: 'waiting' }, patch as object),
-      [{ kind: 'outbox', ids: [entry.id] }],
-    );
+    await this.kernel.transact(bySource(entry.ownerId, entry.sourceId), async (work) => {
+      await work.manager.update(OutboxEntry, { id: entry.id, state: 'waiting' }, patch as object);
+      work.tell('outbox', entry.id);
+    });
   }
 
   /** What waits, oldest first, and the latest that went or was given up. */

@@ -8,7 +8,8 @@ import { CONFIG, type Config } from '../base/config';
 import { Refusal, badField, notFound } from '../base/errors';
 import { newId } from '../base/ids';
 import { Calendar } from '../calendars/calendar.entity';
-import { Journal, type Work } from '../decisions/journal.service';
+import { Kernel, byUser } from '../kernel/kernel.service';
+import type { Work } from '../kernel/work';
 import { EventRow } from '../events/event.entity';
 import { Incoming } from '../incoming/incoming.entity';
 import { OutsideHttp } from './outside-http';
@@ -33,7 +34,7 @@ export class SourcesService {
     private readonly secrets: Secrets,
     private readonly http: OutsideHttp,
     @Inject(CONFIG) private readonly config: Config,
-    private readonly journal: Journal,
+    private readonly kernel: Kernel,
     private readonly clock: Clock,
   ) {}
 
@@ -79,14 +80,11 @@ export class SourcesService {
     const source = this.rowOf(user, input, newId(), count);
     if (await this.sources.existsBy({ ownerId: user.id, kind: source.kind, address: source.address, account: source.account }))
       throw badField('address', 'This is connected already.');
-    await this.journal.quietly(
-      user.id,
-      async (work) => {
-        if (source.kind === 'feed') source.calendarId = await this.calendarFor(work, source);
-        await work.manager.insert(Source, source as object);
-      },
-      [{ kind: 'source', ids: [source.id] }],
-    );
+    await this.kernel.transact(byUser(user), async (work) => {
+      if (source.kind === 'feed') source.calendarId = await this.calendarFor(work, source);
+      await work.manager.insert(Source, source as object);
+      work.tell('source', source.id);
+    });
     await this.sync.lookNow(source);
     return this.info(user, source.id);
   }
@@ -167,17 +165,14 @@ export class SourcesService {
       problem: '',
       nextTry: this.clock.now(),
     };
-    await this.journal.quietly(
-      user.id,
-      async (work) => {
-        await work.manager.update(Source, { id }, patch as object);
-        const calendar = before.calendarId ? await work.manager.findOneBy(Calendar, { id: before.calendarId }) : null;
-        if (calendar && (input.name || input.settings?.busy !== undefined))
-          await work.update('calendar', calendar, { name: patch.name ?? calendar.name, busy: settings.busy ?? calendar.busy });
-        await work.manager.update(OutboxEntry, { sourceId: id, state: 'waiting' }, { nextTry: this.clock.now() });
-      },
-      [{ kind: 'source', ids: [id] }],
-    );
+    await this.kernel.transact(byUser(user), async (work) => {
+      await work.manager.update(Source, { id }, patch as object);
+      const calendar = before.calendarId ? await work.manager.findOneBy(Calendar, { id: before.calendarId }) : null;
+      if (calendar && (input.name || input.settings?.busy !== undefined))
+        await work.update('calendar', calendar, { name: patch.name ?? calendar.name, busy: settings.busy ?? calendar.busy });
+      await work.manager.update(OutboxEntry, { sourceId: id, state: 'waiting' }, { nextTry: this.clock.now() });
+      work.tell('source', id);
+    });
     const after = await this.one(user, id);
     if (after.state === 'active') await this.sync.lookNow(after);
     return this.info(user, id);
@@ -198,32 +193,28 @@ export class SourcesService {
     const source = await this.one(user, id);
     await this.sync.stop(id);
     let waiting = 0;
-    await this.journal.quietly(
-      user.id,
-      async (work) => {
-        for (const row of await work.manager.findBy(Incoming, { ownerId: user.id, sourceId: id, state: 'waiting' })) {
-          waiting += 1;
-          await work.update('incoming', row, {
-            state: 'decided',
-            outcome: 'drop',
-            decided: work.now,
-            note: `${source.name} was removed`,
-          });
-        }
-        await work.manager.delete(OutboxEntry, { ownerId: user.id, sourceId: id, state: 'waiting' });
-        await work.manager.delete(Counterpart, { ownerId: user.id, sourceId: id });
-        if (source.calendarId) {
-          await work.manager.delete(EventRow, { ownerId: user.id, calendarId: source.calendarId });
-          const calendar = await work.manager.findOneBy(Calendar, { id: source.calendarId });
-          if (calendar) await work.remove('calendar', calendar);
-        }
-        await work.manager.delete(Source, { id, ownerId: user.id });
-      },
-      [
-        { kind: 'source', ids: [id] },
-        { kind: 'outbox', ids: [] },
-      ],
-    );
+    await this.kernel.transact(byUser(user), async (work) => {
+      for (const row of await work.manager.findBy(Incoming, { ownerId: user.id, sourceId: id, state: 'waiting' })) {
+        waiting += 1;
+        await work.update('incoming', row, {
+          state: 'decided',
+          outcome: 'drop',
+          decided: work.now,
+          note: `${source.name} was removed`,
+        });
+      }
+      await work.manager.delete(OutboxEntry, { ownerId: user.id, sourceId: id, state: 'waiting' });
+      await work.manager.delete(Counterpart, { ownerId: user.id, sourceId: id });
+      if (source.calendarId) {
+        const events = await work.manager.findBy(EventRow, { ownerId: user.id, calendarId: source.calendarId });
+        await work.removeAll('event', events);
+        const calendar = await work.manager.findOneBy(Calendar, { id: source.calendarId });
+        if (calendar) await work.remove('calendar', calendar);
+      }
+      await work.manager.delete(Source, { id, ownerId: user.id });
+      work.tell('source', id);
+      work.tell('outbox');
+    });
     return { sentence: `${source.name} is removed${waiting ? `; ${waiting} undecided left the inbox` : ''}` };
   }
 
@@ -233,8 +224,8 @@ export class SourcesService {
 
   /** Sends a reply to a chat message. */
   async reply(user: User, incomingId: string, text: string): Promise<{ decision: string; sentence: string }> {
-    const { decision, sentence } = await this.journal.run(user.id, { action: 'change' }, async (work) => {
-      const incoming = await work.find('incoming', incomingId, 'incoming thing with this id');
+    const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
+      const incoming = await work.find('incoming', incomingId);
       const source = incoming.sourceId ? await work.manager.findOneBy(Source, { id: incoming.sourceId }) : null;
       if (source?.kind !== 'chat') throw new SourceRefusal('Only a chat message can be replied to here.');
       await work.insert('outbox', {
@@ -249,7 +240,7 @@ export class SourcesService {
         problem: '',
         sentAt: null,
       });
-      return { sentence: `Your reply to ${incoming.senderName} is on its way`, result: null };
+      work.say({ action: 'change', sentence: `Your reply to ${incoming.senderName} is on its way` });
     });
     return { decision, sentence };
   }

@@ -1,5 +1,5 @@
 import { blankTask } from '../decisions/blanks';
-import type { Work } from '../decisions/journal.service';
+import type { Work } from '../kernel/work';
 import type { Counterpart } from './source.entity';
 
 /** Makes the task of a checklist item, below the task of its card. */

@@ -5,7 +5,7 @@ import { In, LessThanOrEqual, Repository } from 'typeorm';
 import { AccountsService } from '../accounts/accounts.service';
 import { Clock } from '../base/clock';
 import { Writes } from '../base/writes';
-import { Journal } from '../decisions/journal.service';
+import { Kernel, bySource } from '../kernel/kernel.service';
 import { StreamService } from '../stream/stream.service';
 import type { Adapter, Reach } from './adapter';
 import { ChatAdapter } from './chat.adapter';
@@ -49,7 +49,7 @@ export class SyncService implements OnApplicationBootstrap, BeforeApplicationShu
     @InjectRepository(Source) private readonly sources: Repository<Source>,
     private readonly accounts: AccountsService,
     private readonly clock: Clock,
-    private readonly journal: Journal,
+    private readonly kernel: Kernel,
     private readonly writes: Writes,
     private readonly stream: StreamService,
     private readonly secrets: Secrets,
@@ -147,7 +147,7 @@ export class SyncService implements OnApplicationBootstrap, BeforeApplicationShu
       const reach = await this.reach(row, run.stop.signal);
       for await (const step of this.adapters[row.kind].steps(reach)) {
         run.stop.signal.throwIfAborted();
-        await this.journal.quietly(row.ownerId, async (work) => {
+        await this.kernel.transact(bySource(row.ownerId, row.id), async (work) => {
           await step.write(work);
           await work.manager.update(Source, { id: row.id }, { cursor: step.cursor as object });
         });
@@ -195,11 +195,13 @@ export class SyncService implements OnApplicationBootstrap, BeforeApplicationShu
 
   private async note(row: Source, patch: Partial<Source>): Promise<void> {
     Object.assign(row, patch);
-    await this.journal.quietly(row.ownerId, (work) => work.manager.update(Source, { id: row.id }, patch as object));
+    await this.kernel.transact(bySource(row.ownerId, row.id), (work) =>
+      work.manager.update(Source, { id: row.id }, patch as object),
+    );
   }
 
   private tell(row: Source): void {
-    this.stream.tell(row.ownerId, [{ kind: 'source', ids: [row.id] }]);
+    this.stream.tell(row.ownerId, { revision: null, changes: [{ kind: 'source', ids: [row.id] }] });
   }
 
   /** Sources of one owner, for lists. */

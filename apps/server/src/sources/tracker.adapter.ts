@@ -4,7 +4,8 @@ import { count, type Value } from '@corvun/core';
 import { createHash } from 'node:crypto';
 import { In } from 'typeorm';
 import { noSource } from '../decisions/blanks';
-import { Journal, type Work } from '../decisions/journal.service';
+import { Kernel, bySource } from '../kernel/kernel.service';
+import type { Work } from '../kernel/work';
 import { Incoming } from '../incoming/incoming.entity';
 import { JoinService } from '../incoming/join.service';
 import { Task } from '../tasks/task.entity';
@@ -31,7 +32,7 @@ export class TrackerAdapter implements Adapter {
   constructor(
     private readonly http: OutsideHttp,
     private readonly twoWay: TwoWay,
-    private readonly journal: Journal,
+    private readonly kernel: Kernel,
     private readonly joins: JoinService,
   ) {}
 
@@ -210,7 +211,7 @@ export class TrackerAdapter implements Adapter {
 
   async send(reach: Reach, entry: OutboxEntry): Promise<void> {
     const { source } = reach;
-    const root = await this.journal.quietly(reach.user.id, (work) =>
+    const { result: root } = await this.kernel.transact(bySource(reach.user.id, reach.source.id), (work) =>
       work.manager.findOneBy(Counterpart, { id: entry.counterpartId ?? '' }),
     );
     if (!root) return;
@@ -227,7 +228,9 @@ export class TrackerAdapter implements Adapter {
       return;
     }
     for (let round = 0; round < MOST_ROUNDS; round += 1) {
-      const body = await this.journal.quietly(reach.user.id, (work) => this.bodyOf(work, source, root.id));
+      const { result: body } = await this.kernel.transact(bySource(reach.user.id, reach.source.id), (work) =>
+        this.bodyOf(work, source, root.id),
+      );
       if (!body) return;
       const { rev, patch, board } = body;
       let card: Card;
@@ -244,7 +247,7 @@ export class TrackerAdapter implements Adapter {
         card = problem.present;
       }
       const me = await this.me(reach);
-      await this.journal.quietly(reach.user.id, async (work) => {
+      await this.kernel.transact(bySource(reach.user.id, reach.source.id), async (work) => {
         const row = await work.manager.findOneByOrFail(Counterpart, { id: root.id });
         await this.update(work, source, board, me.id, row, card);
       });

@@ -4,8 +4,9 @@ import { merge, NO_FACTS, READER_VERSION, seenThere, type Conflict, type Fields,
 import { In } from 'typeorm';
 import { newId } from '../base/ids';
 import { noSource } from '../decisions/blanks';
-import { Journal, type Work } from '../decisions/journal.service';
-import type { RowChange } from '../decisions/decision.entity';
+import { Kernel } from '../kernel/kernel.service';
+import type { Work } from '../kernel/work';
+import type { Step } from '@corvun/core';
 import { Incoming } from '../incoming/incoming.entity';
 import { Task } from '../tasks/task.entity';
 import { OutboxEntry } from './outbox.entity';
@@ -63,10 +64,14 @@ export function patchOf(fields: Record<string, Value>, task: Task, settings: Sou
 /** Keeps tasks and their counterparts in sources in step, field by field. */
 @Injectable()
 export class TwoWay implements OnModuleInit {
-  constructor(private readonly journal: Journal) {}
+  constructor(private readonly kernel: Kernel) {}
 
   onModuleInit(): void {
-    this.journal.follow((work, changes) => this.note(work, changes));
+    this.kernel.follow({
+      name: 'tasks go to their counterparts',
+      actors: ['user', 'rule', 'guest', 'system'],
+      follow: (work, changes) => this.note(work, changes),
+    });
   }
 
   /** Brings the state of a counterpart to its task; what both changed differently becomes an incoming that shows both. */
@@ -152,7 +157,7 @@ export class TwoWay implements OnModuleInit {
   }
 
   /** Follows what users change: tasks that have a counterpart get an outbox entry in the same transaction. */
-  private async note(work: Work, changes: readonly RowChange[]): Promise<void> {
+  private async note(work: Work, changes: readonly Step[]): Promise<void> {
     const taskIds = changes.filter((one) => one.kind === 'task').map((one) => one.id);
     const ownIds = changes.filter((one) => one.kind === 'counterpart').map((one) => one.id);
     if (!taskIds.length && !ownIds.length) return;
@@ -168,14 +173,20 @@ export class TwoWay implements OnModuleInit {
       const send = await this.toSend(work, counterpart);
       if (send && Object.keys(send.fields).length) await this.enqueue(work, source, counterpart, send.task.title);
       const change = changes.find((one) => one.kind === 'task' && one.id === counterpart.taskId);
-      if (source.settings.writeTime && change && !counterpart.parentId) await this.noteTime(work, source, counterpart, change);
+      if (source.settings.writeTime && change && !counterpart.parentId)
+        await this.noteTime(work, source, counterpart, send?.task.title ?? '', change);
     }
   }
 
-  private async noteTime(work: Work, source: Source, counterpart: Counterpart, { before, after }: RowChange): Promise<void> {
+  private async noteTime(
+    work: Work,
+    source: Source,
+    counterpart: Counterpart,
+    title: string,
+    { before, after }: Step,
+  ): Promise<void> {
     const minutes = Number(after?.['spent'] ?? 0) - Number(before?.['spent'] ?? 0);
     if (minutes <= 0) return;
-    const title = typeof after?.['title'] === 'string' ? after['title'] : '';
     await work.insert('outbox', {
       sourceId: source.id,
       counterpartId: counterpart.id,

@@ -1,4 +1,4 @@
-import type { Work } from '../decisions/journal.service';
+import type { Work } from '../kernel/work';
 import { Tag } from './tag.entity';
 
 /** Makes the tags that are not known yet, so that every tag in use can be listed. */

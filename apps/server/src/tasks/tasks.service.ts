@@ -7,7 +7,8 @@ import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
 import { badField } from '../base/errors';
 import { Block } from '../blocks/block.entity';
-import { Journal, type Doing } from '../decisions/journal.service';
+import { Kernel, byUser } from '../kernel/kernel.service';
+import type { Said } from '../kernel/work';
 import { StoredAttachment, attachmentInfo } from '../incoming/incoming.entity';
 import { List } from '../lists/list.entity';
 import { keepTags } from '../tags/keep-tags';
@@ -23,7 +24,7 @@ export class TasksService {
     @InjectRepository(Block) private readonly blocks: Repository<Block>,
     @InjectRepository(StoredAttachment) private readonly attachments: Repository<StoredAttachment>,
     @InjectRepository(List) private readonly lists: Repository<List>,
-    private readonly journal: Journal,
+    private readonly kernel: Kernel,
     private readonly clock: Clock,
   ) {}
 
@@ -57,15 +58,15 @@ export class TasksService {
     if (list !== undefined) patch.listId = list === null ? null : await this.listId(user, list);
     if (fields.plannedDay) patch.plannedWeek = null;
     if (fields.plannedWeek) patch.plannedDay = null;
-    const doing: Doing = {
+    const doing: Pick<Said, 'action'> = {
       action: fields.status === 'COMPLETED' ? 'finish' : fields.plannedDay !== undefined ? 'move' : 'change',
     };
-    const { decision, sentence } = await this.journal.run(user.id, doing, async (work) => {
-      const task = await work.find('task', id, 'task with this id');
+    const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
+      const task = await work.find('task', id);
       if (fields.status) patch.completed = fields.status === 'COMPLETED' ? (task.completed ?? work.now) : null;
       if (fields.tags) await keepTags(work, fields.tags);
       const after = await work.update('task', task, patch, version);
-      return { sentence: this.sentence(user, task, after), result: null };
+      work.say({ ...doing, sentence: this.sentence(user, task, after) });
     });
     return { decision, sentence };
   }

@@ -1,0 +1,18 @@
+import type { Owned } from '../kernel/kind';
+import { kindOf } from '../kernel/kind';
+import { Incoming, StoredAttachment } from './incoming.entity';
+
+export const incomingKind = kindOf({
+  entity: Incoming,
+  exported: { name: 'incoming', order: 'id' },
+  words: 'incoming thing with this id',
+  told: true,
+  undo: 'taken-back',
+  find: {
+    at: 'received',
+    watched: ['subject', 'text', 'senderName', 'senderAddress'],
+    columns: (row) => [`${row}."subject"`, `${row}."senderName" || ' ' || ${row}."senderAddress"`, `${row}."text"`],
+  },
+});
+
+export const attachments: Owned = { entity: StoredAttachment, exported: { name: 'attachments', order: 'id' } };

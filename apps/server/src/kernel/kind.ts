@@ -1,0 +1,38 @@
+import type { EntityTarget, ObjectLiteral } from 'typeorm';
+
+export type Content = Record<string, unknown>;
+
+/** A table whose rows belong to users, and how it stands in an export. */
+export interface Owned {
+  entity: EntityTarget<ObjectLiteral>;
+  /** Its name in an export, and the column in whose order it is written. */
+  exported: { name: string; order: string };
+  /** Which of a user's rows go along; all when absent. */
+  only?: Content;
+  /** A row without what holds only where it was. */
+  out?: (row: Content) => Content;
+  in?: (row: Content, ownerId: string) => Content;
+}
+
+/** What of a kind can be found: its date, the columns whose change counts, and what stands where in the index. */
+export interface Searchable {
+  at: string;
+  watched: readonly string[];
+  /** SQL over a row: its title, who is in it, and its text. */
+  columns: (row: string) => readonly [title: string, people: string, body: string];
+}
+
+/** A kind of object, described once, beside its entity; see docs/how-to-add-an-object.md. */
+export interface KindOf<Entity extends ObjectLiteral> extends Owned {
+  entity: new () => Entity;
+  /** What it is called where one is not there: “There is no task with this id.” */
+  words: string;
+  /** Whether windows are told that one changed; what has no place of its own is not. */
+  told: boolean;
+  /** What undo does with it: `taken-back`, or `held-back` where what went out cannot be called back. */
+  undo: 'taken-back' | 'held-back';
+  find?: Searchable;
+}
+
+/** Declares a kind; the type of its rows stays known. */
+export const kindOf = <Entity extends ObjectLiteral>(kind: KindOf<Entity>): KindOf<Entity> => kind;

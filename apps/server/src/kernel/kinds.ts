@@ -1,0 +1,43 @@
+import { blockKind } from '../blocks/block.kind';
+import { calendarKind } from '../calendars/calendar.kind';
+import { captureKeys } from '../capture/capture-keys';
+import { eventKind } from '../events/event.kind';
+import { attachments, incomingKind } from '../incoming/incoming.kind';
+import { listKind } from '../lists/list.kind';
+import { noteKind } from '../notes/note.kind';
+import { personKind } from '../people/person.kind';
+import { counterpartKind, outboxKind, sources } from '../sources/source.kinds';
+import { tagKind } from '../tags/tag.kind';
+import { taskKind } from '../tasks/task.kind';
+import type { Owned } from './kind';
+import { log } from './log';
+
+/** Every kind of object, under the name it has in the log and in the stream. */
+export const KINDS = {
+  list: listKind,
+  tag: tagKind,
+  calendar: calendarKind,
+  person: personKind,
+  incoming: incomingKind,
+  task: taskKind,
+  block: blockKind,
+  event: eventKind,
+  note: noteKind,
+  counterpart: counterpartKind,
+  outbox: outboxKind,
+} as const;
+
+export type Kind = keyof typeof KINDS;
+export type RowOf<K extends Kind> = InstanceType<(typeof KINDS)[K]['entity']>;
+
+/** Whether a name in the log is that of a kind. */
+export const isKind = (name: string): name is Kind => name in KINDS;
+
+const { list, tag, calendar, person, incoming, task, block, event, note, counterpart, outbox } = KINDS;
+
+/** Every table whose rows belong to users, in the order in which an export can be read in. */
+export const OWNED: readonly Owned[] = [
+  ...[list, tag, calendar, person, sources, incoming, attachments, task, block, event, note, counterpart, outbox],
+  log,
+  captureKeys,
+];

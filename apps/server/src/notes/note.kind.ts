@@ -1,0 +1,15 @@
+import { kindOf } from '../kernel/kind';
+import { Note } from './note.entity';
+
+export const noteKind = kindOf({
+  entity: Note,
+  exported: { name: 'notes', order: 'id' },
+  words: 'note with this id',
+  told: true,
+  undo: 'taken-back',
+  find: {
+    at: 'created',
+    watched: ['title', 'text'],
+    columns: (row) => [`${row}."title"`, `''`, `${row}."text"`],
+  },
+});

@@ -1,0 +1,15 @@
+import { kindOf } from '../kernel/kind';
+import { Task } from './task.entity';
+
+export const taskKind = kindOf({
+  entity: Task,
+  exported: { name: 'tasks', order: 'id' },
+  words: 'task with this id',
+  told: true,
+  undo: 'taken-back',
+  find: {
+    at: 'created',
+    watched: ['title', 'notes', 'waitingOn'],
+    columns: (row) => [`${row}."title"`, `COALESCE(${row}."waitingOn", '')`, `${row}."notes"`],
+  },
+});
