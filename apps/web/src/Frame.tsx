@@ -26,7 +26,7 @@ const PLACES = [
 
 /** The band, the place, and the line that says what was done. */
 export function Frame({ me }: { me: Me }): ReactNode {
-  useStream();
+  useStream(me.revision);
   const navigate = useNavigate();
   const turn = useTurn();
   const [help, setHelp] = useState(false);

@@ -1,11 +1,12 @@
-import { Body, Controller, Delete, HttpCode, Module, Param, Patch, Post } from '@nestjs/common';
+import { Body, Controller, Delete, HttpCode, Module, Param, Patch, Post, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { BlockInput, TimesChange, type DecisionAnswer } from '@corvun/contract';
-import { MINUTE, dayOf, parseIso, sayDay, sayTime } from '@corvun/core';
+import { MINUTE, dayOf, isDay, parseIso, sayDay, sayTime } from '@corvun/core';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
 import { badField } from '../base/errors';
+import type { Task } from '../tasks/task.entity';
 import { Kernel, byUser } from '../kernel/kernel.service';
 
 @ApiTags('blocks')
@@ -62,17 +63,28 @@ class BlocksController {
     return { decision, sentence };
   }
 
-  /** Gives the time back; the task stays. */
+  /** Gives the time back; the task stays, on its day or on the one that is said. */
   @Delete(':id')
   @HttpCode(200)
-  async remove(@Owner() user: User, @Param('id') id: string): Promise<{ decision: string; sentence: string }> {
+  async remove(
+    @Owner() user: User,
+    @Param('id') id: string,
+    @Query('day') day?: string,
+  ): Promise<{ decision: string; sentence: string }> {
+    if (day !== undefined && !isDay(day)) throw badField('day', `${day} is not a day in the calendar.`);
     const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
       const block = await work.find('block', id);
       const task = block.taskId ? await work.find('task', block.taskId) : null;
       await work.remove('block', block);
-      work.say({ action: 'remove', sentence: `The time for “${task?.title ?? 'the block'}” is free again` });
+      if (task && day) await work.update('task', task, { plannedDay: day, plannedWeek: null });
+      work.say({ action: 'remove', sentence: this.freed(user, task, day) });
     });
     return { decision, sentence };
+  }
+
+  private freed(user: User, task: Task | null, day: string | undefined): string {
+    const where = day ? `; it is on ${sayDay(day, dayOf(this.clock.now(), user.zone))}` : '';
+    return `The time for “${task?.title ?? 'the block'}” is free again${where}`;
   }
 
   private startOf(user: User, text: string): number {

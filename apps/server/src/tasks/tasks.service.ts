@@ -28,9 +28,13 @@ export class TasksService {
     private readonly clock: Clock,
   ) {}
 
-  /** Open tasks, and those finished in the last two weeks; of one list, or of all. */
-  async all(user: User, listId?: string): Promise<TaskInfo[]> {
-    const where: FindOptionsWhere<Task> = { ownerId: user.id, ...(listId ? { listId } : {}) };
+  /** Open tasks, and those finished in the last two weeks; of one list, some by id, or of all. */
+  async all(user: User, { listId, ids }: { listId?: string | undefined; ids?: string[] | undefined } = {}): Promise<TaskInfo[]> {
+    const where: FindOptionsWhere<Task> = {
+      ownerId: user.id,
+      ...(listId ? { listId } : {}),
+      ...(ids ? { id: In(ids) } : {}),
+    };
     const since = this.clock.now() - FINISHED_SHOWN;
     const rows = await this.tasks.find({
       where: [

@@ -14,12 +14,11 @@ function inOrder<T>(work: () => Promise<T>): Promise<T> {
   return run;
 }
 
-/** Runs a change, says what was done, and says what went wrong; null when it was refused. */
+/** Runs a change, says what was done, and says what went wrong; null when it was refused. What was refused may be old: `keys` are asked for again. */
 async function doing<T extends { sentence: string }>(work: () => Promise<T>, keys: string[]): Promise<T | null> {
   try {
     const answer = await inOrder(work);
     useSaid.getState().say(answer.sentence);
-    void refresh(...keys);
     return answer;
   } catch (problem) {
     useSaid.getState().complain(problem);
@@ -36,7 +35,9 @@ export const changeTask = (id: string, change: TaskChange) =>
   doing(() => patch<Done>(`/tasks/${id}`, change), ['tasks', 'lists', 'days']);
 export const addBlock = (taskId: string, start: string, minutes: number) =>
   doing(() => post<Done>('/blocks', { taskId, start, minutes }), ['days', 'tasks']);
-export const removeBlock = (id: string) => doing(() => remove<Done>(`/blocks/${id}`), ['days', 'tasks']);
+/** Gives the time of a block back; its task stays, on `day` where one is said. */
+export const removeBlock = (id: string, day?: string) =>
+  doing(() => remove<Done>(`/blocks/${id}${day ? `?day=${day}` : ''}`), ['days', 'tasks']);
 export const removeEvent = (id: string) => doing(() => remove<Done>(`/events/${id}`), ['days']);
 export const changeCalendar = (id: string, change: { shown?: boolean; busy?: boolean }) =>
   doing(() => patch<Done>(`/calendars/${id}`, change), ['calendars', 'days']);
@@ -59,7 +60,6 @@ async function turn(path: 'undo' | 'redo', lead: string): Promise<UndoAnswer | n
   try {
     const answer = await inOrder(() => post<UndoAnswer>(`/decisions/${path}`));
     useSaid.getState().say(`${lead}: ${answer.sentence}`, path === 'undo' ? 'none' : 'undo');
-    await refresh('tasks', 'lists', 'days', 'calendars', 'incoming', 'notes', 'note');
     return answer;
   } catch (problem) {
     useSaid.getState().complain(problem);

@@ -1,4 +1,5 @@
-import type { ApiError } from '@corvun/contract';
+import type { ApiError, ChangedByRequest } from '@corvun/contract';
+import { ledger } from './ledger';
 
 /** A refused or failed request; `message` is a sentence for the user. */
 export class RequestError extends Error {
@@ -14,8 +15,20 @@ export class RequestError extends Error {
 
 const OFFLINE = 'Corvun’s server does not answer. Nothing is lost; what you see may be old. Trying again.';
 
-/** Sends a request to the API and reads the answer. @throws RequestError */
+/** Sends a request to the API and reads the answer; what it changed is applied. @throws RequestError */
 export async function request<T>(method: string, path: string, body?: unknown): Promise<T> {
+  if (method === 'GET') return send<T>(method, path, body);
+  const answered = ledger.asking();
+  try {
+    const answer = await send<T>(method, path, body);
+    answered((answer as { changed?: ChangedByRequest } | null | undefined)?.changed);
+    return answer;
+  } finally {
+    answered();
+  }
+}
+
+async function send<T>(method: string, path: string, body?: unknown): Promise<T> {
   const form = body instanceof FormData;
   let response: Response;
   try {

@@ -20,7 +20,8 @@ let asking: Promise<void> | null = null;
  */
 export function applyIncoming(ids: readonly string[]): Promise<void> {
   for (const id of ids) asked.add(id);
-  asking ??= askAll().finally(() => {
+  // What is asked for in one go, for one reason or another, is one question.
+  asking ??= new Promise<void>((resolve) => setTimeout(resolve)).then(askAll).finally(() => {
     asking = null;
   });
   return asking;
@@ -64,8 +65,11 @@ export function takeOut(ids: readonly string[]): void {
 
 /** The server has taken the decision: what it says of these lines from now on counts. `more` are asked for along with them. */
 export function arrived(ids: readonly string[], more: readonly string[] = []): Promise<void> {
-  for (const id of ids) leaving.delete(id);
-  return applyIncoming([...ids, ...more]);
+  for (const id of ids) {
+    leaving.delete(id);
+    asked.add(id);
+  }
+  return applyIncoming(more);
 }
 
 /** Puts lines back that were taken out for a decision which did not go through, also while the server is away. */

@@ -1,47 +1,46 @@
 import type { StreamChange } from '@corvun/contract';
 import { useEffect } from 'react';
+import { useSaid } from '../state/said';
 import { useSession } from '../state/session';
-import { applyIncoming } from './inbox';
-import { client } from './queries';
+import { applyChanges, catchUp, loadAnew } from './changes';
+import { ledger } from './ledger';
 
-const KEYS: Record<StreamChange['kind'], string[][]> = {
-  incoming: [],
-  task: [['tasks'], ['lists'], ['days']],
-  list: [['lists']],
-  tag: [['tags']],
-  calendar: [['calendars'], ['days']],
-  event: [['days']],
-  block: [['days'], ['tasks']],
-  decision: [],
-  person: [['people']],
-  note: [['notes'], ['note']],
-  source: [['sources'], ['calendars']],
-  outbox: [['outbox'], ['sources']],
-  import: [['imports']],
-  data: [['data']],
-};
-
-/** Keeps this window in step with every other: what changed is fetched again as soon as the server tells. */
-export function useStream(): void {
+/**
+ * Keeps this window in step with every other: what happened since it was opened is told, and after a break what happened
+ * meanwhile.
+ * @param revision the number in the log that was known when the first answers came
+ */
+export function useStream(revision: number): void {
   useEffect(() => {
-    const source = new EventSource('/api/stream');
+    ledger.begin(applyChanges, revision);
+    const source = new EventSource(`/api/stream?since=${ledger.revision}`);
     const { setOnline } = useSession.getState();
+    let broken = false;
+    let heard = revision;
+    /** The number in the log of a message; one without keeps that of the message before. */
+    const numberOf = ({ lastEventId }: MessageEvent): number | null => {
+      if (!(Number(lastEventId) > heard)) return null;
+      heard = Number(lastEventId);
+      return heard;
+    };
     source.onopen = () => {
       setOnline(true);
-      // What happened before the line was open was not told.
-      void client.invalidateQueries({ predicate: ({ queryKey }) => queryKey[0] !== 'me' });
+      if (broken) catchUp();
+      broken = false;
     };
     source.onerror = () => {
       setOnline(false);
+      broken = true;
     };
     source.addEventListener('change', (message: MessageEvent<string>) => {
       const changes = JSON.parse(message.data) as StreamChange[];
-      const keys = new Map(changes.flatMap((change) => KEYS[change.kind]).map((key) => [key.join(), key]));
-      for (const key of keys.values()) void client.invalidateQueries({ queryKey: key });
-      const incoming = changes.filter((change) => change.kind === 'incoming').flatMap((change) => change.ids);
-      for (const id of incoming) void client.invalidateQueries({ queryKey: ['incoming', id] });
-      if (incoming.length) void applyIncoming(incoming);
+      ledger.heard({ revision: numberOf(message), changes });
+    });
+    source.addEventListener('behind', (message: MessageEvent<string>) => {
+      ledger.skipTo(numberOf(message) ?? heard);
+      loadAnew();
+      useSaid.getState().say('Much has changed meanwhile; everything was loaded anew', 'none');
     });
     return () => source.close();
-  }, []);
+  }, [revision]);
 }

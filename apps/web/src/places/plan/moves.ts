@@ -39,8 +39,7 @@ export async function place(entry: AgendaEntry, { day, from, minutes, what }: Ta
   if (from === null) {
     if (entry.kind === 'block' && entry.taskId) {
       // Over the head of a day: the task keeps the day and gives its time back.
-      await removeBlock(entry.id);
-      if (day !== entry.day) await changeTask(entry.taskId, { plannedDay: day });
+      await removeBlock(entry.id, day === entry.day ? undefined : day);
     }
     return;
   }

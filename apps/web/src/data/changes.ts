@@ -1,0 +1,88 @@
+import type { StreamChange, TaskInfo } from '@corvun/contract';
+import { get } from './api';
+import { applyIncoming } from './inbox';
+import { client } from './queries';
+
+type Ids = readonly string[];
+
+/** What is done in this window when a kind changed. */
+interface Applied {
+  /** Answers that are asked for again. */
+  again: readonly string[];
+  /** Puts some of the kind into what is shown, so that the rest is not asked for again. */
+  each?: (ids: Ids) => Promise<void>;
+  /** What is asked for again where too many changed for that. */
+  all?: readonly string[];
+}
+
+const APPLY: Record<StreamChange['kind'], Applied> = {
+  incoming: { again: [], each: applyEachIncoming, all: ['inbox', 'incoming'] },
+  task: { again: ['lists', 'days'], each: applyTasks, all: ['tasks'] },
+  list: { again: ['lists'] },
+  tag: { again: ['tags'] },
+  calendar: { again: ['calendars', 'days'] },
+  event: { again: ['days'] },
+  block: { again: ['days', 'tasks'] },
+  person: { again: ['people'] },
+  note: { again: ['notes', 'note'] },
+  source: { again: ['sources'] },
+  outbox: { again: ['outbox', 'sources'] },
+  import: { again: ['imports'] },
+  data: { again: ['data'] },
+};
+
+/** Kinds whose changes are not in the log: after a break they are asked for again. */
+const STATES = ['sources', 'outbox', 'imports', 'data'];
+const MOST_AT_ONCE = 50;
+
+const again = (key: string) => client.invalidateQueries({ queryKey: [key] });
+
+/** Brings what this window shows up to date with changes: each answer is asked for once, however many kinds ask for it. */
+export function applyChanges(changes: readonly StreamChange[]): void {
+  const ids = new Map<StreamChange['kind'], Set<string> | null>();
+  for (const change of changes) {
+    const known = ids.get(change.kind);
+    if (known === null || !change.ids.length) ids.set(change.kind, null);
+    else ids.set(change.kind, new Set([...(known ?? []), ...change.ids]));
+  }
+  const keys = new Set([...ids].flatMap(([kind, some]) => [...APPLY[kind].again, ...(some ? [] : (APPLY[kind].all ?? []))]));
+  for (const key of keys) void again(key);
+  for (const [kind, some] of ids) {
+    const { each, all = [] } = APPLY[kind];
+    // What is asked for as a whole holds these, too.
+    if (some && each && !all.some((key) => keys.has(key))) void each([...some]);
+  }
+}
+
+/** Loads everything that is shown anew. */
+export function loadAnew(): void {
+  void client.invalidateQueries({ predicate: ({ queryKey }) => queryKey[0] !== 'me' });
+}
+
+/** After a break: what is not in the log, and what could not be loaded meanwhile. */
+export function catchUp(): void {
+  for (const key of STATES) void again(key);
+  void client.invalidateQueries({ predicate: ({ state, queryKey }) => state.status === 'error' && queryKey[0] !== 'me' });
+}
+
+async function applyEachIncoming(ids: Ids): Promise<void> {
+  for (const id of ids) void client.invalidateQueries({ queryKey: ['incoming', id] });
+  await applyIncoming(ids);
+}
+
+/** Changed tasks are put into what is shown; the others stay as they are. */
+async function applyTasks(ids: Ids): Promise<void> {
+  if (!client.getQueryData(['tasks'])) return;
+  if (ids.length > MOST_AT_ONCE) return again('tasks');
+  const fresh = await get<TaskInfo[]>(`/tasks?ids=${ids.join(',')}`).catch(() => null);
+  // The server is away: everything is asked for again when it is back.
+  if (!fresh) return;
+  client.setQueryData<TaskInfo[]>(['tasks'], (old) => (old ? withTasks(old, ids, fresh) : old));
+}
+
+/** Tasks with some of them as they are now; what is not among `fresh` is no longer shown. */
+export function withTasks(old: readonly TaskInfo[], ids: Ids, fresh: readonly TaskInfo[]): TaskInfo[] {
+  const gone = new Set(ids);
+  const all = [...old.filter((task) => !gone.has(task.id)), ...fresh];
+  return all.sort((a, b) => a.position - b.position || (a.id < b.id ? -1 : 1));
+}
