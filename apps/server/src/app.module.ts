@@ -11,6 +11,7 @@ import { CaptureModule } from './capture/capture.module';
 import { DataModule } from './data/data.module';
 import { DecisionsModule } from './decisions/decisions.module';
 import { DemoModule } from './demo/demo.module';
+import { DueModule } from './due/due.module';
 import { EventsModule } from './events/events.module';
 import { ImportsModule } from './imports/imports.module';
 import { FindModule } from './find/find.module';
@@ -27,6 +28,7 @@ import { TasksModule } from './tasks/tasks.module';
 @Module({
   imports: [
     BaseModule,
+    DueModule,
     ReadingModule,
     AccountsModule,
     StreamModule,

@@ -47,7 +47,7 @@ export async function startServer(
 }
 
 /** The database of a server, to look into and to change behind its back. */
-export const database = ({ app }: Pick<Running, 'app'>): DataSource => (app.get(DataSource) as CorvunDataSource).writing;
+export const database = ({ app }: Pick<Running, 'app'>): DataSource => app.get<CorvunDataSource>(DataSource).writing;
 
 export interface Answer<T = Record<string, unknown>> {
   status: number;

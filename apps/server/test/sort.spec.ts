@@ -1,4 +1,5 @@
-import { database, type Caller, clear, sendMail, startServer, type Page, type Running, firstAccount } from './harness';
+import { Rereading } from '../src/incoming/rereading';
+import { database, until, type Caller, clear, sendMail, startServer, type Page, type Running, firstAccount } from './harness';
 
 interface Task {
   id: string;
@@ -158,7 +159,7 @@ describe('gathered lines', () => {
 });
 
 describe('facts that an older reader found', () => {
-  it('are read anew, once, when the thing is shown', async () => {
+  it('are shown as they are read now, without writing; in the background they are read anew, once', async () => {
     const id = await arrive('Old reading', 'Please pay 480 € by Friday.');
     await database(server).query(
       `UPDATE incoming SET readerVersion = 1, facts = json_set(facts, '$.asks', json('[]')), readTitle = 'Old' WHERE id = ?`,
@@ -170,11 +171,18 @@ describe('facts that an older reader found', () => {
     expect(body.facts.asks).toHaveLength(1);
     expect(body.facts.money).toMatchObject([{ amount: 480 }]);
     expect(body.suggestion.title).toBe('Pay 480 €');
-    const [kept] = await database(server).query<{ readerVersion: number; readTitle: string }[]>(
-      'SELECT readerVersion, readTitle FROM incoming WHERE id = ?',
-      [id],
-    );
-    expect(kept).toMatchObject({ readerVersion: 2, readTitle: 'Pay 480 €' });
+    const kept = async () =>
+      (
+        await database(server).query<{ readerVersion: number; readTitle: string }[]>(
+          'SELECT readerVersion, readTitle FROM incoming WHERE id = ?',
+          [id],
+        )
+      )[0];
+    expect(await kept()).toEqual({ readerVersion: 1, readTitle: 'Old' });
+    await database(server).query(`UPDATE about SET value = '1' WHERE name = 'reread'`);
+    await server.app.get(Rereading).onApplicationBootstrap();
+    await until(async () => (await kept())?.readTitle === 'Pay 480 €', 'a message read anew');
+    expect(await kept()).toEqual({ readerVersion: 2, readTitle: 'Pay 480 €' });
   });
 });
 

@@ -1,6 +1,7 @@
 import { Global, Module } from '@nestjs/common';
 import { TypeOrmModule } from '@nestjs/typeorm';
 import { Kernel } from '../kernel/kernel.service';
+import { Retention } from '../kernel/retention';
 import { Turns } from '../kernel/turns.service';
 import { StreamService } from '../stream/stream.service';
 import { Clock } from './clock';
@@ -30,6 +31,7 @@ import { Writes } from './writes';
     StreamService,
     Kernel,
     Turns,
+    Retention,
   ],
   exports: [CONFIG, Clock, FileStore, Uploads, Writes, StreamService, Kernel, Turns, TypeOrmModule],
 })

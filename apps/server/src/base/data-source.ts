@@ -32,7 +32,7 @@ export function writingOptions(data: string): DataSourceOptions {
     ),
     migrations: MIGRATIONS,
     migrationsRun: true,
-  } as DataSourceOptions;
+  };
 }
 
 /** The database to read: what is on disk already, and nothing of a transaction that is still open. It cannot write. */

@@ -1,4 +1,4 @@
-import { Inject, Injectable, Logger, type BeforeApplicationShutdown, type OnApplicationBootstrap } from '@nestjs/common';
+import { Inject, Injectable, type OnApplicationBootstrap } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { BackupInfo, DataJob } from '@corvun/contract';
 import { isoInZone, saySize } from '@corvun/core';
@@ -8,9 +8,11 @@ import { join } from 'node:path';
 import { Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { About } from '../base/about.entity';
+import { Clock } from '../base/clock';
 import { CONFIG, type Config } from '../base/config';
 import { notFound } from '../base/errors';
 import { Writes } from '../base/writes';
+import { Jobs } from '../due/jobs';
 import { DataJobs } from './jobs.service';
 
 const KEEP = 'backup.keep';
@@ -21,28 +23,23 @@ const DAILY = 'daily';
 
 /** Backups: one a day by itself, and whenever the keeper of the server wants one. */
 @Injectable()
-export class Backups implements OnApplicationBootstrap, BeforeApplicationShutdown {
-  private readonly logger = new Logger('backups');
-  private timer: NodeJS.Timeout | undefined;
-  private making: Promise<unknown> = Promise.resolve();
-
+export class Backups implements OnApplicationBootstrap {
   constructor(
     @Inject(CONFIG) private readonly config: Config,
     @InjectRepository(About) private readonly about: Repository<About>,
     private readonly writes: Writes,
     private readonly jobs: DataJobs,
-  ) {}
-
-  onApplicationBootstrap(): void {
-    this.timer = setInterval(() => {
-      this.making = this.daily().catch((problem: unknown) => this.logger.error(problem));
-    }, LOOK_EVERY);
-    this.timer.unref();
+    private readonly clock: Clock,
+    private readonly due: Jobs,
+  ) {
+    due.register(DAILY, async () => {
+      await this.daily();
+      return this.clock.now() + LOOK_EVERY;
+    });
   }
 
-  async beforeApplicationShutdown(): Promise<void> {
-    clearInterval(this.timer);
-    await this.making;
+  onApplicationBootstrap(): Promise<void> {
+    return this.due.ensure(DAILY, DAILY, this.clock.now() + LOOK_EVERY);
   }
 
   /** Makes the backup of the day when the last one is a day old, and takes away those that are too many. */

@@ -1,4 +1,4 @@
-import { Injectable, Logger, OnApplicationBootstrap, BeforeApplicationShutdown, OnModuleInit } from '@nestjs/common';
+import { Injectable, Logger, OnModuleInit } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { ImportInfo, ImportReport } from '@corvun/contract';
 import { isoInZone } from '@corvun/core';
@@ -12,6 +12,7 @@ import { Clock } from '../base/clock';
 import { Uploads } from '../base/uploads';
 import { Refusal, badField, notFound } from '../base/errors';
 import { newId } from '../base/ids';
+import { Runner, type Due } from '../due/runner';
 import { Kernel, bySource } from '../kernel/kernel.service';
 import { Intake } from '../incoming/intake.service';
 import { ReadingPool } from '../reading/reading-pool.service';
@@ -30,10 +31,8 @@ export interface Uploaded {
 
 /** Takes files in, one after the other, and keeps a report of each: it can be stopped, gone on with, and survives a crash. */
 @Injectable()
-export class ImportsService implements OnModuleInit, OnApplicationBootstrap, BeforeApplicationShutdown {
+export class ImportsService implements OnModuleInit {
   private readonly logger = new Logger('imports');
-  private readonly going = new Map<string, { stop: boolean; finished: Promise<void> }>();
-  private last: Promise<void> = Promise.resolve();
 
   constructor(
     @InjectRepository(ImportRun) private readonly runs: Repository<ImportRun>,
@@ -44,7 +43,10 @@ export class ImportsService implements OnModuleInit, OnApplicationBootstrap, Bef
     private readonly stream: StreamService,
     private readonly intake: Intake,
     private readonly reading: ReadingPool,
-  ) {}
+    private readonly runner: Runner,
+  ) {
+    runner.register({ name: 'imports', atOnce: 1, due: () => this.due() });
+  }
 
   onModuleInit(): void {
     this.uploads.keepFor(async () => {
@@ -53,14 +55,10 @@ export class ImportsService implements OnModuleInit, OnApplicationBootstrap, Bef
     });
   }
 
-  /** What was running when the server ended goes on: what is known already is only counted. */
-  async onApplicationBootstrap(): Promise<void> {
-    for (const run of await this.runs.findBy({ state: 'running' })) this.go(run);
-  }
-
-  async beforeApplicationShutdown(): Promise<void> {
-    for (const one of this.going.values()) one.stop = true;
-    await Promise.all([...this.going.values()].map((one) => one.finished));
+  /** What was running when the server ended is due again: what is known already is only counted. */
+  private async due(): Promise<Due[]> {
+    const rows = await this.runs.find({ where: { state: 'running' }, order: { created: 'ASC', id: 'ASC' }, take: 1 });
+    return rows.map((run) => ({ key: keyOf(run.id), run: (signal) => this.read(run, signal) }));
   }
 
   /** Takes uploaded files over and begins; a table waits until its columns are known. */
@@ -69,7 +67,7 @@ export class ImportsService implements OnModuleInit, OnApplicationBootstrap, Bef
     for (const file of files) {
       const run = await this.keep(user, file, guessColumns);
       begun.push(run);
-      if (run.state === 'running') this.go(run);
+      this.runner.soon();
     }
     return begun;
   }
@@ -113,7 +111,7 @@ export class ImportsService implements OnModuleInit, OnApplicationBootstrap, Bef
         this.refuse(run, problem.message);
       }
     await this.kernel.transact(bySource(user.id), async (work) => {
-      await work.manager.insert(ImportRun, run as object);
+      await work.manager.insert(ImportRun, run);
       work.tell('import', id);
     });
     if (run.state === 'failed') await fs.rm(kept, { force: true });
@@ -129,16 +127,7 @@ export class ImportsService implements OnModuleInit, OnApplicationBootstrap, Bef
     });
   }
 
-  private go(run: ImportRun): void {
-    const going = { stop: false, finished: Promise.resolve() };
-    this.going.set(run.id, going);
-    going.finished = this.last = this.last
-      .then(() => this.read(run, going))
-      .catch((problem: unknown) => this.logger.error(problem))
-      .then(() => void this.going.delete(run.id));
-  }
-
-  private async read(run: ImportRun, going: { stop: boolean }): Promise<void> {
+  private async read(run: ImportRun, signal: AbortSignal): Promise<void> {
     const user = await this.accounts.byId(run.ownerId);
     const reader = READERS[run.kind];
     if (!user || !reader) return;
@@ -170,9 +159,10 @@ export class ImportsService implements OnModuleInit, OnApplicationBootstrap, Bef
           this.tell(run);
           told = Date.now();
         }
-        if (going.stop) break;
+        if (signal.aborted) break;
       }
-      run.state = going.stop ? 'stopped' : 'done';
+      // At the end of the server it is only put off.
+      run.state = !signal.aborted ? 'done' : this.runner.isEnding ? 'running' : 'stopped';
     } catch (problem) {
       const sentence =
         problem instanceof FileError || problem instanceof MailError
@@ -183,7 +173,7 @@ export class ImportsService implements OnModuleInit, OnApplicationBootstrap, Bef
     }
     if (run.state === 'done') run.done = run.size;
     await this.set(run, { ...countsOf(run), state: run.state, done: run.done, problem: run.problem });
-    if (run.state !== 'stopped') await fs.rm(run.path, { force: true });
+    if (run.state === 'done' || run.state === 'failed') await fs.rm(run.path, { force: true });
   }
 
   private add(run: ImportRun, counts: Counts, bytes: number): void {
@@ -208,15 +198,16 @@ export class ImportsService implements OnModuleInit, OnApplicationBootstrap, Bef
     const twice = columns.find((one, at) => one !== 'skip' && columns.indexOf(one) !== at);
     if (twice) throw badField('columns', `Two columns cannot both hold the ${twice}.`);
     await this.set(run, { columns, state: 'running' });
-    this.go(run);
+    this.runner.soon();
     return this.info(user, id);
   }
 
   async stop(user: User, id: string): Promise<ImportInfo> {
     await this.own(user, id);
-    const going = this.going.get(id);
-    if (going) going.stop = true;
-    await going?.finished;
+    await this.runner.stop(keyOf(id));
+    // One that has not begun yet has nothing to end.
+    const run = await this.own(user, id);
+    if (run.state === 'running') await this.set(run, { state: 'stopped' });
     return this.info(user, id);
   }
 
@@ -225,7 +216,7 @@ export class ImportsService implements OnModuleInit, OnApplicationBootstrap, Bef
     const run = await this.own(user, id);
     if (run.state !== 'stopped') throw new Refusal(409, 'not-stopped', 'Only what was stopped can go on.');
     await this.set(run, { state: 'running' });
-    this.go(run);
+    this.runner.soon();
     return this.info(user, id);
   }
 
@@ -243,7 +234,7 @@ export class ImportsService implements OnModuleInit, OnApplicationBootstrap, Bef
   private async set(run: ImportRun, patch: Partial<ImportRun> | ReturnType<typeof countsOf>): Promise<void> {
     Object.assign(run, patch);
     await this.kernel.transact(bySource(run.ownerId), async (work) => {
-      await work.manager.update(ImportRun, { id: run.id }, patch as object);
+      await work.manager.update(ImportRun, { id: run.id }, patch);
       work.tell('import', run.id);
     });
   }
@@ -285,10 +276,15 @@ export class ImportsService implements OnModuleInit, OnApplicationBootstrap, Bef
     };
   }
 
+  private async untilRead(user: User, id: string): Promise<void> {
+    const end = this.runner.nextEnd(keyOf(id));
+    if ((await this.own(user, id)).state === 'running') await end;
+  }
+
   /** Takes files in and waits for the end: one report over all. */
   async takeNow(user: User, files: Uploaded[]): Promise<ImportReport> {
     const runs = await this.begin(user, files, true);
-    await Promise.all(runs.flatMap((run) => this.going.get(run.id)?.finished ?? []));
+    await Promise.all(runs.map(({ id }) => this.untilRead(user, id)));
     const report: ImportReport = { taken: 0, updated: 0, known: 0, refused: [] };
     for (const { id } of runs) {
       const { taken, updated, known, refused } = await this.own(user, id);
@@ -309,3 +305,5 @@ const countsOf = ({ taken, updated, known, refusedCount, refused }: ImportRun) =
   refusedCount,
   refused: refused as object[],
 });
+
+const keyOf = (id: string): string => `import:${id}`;

@@ -8,11 +8,12 @@ import { InvitationService } from './invitation.service';
 import { JoinService } from './join.service';
 import { Memories } from './memories.service';
 import { Outcomes } from './outcomes.service';
+import { Rereading } from './rereading';
 import { SmtpService } from './smtp.service';
 
 @Module({
   imports: [AccountsModule, AgendaModule],
-  providers: [Intake, SmtpService, IncomingService, InvitationService, JoinService, Memories, Outcomes],
+  providers: [Intake, SmtpService, IncomingService, InvitationService, JoinService, Memories, Outcomes, Rereading],
   controllers: [IncomingController],
   exports: [IncomingService, Intake, SmtpService, InvitationService, JoinService, Memories],
 })

@@ -18,7 +18,6 @@ import { ReadingPool } from '../reading/reading-pool.service';
 import { Source } from '../sources/source.entity';
 import { Clock } from '../base/clock';
 import { Refusal, notFound } from '../base/errors';
-import { Writes } from '../base/writes';
 import type { User } from '../accounts/user.entity';
 import { EventRow } from '../events/event.entity';
 import { List } from '../lists/list.entity';
@@ -55,7 +54,6 @@ export class IncomingService {
     private readonly agenda: AgendaService,
     private readonly memories: Memories,
     private readonly clock: Clock,
-    private readonly writes: Writes,
     private readonly reading: ReadingPool,
   ) {}
 
@@ -112,14 +110,9 @@ export class IncomingService {
     );
   }
 
-  /** What an older reader read is read anew once, when it is next looked at. */
+  /** What an older reader read is shown as today's reads it; `Rereading` writes it. */
   private async readAgain(user: User, rows: Incoming[]): Promise<void> {
-    if (!rows.length) return;
     await Promise.all(rows.map(async (row) => Object.assign(row, await this.reading.facts(...textOf(row, user)))));
-    await this.writes.write(async (manager) => {
-      for (const { id, facts, readTitle, readerVersion } of rows)
-        await manager.update(Incoming, { id, ownerId: user.id }, { facts, readTitle, readerVersion });
-    });
   }
 
   async one(user: User, id: string): Promise<Incoming> {

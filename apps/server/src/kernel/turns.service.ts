@@ -66,7 +66,7 @@ export class Turns {
   private async take({ manager, ownerId }: Work, step: Step): Promise<boolean> {
     const { kind, id, before, after } = step;
     if (!isKind(kind)) return false;
-    const present = (await manager.findOneBy(target(kind), { id, ownerId })) as ObjectLiteral | null;
+    const present: ObjectLiteral | null = await manager.findOneBy(target(kind), { id, ownerId });
     if (KINDS[kind].undo === 'held-back' && !isHeld(present, before)) {
       // What went out cannot be called stepsBack, and what goes out again is noted anew by the followers.
       if (present === null && after && before === null) await manager.insert(target(kind), after);

@@ -1,4 +1,4 @@
-import { Inject, Injectable, Logger, OnApplicationBootstrap, BeforeApplicationShutdown } from '@nestjs/common';
+import { Inject, Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { createTransport } from 'nodemailer';
 import { LessThanOrEqual, Repository } from 'typeorm';
@@ -6,17 +6,19 @@ import { Clock } from '../base/clock';
 import { CONFIG, type Config } from '../base/config';
 import { Refusal, notFound } from '../base/errors';
 import { FileStore } from '../base/file-store';
+import { Runner, pauseAfter, type Due } from '../due/runner';
 import { Kernel, bySource, byUser } from '../kernel/kernel.service';
 import type { Work } from '../kernel/work';
 import { OutboxEntry } from './outbox.entity';
 import { SourceProblem, sentenceOf } from './problem';
 import { Counterpart, Source } from './source.entity';
-import { SyncService, pauseAfter } from './sync.service';
+import { SyncService } from './sync.service';
 import { stateOf, TwoWay } from './two-way.service';
 import { Task } from '../tasks/task.entity';
 
-const TICK = 500;
-const BATCH = 20;
+/** Of one source, or of the mail of one user, one goes after the other. */
+const LANES = 8;
+const BATCH = 40;
 const SEND_TIME = 60_000;
 const MAIL_TIME = 8000;
 
@@ -32,12 +34,7 @@ interface MailPayload {
 
 /** Sends what waits, one thing after the other for each source, and keeps trying with growing pauses. */
 @Injectable()
-export class OutboxService implements OnApplicationBootstrap, BeforeApplicationShutdown {
-  private readonly logger = new Logger('outbox');
-  private readonly busy = new Map<string, Promise<void>>();
-  private timer: NodeJS.Timeout | undefined;
-  private closed = false;
-
+export class OutboxService {
   constructor(
     @InjectRepository(OutboxEntry) private readonly entries: Repository<OutboxEntry>,
     @InjectRepository(Source) private readonly sources: Repository<Source>,
@@ -47,34 +44,18 @@ export class OutboxService implements OnApplicationBootstrap, BeforeApplicationS
     private readonly kernel: Kernel,
     private readonly sync: SyncService,
     private readonly twoWay: TwoWay,
-  ) {}
-
-  onApplicationBootstrap(): void {
-    this.timer = setInterval(() => void this.tick().catch((problem: unknown) => this.logger.error(problem)), TICK);
-    this.timer.unref();
+    runner: Runner,
+  ) {
+    runner.register({ name: 'sends', atOnce: LANES, due: (now) => this.due(now) });
   }
 
-  async beforeApplicationShutdown(): Promise<void> {
-    this.closed = true;
-    clearInterval(this.timer);
-    await Promise.all(this.busy.values());
-  }
-
-  private async tick(): Promise<void> {
-    if (this.closed) return;
-    const due = await this.entries.find({
-      where: { state: 'waiting', nextTry: LessThanOrEqual(this.clock.now()) },
+  private async due(now: number): Promise<Due[]> {
+    const rows = await this.entries.find({
+      where: { state: 'waiting', nextTry: LessThanOrEqual(now) },
       order: { created: 'ASC', id: 'ASC' },
       take: BATCH,
     });
-    for (const entry of due) {
-      const lane = entry.sourceId ?? `mail:${entry.ownerId}`;
-      if (this.busy.has(lane) || this.closed) continue;
-      const sending = this.sendOne(entry)
-        .catch((problem: unknown) => this.logger.error(problem))
-        .finally(() => this.busy.delete(lane));
-      this.busy.set(lane, sending);
-    }
+    return rows.map((entry) => ({ key: `send:${entry.sourceId ?? entry.ownerId}`, run: () => this.sendOne(entry) }));
   }
 
   private async sendOne(entry: OutboxEntry): Promise<void> {

@@ -85,7 +85,7 @@ export class SourcesService {
       await work.manager.insert(Source, source as object);
       work.tell('source', source.id);
     });
-    await this.sync.lookNow(source);
+    this.sync.lookNow(source);
     return this.info(user, source.id);
   }
 
@@ -174,14 +174,14 @@ export class SourcesService {
       work.tell('source', id);
     });
     const after = await this.one(user, id);
-    if (after.state === 'active') await this.sync.lookNow(after);
+    if (after.state === 'active') this.sync.lookNow(after);
     return this.info(user, id);
   }
 
   async lookNow(user: User, id: string): Promise<SourceInfo> {
     const source = await this.one(user, id);
     if (source.state === 'paused') throw new Refusal(409, 'paused', `${source.name} is paused; go on with it first.`);
-    await this.sync.lookNow(source);
+    this.sync.lookNow(source);
     return this.info(user, id);
   }
 

@@ -5,6 +5,7 @@ import { In, LessThanOrEqual, Repository } from 'typeorm';
 import { AccountsService } from '../accounts/accounts.service';
 import { Clock } from '../base/clock';
 import { Writes } from '../base/writes';
+import { Runner, pauseAfter, type Due } from '../due/runner';
 import { Kernel, bySource } from '../kernel/kernel.service';
 import { StreamService } from '../stream/stream.service';
 import type { Adapter, Reach } from './adapter';
@@ -17,23 +18,15 @@ import { Secrets } from './secrets.service';
 import { Source } from './source.entity';
 import { TrackerAdapter } from './tracker.adapter';
 
-const TICK = 1000;
-const FIRST_PAUSE = 15_000;
-const LONGEST_PAUSE = 30 * 60_000;
+const KIND = 'looks';
 const MOST_AT_ONCE = 4;
 const TELL_EVERY = 300;
 
 interface Run {
-  stop: AbortController;
   done: number;
   total: number | null;
   again: boolean;
-  finished: Promise<void>;
 }
-
-/** Growing pauses after failures: 15 s, 30 s, 1 min … half an hour. */
-export const pauseAfter = (failures: number, asked: number | null): number =>
-  asked === null ? Math.min(LONGEST_PAUSE, FIRST_PAUSE * 2 ** Math.max(0, failures - 1)) : asked * 1000;
 
 /** Looks into every source in its turn, one look at a time for each, and remembers how far it came. */
 @Injectable()
@@ -42,8 +35,6 @@ export class SyncService implements OnApplicationBootstrap, BeforeApplicationShu
   private readonly runs = new Map<string, Run>();
   private readonly listening = new Map<string, AbortController>();
   private readonly adapters: Record<SourceKind, Adapter>;
-  private timer: NodeJS.Timeout | undefined;
-  private closed = false;
 
   constructor(
     @InjectRepository(Source) private readonly sources: Repository<Source>,
@@ -53,6 +44,7 @@ export class SyncService implements OnApplicationBootstrap, BeforeApplicationShu
     private readonly writes: Writes,
     private readonly stream: StreamService,
     private readonly secrets: Secrets,
+    private readonly runner: Runner,
     mailbox: MailboxAdapter,
     chat: ChatAdapter,
     tracker: TrackerAdapter,
@@ -60,21 +52,16 @@ export class SyncService implements OnApplicationBootstrap, BeforeApplicationShu
     feed: FeedAdapter,
   ) {
     this.adapters = { mailbox, chat, tracker, notes, feed };
+    runner.register({ name: KIND, atOnce: MOST_AT_ONCE, due: (now, most) => this.due(now, most) });
   }
 
   async onApplicationBootstrap(): Promise<void> {
     // A look that was cut off by the end of the server goes on at once, and not after its interval.
     await this.writes.write((manager) => manager.update(Source, { state: 'active' }, { nextTry: this.clock.now() }));
-    this.timer = setInterval(() => void this.tick().catch((problem: unknown) => this.logger.error(problem)), TICK);
-    this.timer.unref();
   }
 
-  async beforeApplicationShutdown(): Promise<void> {
-    this.closed = true;
-    clearInterval(this.timer);
-    for (const run of this.runs.values()) run.stop.abort();
+  beforeApplicationShutdown(): void {
     for (const one of this.listening.values()) one.abort();
-    await Promise.all([...this.runs.values()].map((run) => run.finished));
   }
 
   adapter(kind: SourceKind): Adapter {
@@ -86,30 +73,30 @@ export class SyncService implements OnApplicationBootstrap, BeforeApplicationShu
     return run ? { done: run.done, total: run.total } : null;
   }
 
-  private async tick(): Promise<void> {
-    if (this.closed || this.runs.size >= MOST_AT_ONCE) return;
+  private async due(now: number, most: number): Promise<Due[]> {
     const due = await this.sources.find({
-      where: { state: 'active', nextTry: LessThanOrEqual(this.clock.now()) },
+      where: { state: 'active', nextTry: LessThanOrEqual(now) },
       order: { nextTry: 'ASC' },
-      take: MOST_AT_ONCE,
+      take: most,
     });
-    for (const source of due) if (!this.closed) this.start(source);
+    return due.map((source) => this.lookOf(source));
+  }
+
+  private lookOf(source: Source): Due {
+    return { key: keyOf(source.id), run: (signal) => this.look(source, signal) };
   }
 
   /** Looks now. When a look is going on, another follows it. */
-  async lookNow(source: Source): Promise<void> {
+  lookNow(source: Source): void {
     const run = this.runs.get(source.id);
     if (run) run.again = true;
-    else if (!this.closed) this.start(source);
-    await Promise.resolve();
+    else this.runner.start(KIND, this.lookOf(source));
   }
 
   /** Ends a look that is going on; the next one goes on where it stopped. */
   async stop(id: string): Promise<void> {
-    const run = this.runs.get(id);
-    run?.stop.abort();
     this.listening.get(id)?.abort();
-    await run?.finished;
+    await this.runner.stop(keyOf(id));
   }
 
   async reach(source: Source, signal: AbortSignal): Promise<Reach> {
@@ -124,29 +111,30 @@ export class SyncService implements OnApplicationBootstrap, BeforeApplicationShu
     return { source, secret, user, signal, now: this.clock.now() };
   }
 
-  private start(source: Source): void {
-    const stop = new AbortController();
-    const run: Run = { stop, done: 0, total: null, again: false, finished: Promise.resolve() };
-    this.runs.set(source.id, run);
-    run.finished = this.run(source, run)
-      .catch((problem: unknown) => this.logger.error(problem))
-      .then(async () => {
+  /** Looks, and once more for everyone who asked for it meanwhile. */
+  private async look(source: Source, signal: AbortSignal): Promise<void> {
+    for (let next: Source | null = source; next;) {
+      const run: Run = { done: 0, total: null, again: false };
+      this.runs.set(source.id, run);
+      try {
+        await this.run(next, run, signal);
+      } finally {
         this.runs.delete(source.id);
         this.tell(source);
-        const next = run.again && !this.closed ? await this.sources.findOneBy({ id: source.id, state: 'active' }) : null;
-        if (next) this.start(next);
-      });
+      }
+      next = run.again && !signal.aborted ? await this.sources.findOneBy({ id: source.id, state: 'active' }) : null;
+    }
   }
 
-  private async run(row: Source, run: Run): Promise<void> {
+  private async run(row: Source, run: Run, signal: AbortSignal): Promise<void> {
     const started = this.clock.now();
     await this.note(row, { lastTry: started, nextTry: started + row.every * 1000 });
     this.tell(row);
     let told = 0;
     try {
-      const reach = await this.reach(row, run.stop.signal);
+      const reach = await this.reach(row, signal);
       for await (const step of this.adapters[row.kind].steps(reach)) {
-        run.stop.signal.throwIfAborted();
+        signal.throwIfAborted();
         await this.kernel.transact(bySource(row.ownerId, row.id), async (work) => {
           await step.write(work);
           await work.manager.update(Source, { id: row.id }, { cursor: step.cursor as object });
@@ -154,7 +142,7 @@ export class SyncService implements OnApplicationBootstrap, BeforeApplicationShu
         [run.done, run.total] = [step.done, step.total];
         if (Date.now() - told > TELL_EVERY) this.tell(row);
         told = Date.now();
-        run.stop.signal.throwIfAborted();
+        signal.throwIfAborted();
       }
       await this.note(row, {
         lastSuccess: this.clock.now(),
@@ -164,7 +152,7 @@ export class SyncService implements OnApplicationBootstrap, BeforeApplicationShu
       });
       this.listen(row);
     } catch (problem) {
-      if (run.stop.signal.aborted) return;
+      if (signal.aborted) return;
       const failures = row.failures + 1;
       const asked = problem instanceof SourceProblem ? problem.retryAfter : null;
       if (!(problem instanceof SourceProblem)) this.logger.warn(sentenceOf(problem, row.name));
@@ -179,7 +167,7 @@ export class SyncService implements OnApplicationBootstrap, BeforeApplicationShu
   /** Where a source can tell by itself, its line is kept open. */
   private listen(row: Source): void {
     const adapter = this.adapters[row.kind];
-    if (!adapter.listen || this.listening.has(row.id) || this.closed) return;
+    if (!adapter.listen || this.listening.has(row.id) || this.runner.isEnding) return;
     const stop = new AbortController();
     this.listening.set(row.id, stop);
     const news = () =>
@@ -209,3 +197,5 @@ export class SyncService implements OnApplicationBootstrap, BeforeApplicationShu
     return this.sources.find({ where: { ownerId, ...(ids ? { id: In(ids) } : {}) }, order: { position: 'ASC', created: 'ASC' } });
   }
 }
+
+const keyOf = (id: string): string => `look:${id}`;

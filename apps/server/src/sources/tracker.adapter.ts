@@ -211,7 +211,8 @@ export class TrackerAdapter implements Adapter {
 
   async send(reach: Reach, entry: OutboxEntry): Promise<void> {
     const { source } = reach;
-    const { result: root } = await this.kernel.transact(bySource(reach.user.id, reach.source.id), (work) =>
+    const by = bySource(reach.user.id, source.id);
+    const { result: root } = await this.kernel.transact(by, (work) =>
       work.manager.findOneBy(Counterpart, { id: entry.counterpartId ?? '' }),
     );
     if (!root) return;
@@ -228,9 +229,7 @@ export class TrackerAdapter implements Adapter {
       return;
     }
     for (let round = 0; round < MOST_ROUNDS; round += 1) {
-      const { result: body } = await this.kernel.transact(bySource(reach.user.id, reach.source.id), (work) =>
-        this.bodyOf(work, source, root.id),
-      );
+      const { result: body } = await this.kernel.transact(by, (work) => this.bodyOf(work, source, root.id));
       if (!body) return;
       const { rev, patch, board } = body;
       let card: Card;
@@ -247,7 +246,7 @@ export class TrackerAdapter implements Adapter {
         card = problem.present;
       }
       const me = await this.me(reach);
-      await this.kernel.transact(bySource(reach.user.id, reach.source.id), async (work) => {
+      await this.kernel.transact(by, async (work) => {
         const row = await work.manager.findOneByOrFail(Counterpart, { id: root.id });
         await this.update(work, source, board, me.id, row, card);
       });
