@@ -1,3 +1,4 @@
+import { DESTINATION_NAMES } from '@corvun/core';
 import type { Command } from 'commander';
 import { openAsBlob } from 'node:fs';
 import { stat } from 'node:fs/promises';
@@ -37,20 +38,6 @@ interface Report {
 
 type Flags = ServerOptions & Record<string, string | boolean | string[] | undefined>;
 
-const DESTINATIONS = [
-  'list',
-  'day',
-  'week',
-  'time',
-  'event',
-  'answer',
-  'person',
-  'hand-over',
-  'shelf',
-  'reference',
-  'done',
-  'drop',
-];
 const PAGE = 200;
 
 /** The commands that speak to a running server. */
@@ -105,7 +92,7 @@ export function serverCommands(program: Command): void {
 
   command('decide', 'decide what an incoming becomes')
     .argument('<id>')
-    .requiredOption('--to <destination>', DESTINATIONS.join(', '))
+    .requiredOption('--to <destination>', DESTINATION_NAMES.join(', '))
     .option('--title <title>')
     .option('--list <list>')
     .option('--day <day>')
@@ -124,7 +111,8 @@ export function serverCommands(program: Command): void {
     .option('--repeat <rule>', 'an RRULE without its prefix')
     .option('--note <title>', 'reference: the note it is written into')
     .action(async (id: string, options: Flags) => {
-      if (!DESTINATIONS.includes(String(options['to']))) throw new WrongUse(`--to is one of ${DESTINATIONS.join(', ')}.`);
+      if (!(DESTINATION_NAMES as readonly string[]).includes(String(options['to'])))
+        throw new WrongUse(`--to is one of ${DESTINATION_NAMES.join(', ')}.`);
       const answer = await new Client(options).request<{
         decision: string;
         sentence: string;

@@ -20,22 +20,8 @@ import {
 } from 'class-validator';
 import { Type } from 'class-transformer';
 import { IsDay, IsDeadline, IsWeek, Maybe, NotBlank } from './rules';
-import type { Destination, Priority } from '@corvun/core';
+import { DESTINATION_NAMES, type Destination, type Priority } from '@corvun/core';
 
-const DESTINATIONS: Destination[] = [
-  'list',
-  'day',
-  'week',
-  'time',
-  'event',
-  'answer',
-  'person',
-  'hand-over',
-  'shelf',
-  'reference',
-  'done',
-  'drop',
-];
 const PRIORITIES: Priority[] = ['high', 'normal', 'low'];
 const say = {
   time: { message: 'Write the time as YYYY-MM-DDTHH:MM, with or without an offset.' },
@@ -72,7 +58,7 @@ export class DecideInput {
   @IsString({ each: true })
   incoming: string[];
 
-  @IsIn(DESTINATIONS, { message: `The destination is one of: ${DESTINATIONS.join(', ')}.` })
+  @IsIn(DESTINATION_NAMES, { message: `The destination is one of: ${DESTINATION_NAMES.join(', ')}.` })
   to: Destination;
 
   @Maybe() @IsString() @Length(1, 500, say.title) @NotBlank('The title') title?: string;

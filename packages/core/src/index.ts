@@ -16,7 +16,9 @@ export type { Ask, DateFact, DurationFact, MessageFacts, MessageToRead } from '.
 export { plainSubject, titleOf } from './message/title';
 export { ownWords, sentencesIn } from './message/parts';
 export { deadlineOf, suggest, USUAL_MINUTES } from './suggest/suggest';
-export type { Concentration, Destination, Suggestion } from './suggest/suggest';
+export type { Concentration, Suggestion } from './suggest/suggest';
+export { DESTINATIONS, DESTINATION_NAMES } from './decide/destinations';
+export type { Destination, DestinationKind } from './decide/destinations';
 export { Memory } from './suggest/memory';
 export type { Guess, Past, Recalled } from './suggest/memory';
 export type { Traits } from './suggest/features';

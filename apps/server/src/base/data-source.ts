@@ -2,6 +2,7 @@ import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import Libsql from 'libsql';
 import { DataSource, type DataSourceOptions } from 'typeorm';
+import { keepSearchIndex } from '../find/search-index';
 import { MIGRATIONS } from '../migrations';
 import { ENTITIES } from './entities';
 
@@ -50,6 +51,7 @@ export class CorvunDataSource extends DataSource {
 
   override async initialize(): Promise<this> {
     await this.writing.initialize();
+    await keepSearchIndex(this.writing);
     return super.initialize();
   }
 

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import type { DecideInput, DecisionAnswer } from '@corvun/contract';
-import { count, isWeek, sayMinutes } from '@corvun/core';
+import { DESTINATIONS, count } from '@corvun/core';
 import { InjectRepository } from '@nestjs/typeorm';
 import { In, Repository } from 'typeorm';
 import { Refusal, badField, notFound } from '../base/errors';
@@ -8,18 +8,10 @@ import type { User } from '../accounts/user.entity';
 import { Incoming } from '../incoming/incoming.entity';
 import { IncomingService } from '../incoming/incoming.service';
 import { List } from '../lists/list.entity';
-import { answerInvitation } from './answer.route';
-import { makeEvent } from './event.route';
-import { mailOut } from './mail-out';
 import { Kernel, byUser } from '../kernel/kernel.service';
-import { makePerson } from './person.route';
-import { dayField, listOf, sayPlanDay, sayStart, titleFor, type Outcome, type Plan, type Route } from './plan';
-import { keepReference } from './reference.route';
-import { makeMore, makeTask, makeTimed, startOf } from './task.route';
-
-const DEFAULT_EVENT = 60;
-/** Destinations that make a task; only a task is on a list. */
-const MAKES_TASK = new Set<DecideInput['to']>(['list', 'day', 'week', 'time', 'hand-over', 'shelf', 'done']);
+import { listOf, titleFor, type Outcome, type Plan } from './plan';
+import { ROUTES } from './routes';
+import { makeMore } from './task.route';
 
 /** Carries out decisions on incoming things. */
 @Injectable()
@@ -30,61 +22,6 @@ export class DecideService {
     @InjectRepository(List) private readonly lists: Repository<List>,
     @InjectRepository(Incoming) private readonly rows: Repository<Incoming>,
   ) {}
-
-  private readonly routes: Record<DecideInput['to'], Route> = {
-    list: async (work, plan) => {
-      if (!plan.list) throw badField('list', 'Say on which list it goes.');
-      return { made: [await makeTask(work, plan, {})], where: `is on ${plan.list.name}` };
-    },
-    day: async (work, plan) => {
-      const day = dayField('day', plan.input.day ?? plan.suggestion?.day ?? undefined, 'Say on which day, as YYYY-MM-DD.');
-      return {
-        made: [await makeTask(work, plan, { plannedDay: day })],
-        where: `is on ${sayPlanDay(day, plan)}${plan.list ? `, ${plan.list.name}` : ''}`,
-      };
-    },
-    week: async (work, plan) => {
-      const { week } = plan.input;
-      if (!week || !isWeek(week)) throw badField('week', 'Say in which week, as YYYY-Www.');
-      return { made: [await makeTask(work, plan, { plannedWeek: week })], where: `is in week ${Number(week.slice(6))}` };
-    },
-    time: makeTimed,
-    event: async (work, plan) => {
-      const start = startOf(plan);
-      const minutes = plan.input.minutes ?? plan.suggestion?.minutes ?? DEFAULT_EVENT;
-      const wanted = { title: plan.title, start, minutes };
-      const { made, invited } = await makeEvent(work, plan.user, plan.incoming, wanted, plan.input);
-      return {
-        made: [made],
-        where: `is an event on ${sayStart(start, plan)}${invited ? `; ${invited}` : ''}`,
-      };
-    },
-    'hand-over': async (work, plan) => {
-      const who = plan.input.with?.trim();
-      if (!who) throw badField('with', 'Say to whom it is handed over.');
-      const by = plan.input.deadline ? `, until ${sayPlanDay(plan.input.deadline.slice(0, 10), plan)}` : '';
-      return { made: [await makeTask(work, plan, { waitingOn: who, waitingSince: plan.now })], where: `waits on ${who}${by}` };
-    },
-    person: makePerson,
-    shelf: async (work, plan) => {
-      const lookAgain = plan.input.lookAgain ? dayField('lookAgain', plan.input.lookAgain, 'Write the day as YYYY-MM-DD.') : null;
-      return {
-        made: [await makeTask(work, plan, { shelved: true, lookAgain })],
-        where: `is on the shelf${lookAgain ? ` until ${sayPlanDay(lookAgain, plan)}` : ''}`,
-      };
-    },
-    done: async (work, plan) => {
-      const spent = plan.input.minutes ?? 0;
-      const mailed = plan.input.mail ? await mailOut(work, plan.user, plan.incoming, plan.input.mail) : '';
-      return {
-        made: [await makeTask(work, plan, { status: 'COMPLETED', completed: plan.now, spent })],
-        where: `${mailed || 'is done'}${spent ? `, ${sayMinutes(spent)}` : ''}`,
-      };
-    },
-    reference: keepReference,
-    drop: () => Promise.resolve({ made: [], where: 'was dropped' }),
-    answer: (work, { user, incoming, input }) => answerInvitation(work, user, incoming, input),
-  };
 
   /**
    * Decides one or many incoming things, as one doing that one undo takes back.
@@ -117,13 +54,13 @@ export class DecideService {
             incoming,
             input,
             suggestion,
-            list: MAKES_TASK.has(input.to) ? listOf(input, suggestion, lists) : null,
+            list: DESTINATIONS[input.to].makesTask ? listOf(input, suggestion, lists) : null,
             title: titleFor(input, suggestion, incoming),
             now: work.now,
           };
-          if (input.also?.length && !MAKES_TASK.has(input.to))
+          if (input.also?.length && !DESTINATIONS[input.to].makesTask)
             throw badField('also', 'More tasks come only with a task: choose a list, a day, a time or the shelf.');
-          const outcome = await this.routes[input.to](work, plan);
+          const outcome = await ROUTES[input.to](work, plan);
           for (const more of input.also ?? []) outcome.made.push(await makeMore(work, plan, more, lists));
           const present = await work.find('incoming', row.id);
           await work.update('incoming', present, {

@@ -47,7 +47,7 @@ const THINGS: Searched[] = [
 const doc = (row: string) => `(SELECT "doc" FROM "search_doc" WHERE "id" = ${row}."id")`;
 
 /** A table whose rows can be found: what of a row is watched, and what stands in which column of the index. */
-export interface Searched {
+interface Searched {
   table: string;
   at: string;
   watched: string;
@@ -55,7 +55,7 @@ export interface Searched {
 }
 
 /** Statements that put a table into the index and keep it in step. */
-export function indexed({ table, at, watched, columns }: Searched): string[] {
+function indexed({ table, at, watched, columns }: Searched): string[] {
   return [
     `CREATE TRIGGER "search_${table}_insert" AFTER INSERT ON "${table}" BEGIN
       INSERT INTO "search_doc" ("id", "ownerId", "thing", "at") VALUES (new."id", new."ownerId", '${table}', new."${at}");

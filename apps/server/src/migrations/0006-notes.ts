@@ -1,5 +1,4 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm';
-import { indexed } from './0004-search';
 
 /** Pages of notes, findable; and which attachments a task carries along. */
 export class Notes6 implements MigrationInterface {
@@ -15,6 +14,40 @@ export class Notes6 implements MigrationInterface {
     await runner.query(`DELETE FROM "search_doc" WHERE "thing" = 'note'`);
     await runner.query('DROP TABLE "note"');
   }
+}
+
+const doc = (row: string) => `(SELECT "doc" FROM "search_doc" WHERE "id" = ${row}."id")`;
+
+/** A table whose rows can be found: what of a row is watched, and what stands in which column of the index. */
+interface Searched {
+  table: string;
+  at: string;
+  watched: string;
+  columns: (row: string) => string[];
+}
+
+/** Statements that put a table into the index and keep it in step. */
+function indexed({ table, at, watched, columns }: Searched): string[] {
+  return [
+    `CREATE TRIGGER "search_${table}_insert" AFTER INSERT ON "${table}" BEGIN
+      INSERT INTO "search_doc" ("id", "ownerId", "thing", "at") VALUES (new."id", new."ownerId", '${table}', new."${at}");
+      INSERT INTO "search_fts" (rowid, "title", "people", "body") VALUES (${doc('new')}, ${columns('new').join(', ')});
+    END`,
+    `CREATE TRIGGER "search_${table}_update" AFTER UPDATE OF ${watched} ON "${table}"
+      WHEN ${columns('new')
+        .map((column, index) => `${column} IS NOT ${columns('old')[index]}`)
+        .join(' OR ')} BEGIN
+      UPDATE "search_fts" SET "title" = ${columns('new')[0]}, "people" = ${columns('new')[1]}, "body" = ${columns('new')[2]}
+      WHERE rowid = ${doc('new')};
+    END`,
+    `CREATE TRIGGER "search_${table}_delete" AFTER DELETE ON "${table}" BEGIN
+      DELETE FROM "search_fts" WHERE rowid = ${doc('old')};
+      DELETE FROM "search_doc" WHERE "id" = old."id";
+    END`,
+    `INSERT INTO "search_doc" ("id", "ownerId", "thing", "at") SELECT "id", "ownerId", '${table}', "${at}" FROM "${table}"`,
+    `INSERT INTO "search_fts" (rowid, "title", "people", "body")
+      SELECT ${doc('t')}, ${columns('t').join(', ')} FROM "${table}" t`,
+  ];
 }
 
 const STATEMENTS = [

@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { readMessage } from '../message/facts';
 import { addDays, instantOf, weekdayOf } from '../time/zones';
 import { Memory, type Past } from './memory';
-import { suggest, type Destination } from './suggest';
+import type { Destination } from '../decide/destinations';
+import { suggest } from './suggest';
 
 const ZONE = 'Europe/Vienna';
 const TODAY = '2026-08-03';

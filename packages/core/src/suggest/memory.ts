@@ -1,6 +1,6 @@
 import type { Priority } from '../capture/draft';
 import { featuresOf, type Feature, type Traits } from './features';
-import type { Destination } from './suggest';
+import { DESTINATIONS, type Destination } from '../decide/destinations';
 
 /** One decision of the past, with the traits of what was decided. */
 export interface Past {
@@ -229,16 +229,5 @@ function aheadOf(like: Past[]): Recalled['ahead'] {
 
 function wentTo({ to, list }: Past): string {
   if (list && to !== 'reference') return `went to ${list}`;
-  const places: Partial<Record<Destination, string>> = {
-    drop: 'were dropped',
-    reference: 'were kept for reference',
-    shelf: 'were shelved',
-    event: 'became events',
-    day: 'were put on a day',
-    done: 'were done at once',
-    answer: 'were answered',
-    person: 'were kept as a person',
-    'hand-over': 'were handed over',
-  };
-  return places[to] ?? 'became tasks';
+  return DESTINATIONS[to].past;
 }

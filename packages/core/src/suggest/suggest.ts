@@ -1,12 +1,9 @@
 import type { MessageFacts } from '../message/facts';
 import type { Priority } from '../capture/draft';
+import type { Destination } from '../decide/destinations';
 import { sayMinutes } from '../text/say';
 import { addDays, weekdayOf, type Day } from '../time/zones';
 import type { Guess, Recalled } from './memory';
-
-/** Where a decision sends an incoming. */
-export type Destination =
-  'list' | 'day' | 'week' | 'time' | 'event' | 'answer' | 'person' | 'hand-over' | 'shelf' | 'reference' | 'done' | 'drop';
 
 /** A whole proposed decision. Reasons are short sentences with numbers in them. */
 export interface Suggestion {

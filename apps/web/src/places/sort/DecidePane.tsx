@@ -1,22 +1,17 @@
 import type { DayInfo, IncomingFull, IncomingLine, Me } from '@corvun/contract';
-import { count, dayOf, sayDay, sayMinutes, sayTime, type Suggestion } from '@corvun/core';
+import { DESTINATIONS, count, dayOf, sayDay, sayTime, type Suggestion } from '@corvun/core';
 import type { ReactNode } from 'react';
 import { useCalendars, useLists } from '../../data/queries';
-import { KEYS, keyName } from '../../keys';
+import { keyName } from '../../keys';
 import { Code, Key } from '../../parts/marks';
 import { DropTargets } from './DropTargets';
 import { Fields } from './Fields';
-import { AnswerPanel } from './AnswerPanel';
 import { BeforeItGoes } from './BeforeItGoes';
-import { EventPanel } from './EventPanel';
-import { DonePanel, ReferencePanel } from './keepPanels';
-import { DayPanel, ListPanel, ShelfPanel } from './panels';
-import { HandOverPanel, PersonPanel } from './peoplePanels';
-import { useDrafts, type Panel } from './draft';
+import { offeredFor } from './destinations';
+import { useDrafts } from './draft';
 import { useMarks } from './marks';
 import { MoreAsks } from './MoreAsks';
 import { proposalOf } from './proposal';
-import { TimePanel } from './TimePanel';
 import type { TimeChoice } from './timeChoice';
 import type { Decide } from './SortPlace';
 
@@ -34,20 +29,11 @@ interface PaneProps {
   accept: () => void;
 }
 
-interface DestinationRow {
-  key: string;
-  name: string;
-  hint: string;
-  panel?: Panel;
-  run?: () => void;
-}
-
 /** The decision beside the sheet: the proposal, its fields, and every destination with its key. */
 export function DecidePane(props: PaneProps): ReactNode {
   const { me, today, line, days, choice, dragging, together, incoming, decide, accept } = props;
   const { drafts, panel, open } = useDrafts();
   const proposal = proposalOf(line, drafts[line.id]);
-  const { suggestion } = line;
   if (line.state === 'decided') {
     return (
       <aside aria-label="Decide" className="w-80 shrink-0 border-l border-rule p-[18px] text-soft max-md:w-full">
@@ -62,33 +48,8 @@ export function DecidePane(props: PaneProps): ReactNode {
       </aside>
     );
   }
-  const rows: DestinationRow[] = [
-    ...(line.kind === 'invitation' && suggestion?.to === 'answer'
-      ? [{ key: KEYS.answer, name: 'Answer', hint: 'yes, maybe, no', panel: 'answer' as const }]
-      : []),
-    { key: KEYS.list, name: 'List', hint: proposal.list ?? '', panel: 'list' },
-    { key: KEYS.day, name: 'Day', hint: 'or any day of a week', panel: 'day' },
-    {
-      key: KEYS.time,
-      name: 'Time',
-      hint: choice.gaps.length
-        ? `${sayMinutes(choice.minutes)} fits in ${choice.gaps.length === 9 ? '9 gaps or more' : count(choice.gaps.length, 'gap')}`
-        : 'no gap is long enough',
-      panel: 'time',
-    },
-    { key: KEYS.event, name: 'Event', hint: 'in the calendar', panel: 'event' },
-    { key: KEYS.handOver, name: 'Hand over', hint: 'then wait for it', panel: 'hand-over' },
-    {
-      key: KEYS.person,
-      name: 'Person',
-      hint: `${line.sender.name || line.sender.address}${incoming?.person ? ', known' : ''}`,
-      ...(incoming && !together.length ? { panel: 'person' as const } : { run: () => void decide({ to: 'person' }) }),
-    },
-    { key: KEYS.shelf, name: 'Shelf', hint: 'look again …', panel: 'shelf' },
-    { key: KEYS.reference, name: 'Reference', hint: 'findable, or in a note', panel: 'reference' },
-    { key: KEYS.done, name: 'Done already', hint: 'and how long it took', panel: 'done' },
-    { key: KEYS.drop, name: 'Drop', hint: '', run: () => void decide({ to: 'drop' }) },
-  ];
+  const opened = { line, incoming, together: together.length > 0 };
+  const inPane = { me, today, line, days, choice, when: drafts[line.id]?.when, incoming, proposal, decide };
   return (
     <aside
       aria-label="Decide"
@@ -104,54 +65,27 @@ export function DecidePane(props: PaneProps): ReactNode {
       {!together.length && <BeforeItGoes me={me} line={line} incoming={incoming} />}
       {incoming && !together.length && <MoreAsks incoming={incoming} today={today} />}
       <ul className="border-t border-rule">
-        {(together.length ? rows.filter(({ name }) => !SINGLE.has(name)) : rows).map((row) => {
-          const isOpen = panel === row.panel && row.panel !== undefined;
+        {offeredFor(opened).map(({ to, key, hint, panel: asks, atOnce }) => {
+          // While the message is still on its way, what its panel would ask is not known.
+          const hasPanel = asks !== undefined && !(atOnce?.(opened) && (opened.together || !incoming));
+          const isOpen = hasPanel && panel === to;
           return (
-            <li key={row.key} className="border-b border-rule">
+            <li key={to} className="border-b border-rule">
               <button
                 type="button"
-                aria-expanded={row.panel ? isOpen : undefined}
-                onClick={() => (row.run ? row.run() : open(isOpen ? null : (row.panel ?? null)))}
+                aria-expanded={hasPanel ? isOpen : undefined}
+                onClick={() => (hasPanel ? open(isOpen ? null : to) : void decide({ to }))}
                 className={`flex h-7 w-full items-center gap-[10px] text-left ${isOpen ? 'bg-teal-wash font-semibold' : 'hover:bg-card'}`}
               >
                 <span className="w-6 shrink-0">
-                  <Key>{keyName(row.key)}</Key>
+                  <Key>{keyName(key)}</Key>
                 </span>
-                <span className="shrink-0">{row.name}</span>
-                <span className="ml-auto truncate text-xs font-normal text-soft">{together.length ? '' : row.hint}</span>
+                <span className="shrink-0">{DESTINATIONS[to].name}</span>
+                <span className="ml-auto truncate text-xs font-normal text-soft">{together.length ? '' : hint(inPane)}</span>
               </button>
               {isOpen && (
                 <div ref={inView} className="bg-teal-wash px-2 pt-1 pb-3" data-keeps-enter>
-                  {row.panel === 'list' && (
-                    <ListPanel proposed={proposal.list} choose={(list) => void decide({ to: 'list', list })} />
-                  )}
-                  {row.panel === 'day' && (
-                    <DayPanel
-                      key={`${line.id} ${drafts[line.id]?.when ?? ''}`}
-                      me={me}
-                      today={today}
-                      days={days}
-                      words={drafts[line.id]?.when}
-                      decide={decide}
-                    />
-                  )}
-                  {row.panel === 'time' && <TimePanel me={me} today={today} choice={choice} />}
-                  {row.panel === 'event' && (
-                    <EventPanel
-                      key={line.id}
-                      me={me}
-                      line={line}
-                      minutes={proposal.minutes}
-                      proposedPlace={incoming?.facts.places?.[0]?.text ?? ''}
-                      decide={decide}
-                    />
-                  )}
-                  {row.panel === 'answer' && <AnswerPanel me={me} decide={decide} />}
-                  {row.panel === 'hand-over' && <HandOverPanel key={line.id} me={me} line={line} decide={decide} />}
-                  {row.panel === 'person' && incoming && <PersonPanel incoming={incoming} decide={decide} />}
-                  {row.panel === 'reference' && <ReferencePanel decide={decide} />}
-                  {row.panel === 'done' && <DonePanel decide={decide} />}
-                  {row.panel === 'shelf' && <ShelfPanel today={today} decide={decide} />}
+                  {asks(inPane)}
                 </div>
               )}
             </li>
@@ -164,9 +98,6 @@ export function DecidePane(props: PaneProps): ReactNode {
 
 /** A panel that opens below the fold is scrolled to, as far as it must. */
 const inView = (panel: HTMLDivElement | null): void => panel?.scrollIntoView({ block: 'nearest' });
-
-/** Destinations that need a time or an answer of its own for each. */
-const SINGLE = new Set(['Answer', 'Time', 'Event']);
 
 function Together({ lines }: { lines: readonly IncomingLine[] }): ReactNode {
   const clear = useMarks((state) => state.clear);
@@ -250,16 +181,6 @@ function Card({
   );
 }
 
-const PLAIN: Partial<Record<Suggestion['to'], string>> = {
-  drop: 'Drop it',
-  reference: 'Keep it for reference',
-  shelf: 'Put it on the shelf',
-  done: 'Done already',
-  'hand-over': 'Hand it over',
-  answer: 'Say yes',
-  person: 'Keep the sender as a person',
-};
-
 function Where({ suggestion, when, today }: { suggestion: Suggestion; when: string; today: string }): ReactNode {
   const lists = useLists();
   const calendars = useCalendars();
@@ -286,7 +207,7 @@ function Where({ suggestion, when, today }: { suggestion: Suggestion; when: stri
       ),
     );
     if (when) parts.push(<span key="d">{when}</span>);
-  } else parts.push(<span key="o">{PLAIN[suggestion.to] ?? suggestion.to}</span>);
+  } else parts.push(<span key="o">{DESTINATIONS[suggestion.to].proposed ?? DESTINATIONS[suggestion.to].name}</span>);
   return parts.flatMap((part, at) =>
     at
       ? [

@@ -24,6 +24,7 @@ import { useSettings } from '../../state/settings';
 import { DayStrip } from './DayStrip';
 import { stripDays } from './strip-days';
 import { DecidePane } from './DecidePane';
+import { destinationKeys } from './destinations';
 import { useDrafts } from './draft';
 import { turnAllAsks } from './MoreAsks';
 import { firstPart, useTimeChoice } from './timeChoice';
@@ -168,10 +169,11 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
       : {}),
     ...(current && current.state === 'waiting'
       ? {
-          [KEYS.list]: () => open('list'),
-          [KEYS.day]: () => open('day'),
-          ...(together.length ? {} : { [KEYS.time]: () => open('time'), [KEYS.event]: () => open('event') }),
-          ...(current.kind === 'invitation' && !together.length ? { [KEYS.answer]: () => open('answer') } : {}),
+          ...destinationKeys(
+            { line: current, incoming: sheet.data?.id === current.id ? sheet.data : undefined, together: together.length > 0 },
+            decideOn,
+            open,
+          ),
           ...(current.kind === 'mail'
             ? { [KEYS.writeBack]: () => openMail(current.id, 'reply'), [KEYS.passOn]: () => openMail(current.id, 'forward') }
             : {}),
@@ -181,15 +183,6 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
           },
           [KEYS.extras]: () => openExtras(extras === current.id ? null : current.id),
           ...(current.kind === 'chat' ? { [KEYS.writeBack]: () => document.getElementById('chat-reply')?.focus() } : {}),
-          [KEYS.handOver]: () => open('hand-over'),
-          [KEYS.shelf]: () => open('shelf'),
-          [KEYS.person]: () => {
-            if (sheet.data?.id === current.id && sheet.data.person && !together.length) open('person');
-            else void decideOn({ to: 'person' });
-          },
-          [KEYS.reference]: () => open('reference'),
-          [KEYS.done]: () => open('done'),
-          [KEYS.drop]: () => void decideOn({ to: 'drop' }),
           [KEYS.name]: () => document.getElementById('decide-title')?.focus(),
           ...digits,
         }

@@ -1,8 +1,10 @@
+import type { Destination } from '@corvun/core';
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
 import type { DecisionDraft } from './proposal';
 
-export type Panel = 'list' | 'day' | 'time' | 'event' | 'answer' | 'hand-over' | 'person' | 'shelf' | 'reference' | 'done';
+/** The destination whose questions are open. */
+export type Panel = Destination;
 
 interface DraftState {
   drafts: Record<string, DecisionDraft>;

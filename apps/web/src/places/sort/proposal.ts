@@ -1,5 +1,5 @@
 import type { AlsoInput, DecideInput, IncomingLine } from '@corvun/contract';
-import type { Priority } from '@corvun/core';
+import { DESTINATIONS, type Priority } from '@corvun/core';
 
 /** What the user changed of a proposal before deciding. Absent: as proposed. */
 export interface DecisionDraft {
@@ -90,12 +90,10 @@ function extrasOf({ notes, steps, keep, repeat }: DecisionDraft): Partial<Decide
   };
 }
 
-const MAKES_TASK: readonly DecideInput['to'][] = ['list', 'day', 'week', 'time', 'hand-over', 'shelf', 'done'];
-
 /** The other asks that were ticked, where the destination makes tasks at all. */
 export function alsoOf(to: DecideInput['to'], { also = {} }: DecisionDraft = {}): Pick<DecideInput, 'also'> {
   const more = Object.values(also);
-  return more.length && MAKES_TASK.includes(to) ? { also: more } : {};
+  return more.length && DESTINATIONS[to].makesTask ? { also: more } : {};
 }
 
 /** Whether anything was really changed: what was opened and left again is no change. */

@@ -1,0 +1,139 @@
+import type { DayInfo, DecideInput, IncomingFull, IncomingLine, Me } from '@corvun/contract';
+import { DESTINATIONS, count, sayMinutes, type Destination } from '@corvun/core';
+import type { ReactNode } from 'react';
+import { KEYS } from '../../keys';
+import { AnswerPanel } from './AnswerPanel';
+import { EventPanel } from './EventPanel';
+import { DonePanel, ReferencePanel } from './keepPanels';
+import { DayPanel, ListPanel, ShelfPanel } from './panels';
+import { HandOverPanel, PersonPanel } from './peoplePanels';
+import type { Proposal } from './proposal';
+import { TimePanel } from './TimePanel';
+import type { TimeChoice } from './timeChoice';
+
+/** Decides the thing that is open. */
+type DecideThis = (input: Omit<DecideInput, 'incoming'>) => Promise<void>;
+
+/** What is open, for the panels of the destinations. */
+export interface InPane {
+  me: Me;
+  today: string;
+  line: IncomingLine;
+  days: DayInfo[];
+  choice: TimeChoice;
+  /** Words of the text that were chosen for a day. */
+  when: string | undefined;
+  incoming: IncomingFull | undefined;
+  proposal: Proposal;
+  decide: DecideThis;
+}
+
+/** What is open, for the keys. */
+export type Open = Pick<InPane, 'line' | 'incoming'> & { together: boolean };
+
+/** How a destination is offered on Sort. */
+export interface Offered {
+  to: Destination;
+  key: string;
+  hint: (pane: InPane) => string;
+  /** What is asked before it goes; without it one key decides. */
+  panel?: (pane: InPane) => ReactNode;
+  /** Whether it is offered for what is open. */
+  fits?: (open: Open) => boolean;
+  /** Whether its key decides at once although there is a panel. */
+  atOnce?: (open: Open) => boolean;
+}
+
+/** Every destination that is offered, in its order: each with its key, its hint and its panel. */
+export const OFFERED: readonly Offered[] = [
+  {
+    to: 'answer',
+    key: KEYS.answer,
+    hint: () => 'yes, maybe, no',
+    fits: ({ line }) => line.kind === 'invitation' && line.suggestion?.to === 'answer',
+    panel: ({ me, decide }) => <AnswerPanel me={me} decide={decide} />,
+  },
+  {
+    to: 'list',
+    key: KEYS.list,
+    hint: ({ proposal }) => proposal.list ?? '',
+    panel: ({ proposal, decide }) => <ListPanel proposed={proposal.list} choose={(list) => void decide({ to: 'list', list })} />,
+  },
+  {
+    to: 'day',
+    key: KEYS.day,
+    hint: () => 'or any day of a week',
+    panel: ({ me, line, today, days, when, decide }) => (
+      <DayPanel key={`${line.id} ${when ?? ''}`} me={me} today={today} days={days} words={when} decide={decide} />
+    ),
+  },
+  {
+    to: 'time',
+    key: KEYS.time,
+    hint: ({ choice: { gaps, minutes } }) =>
+      gaps.length
+        ? `${sayMinutes(minutes)} fits in ${gaps.length === 9 ? '9 gaps or more' : count(gaps.length, 'gap')}`
+        : 'no gap is long enough',
+    panel: ({ me, today, choice }) => <TimePanel me={me} today={today} choice={choice} />,
+  },
+  {
+    to: 'event',
+    key: KEYS.event,
+    hint: () => 'in the calendar',
+    panel: ({ me, line, proposal, incoming, decide }) => (
+      <EventPanel
+        key={line.id}
+        me={me}
+        line={line}
+        minutes={proposal.minutes}
+        proposedPlace={incoming?.facts.places?.[0]?.text ?? ''}
+        decide={decide}
+      />
+    ),
+  },
+  {
+    to: 'hand-over',
+    key: KEYS.handOver,
+    hint: () => 'then wait for it',
+    panel: ({ me, line, decide }) => <HandOverPanel key={line.id} me={me} line={line} decide={decide} />,
+  },
+  {
+    to: 'person',
+    key: KEYS.person,
+    hint: ({ line, incoming }) => `${line.sender.name || line.sender.address}${incoming?.person ? ', known' : ''}`,
+    atOnce: ({ incoming, together }) => together || !incoming?.person,
+    panel: ({ incoming, decide }) => incoming && <PersonPanel incoming={incoming} decide={decide} />,
+  },
+  {
+    to: 'shelf',
+    key: KEYS.shelf,
+    hint: () => 'look again …',
+    panel: ({ today, decide }) => <ShelfPanel today={today} decide={decide} />,
+  },
+  {
+    to: 'reference',
+    key: KEYS.reference,
+    hint: () => 'findable, or in a note',
+    panel: ({ decide }) => <ReferencePanel decide={decide} />,
+  },
+  {
+    to: 'done',
+    key: KEYS.done,
+    hint: () => 'and how long it took',
+    panel: ({ decide }) => <DonePanel decide={decide} />,
+  },
+  { to: 'drop', key: KEYS.drop, hint: () => '' },
+];
+
+/** Those offered for what is open: of several at once, only what can be said of all of them with the same words. */
+export const offeredFor = (open: Open): Offered[] =>
+  OFFERED.filter(({ to, fits }) => (fits?.(open) ?? true) && (!open.together || DESTINATIONS[to].many));
+
+/** What each key of a destination does. @param show opens the panel of a destination */
+export const destinationKeys = (open: Open, decide: DecideThis, show: (to: Destination) => void): Record<string, () => void> =>
+  Object.fromEntries(
+    offeredFor(open).map(({ to, key, panel, atOnce }) => [
+      key,
+      () => (panel && !atOnce?.(open) ? show(to) : void decide({ to })),
+    ]),
+  );
