@@ -28,6 +28,8 @@ module.exports = {
   testTimeout: 30000,
   projects: [
     project('unit', ['packages', 'apps/web/test']),
-    project('server', ['apps/server', 'apps/cli', 'apps/outside'], { globalSetup: '<rootDir>/scripts/template.mjs' }),
+    project('server', ['apps/server', 'apps/cli', 'apps/outside', 'apps/extension/test', 'apps/web/test-served'], {
+      globalSetup: '<rootDir>/scripts/template.mjs',
+    }),
   ],
 };

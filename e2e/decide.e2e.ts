@@ -113,7 +113,7 @@ test('a reference goes into a note, which opens its original and is written on',
   await expect(sheet(page).getByRole('heading', { name: 'Gauge 14: readings for the county' })).toBeVisible();
   await sheet(page).getByRole('link', { name: 'Gauges' }).click();
   await expect(note).toBeVisible();
-  await note.getByRole('link', { name: 'gauge-14-form.pdf' }).isVisible();
+  await expect(note.getByRole('link', { name: 'gauge-14-form.pdf' })).toBeVisible();
   await note.getByRole('button', { name: 'Take away' }).click();
   await expect(page.getByText('No note yet')).toBeVisible();
   await page.keyboard.press('u');
