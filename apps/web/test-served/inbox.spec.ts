@@ -107,7 +107,7 @@ describe('the pages of the inbox', () => {
     const asked: string[] = [];
     const counted = globalThis.fetch;
     globalThis.fetch = (address, options) => {
-      asked.push(String(address));
+      asked.push(address as string);
       return counted(address, options);
     };
     const [a = '', b = '', c = ''] = ids(shown('oldest').lines);

@@ -285,37 +285,6 @@ export interface ApiError {
   error: { code: string; message: string; fields?: Record<string, string>; present?: unknown };
 }
 
-/** One change, as the stream tells it: fetch the thing again, or forget it. */
-export interface StreamChange {
-  kind:
-    | 'incoming'
-    | 'task'
-    | 'list'
-    | 'tag'
-    | 'calendar'
-    | 'event'
-    | 'block'
-    | 'person'
-    | 'note'
-    | 'source'
-    | 'outbox'
-    | 'import'
-    | 'data';
-  ids: string[];
-}
-
-/** What one transaction changed, and its number in the log; null where only states changed that are not in the log. */
-export interface Changed {
-  revision: number | null;
-  changes: StreamChange[];
-}
-
-/** What a request changed: the numbers of its transactions in the log, and every change. Answers to writes carry it. */
-export interface ChangedByRequest {
-  revisions: number[];
-  changes: StreamChange[];
-}
-
 /** Something that was found. Title and snippet are text and hits in turn: text, hit, text, … */
 export interface Found {
   id: string;

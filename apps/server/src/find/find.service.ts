@@ -50,7 +50,7 @@ export class FindService {
     const rows = query
       ? await this.source.query<Row[]>(ranked(where), [query, user.id, ...values, OPEN, CLOSE, OPEN, CLOSE, query])
       : await this.source.query<Row[]>(
-          `SELECT ${FIELDS}, COALESCE(i.subject, t.title, e.title, n.title) AS title, NULL AS snippet FROM search_doc d ${JOINS}
+          `SELECT ${FIELDS}, (SELECT "title" FROM search_fts WHERE rowid = d.doc) AS title, NULL AS snippet FROM search_doc d ${JOINS}
            WHERE ${where.join(' AND ')} ORDER BY d.at DESC LIMIT ${SHOWN + 1}`,
           values,
         );
@@ -59,7 +59,7 @@ export class FindService {
 }
 
 const FIELDS = `d.id, d.thing, d.at, i.kind, i.state, COALESCE(i.senderName, '') AS who, COALESCE(l.name, k.name) AS list`;
-const JOINS = `LEFT JOIN incoming i ON i.id = d.id LEFT JOIN task t ON t.id = d.id LEFT JOIN event e ON e.id = d.id LEFT JOIN note n ON n.id = d.id
+const JOINS = `LEFT JOIN incoming i ON i.id = d.id LEFT JOIN task t ON t.id = d.id
   LEFT JOIN list l ON l.id = i.outcomeListId LEFT JOIN list k ON k.id = t.listId`;
 
 /** Matches first, the newest of them ranked, and marked only where shown: marking all that match takes a second at 100,000. */
