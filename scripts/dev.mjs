@@ -10,7 +10,11 @@ install();
 run(bin('tsc'), ['-b']);
 
 const data = process.env.CORVUN_DATA ?? join(root, 'tmp/dev');
-const [port, smtp, outside] = [process.env.PORT ?? '4600', process.env.SMTP_PORT ?? '4625', Number(process.env.OUTSIDE_PORT ?? 4610)];
+const [port, smtp, outside] = [
+  process.env.PORT ?? '4600',
+  process.env.SMTP_PORT ?? '4625',
+  Number(process.env.OUTSIDE_PORT ?? 4610),
+];
 const env = {
   ...process.env,
   CORVUN_DATA: data,
@@ -24,7 +28,8 @@ const env = {
   OUTSIDE_PORT: String(outside),
 };
 const begin = (command, args, options = {}) => spawn(command, args, { cwd: root, env, stdio: ['ignore', 2, 2], ...options });
-const watched = (name) => begin(process.execPath, ['--watch', '--watch-preserve-output', join(root, 'apps', name, 'built/main.js')]);
+const watched = (name) =>
+  begin(process.execPath, ['--watch', '--watch-preserve-output', join(root, 'apps', name, 'built/main.js')]);
 const parts = [
   begin(bin('tsc'), ['-b', '--watch', '--preserveWatchOutput']),
   watched('outside'),

@@ -36,7 +36,7 @@ function sourcesHash() {
       const { size, mtimeMs } = statSync(path);
       return `${relative(root, path)} ${size} ${mtimeMs}`;
     });
-  const how = ['tsconfig.base.json', 'scripts/bundle.mjs', 'scripts/loader.cjs'].map((name) =>
+  const how = ['tsconfig.base.json', 'scripts/bundle.mjs', 'scripts/loader.cjs', 'scripts/compress.mjs'].map((name) =>
     readFileSync(join(root, name), 'utf8'),
   );
   return hash([...lines, ...how].join('\n'));
@@ -77,8 +77,15 @@ export async function build() {
   const { bundle } = await import('./bundle.mjs');
   await bundle();
   for (const name of ['web', 'extension']) run(bin('vite'), ['build', '--logLevel', 'warn'], { cwd: join(root, 'apps', name) });
+  const { compress, firstScript } = await import('./compress.mjs');
+  const web = join(root, 'apps/web/dist');
+  compress(web);
+  const { brotli, gzip } = firstScript(web);
+  process.stderr.write(`First script of the web application: ${kilobytes(brotli)} KB (brotli), ${kilobytes(gzip)} KB (gzip)\n`);
   writeFileSync(BUILT, wanted);
 }
+
+const kilobytes = (bytes) => Math.ceil(bytes / 1000);
 
 /** Starts a part of Corvun; with `restart` off, its end ends everything. */
 export function start(script, env) {

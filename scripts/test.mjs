@@ -68,6 +68,7 @@ async function browser() {
 }
 
 async function checks() {
+  await check('size of the first script', process.execPath, ['scripts/size.mjs']);
   await check('type check of the web application', bin('tsc'), ['-p', 'apps/web']);
   await check('type check of the extension', bin('tsc'), ['-p', 'apps/extension']);
   await check('type check of the tests', bin('tsc'), ['-p', 'tsconfig.test.json']);

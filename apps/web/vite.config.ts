@@ -8,6 +8,6 @@ const source = (name: string) => fileURLToPath(new URL(`../../packages/${name}/s
 export default defineConfig({
   plugins: [react(), tailwind()],
   resolve: { alias: { '@corvun/core': source('core') } },
-  build: { outDir: 'dist', assetsInlineLimit: 0, chunkSizeWarningLimit: 1500 },
+  build: { outDir: 'dist', manifest: true, assetsInlineLimit: 0, chunkSizeWarningLimit: 1500 },
   server: { port: 4601, proxy: { '/api': `http://127.0.0.1:${process.env['PORT'] ?? '4600'}` } },
 });

@@ -4,6 +4,7 @@ import type { NestExpressApplication } from '@nestjs/platform-express';
 import { DocumentBuilder, SwaggerModule, type OpenAPIObject } from '@nestjs/swagger';
 import cookieParser from 'cookie-parser';
 import express, { type NextFunction, type Request, type Response } from 'express';
+import staticGzip from 'express-static-gzip';
 import helmet from 'helmet';
 import { join } from 'node:path';
 import { AppModule } from './app.module';
@@ -74,8 +75,13 @@ function describe(app: NestExpressApplication): void {
 function serveWeb(app: NestExpressApplication): void {
   const { webRoot } = app.get<Config>(CONFIG);
   if (!webRoot) return;
-  app.use('/assets', express.static(join(webRoot, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }));
-  app.use(express.static(webRoot, { index: false, maxAge: 0 }));
+  // Text was compressed when it was built; what a browser takes is sent as it lies there.
+  const compressed = { enableBrotli: true, orderPreference: ['br', 'gz'], index: false };
+  app.use(
+    '/assets',
+    staticGzip(join(webRoot, 'assets'), { ...compressed, serveStatic: { immutable: true, maxAge: '1y', fallthrough: false } }),
+  );
+  app.use(staticGzip(webRoot, { ...compressed, serveStatic: { maxAge: 0, index: false } }));
   app.use((request: Request, response: Response, next: NextFunction) => {
     if (request.method !== 'GET' || request.path.startsWith('/api')) return next();
     response.setHeader('Cache-Control', 'no-cache');

@@ -1,21 +1,23 @@
 import type { Me } from '@corvun/contract';
 import { MINUTE, dayOf, sayMinutes, sayTime } from '@corvun/core';
 import { CalendarRange, Inbox, ListChecks, NotebookText, Search } from 'lucide-react';
-import { useState, type ReactNode } from 'react';
+import { Suspense, lazy, useState, type ReactNode } from 'react';
 import { NavLink, Outlet, useNavigate } from 'react-router';
 import { useDays, useInbox } from './data/queries';
 import { useStream } from './data/stream';
 import { KEYS, keyName } from './keys';
 import { Brand } from './parts/Brand';
 import { CaptureLine } from './parts/CaptureLine';
-import { KeysHelp } from './parts/KeysHelp';
 import { SaidLine } from './parts/SaidLine';
-import { SettingsMenu } from './parts/SettingsMenu';
 import { useKeys } from './parts/useKeys';
 import { useNow } from './parts/useNow';
 import { useTurn } from './parts/useTurn';
 import { useSession } from './state/session';
 import { useSettings } from './state/settings';
+
+// Neither is needed before the first message is read.
+const KeysHelp = lazy(async () => ({ default: (await import('./parts/KeysHelp')).KeysHelp }));
+const SettingsMenu = lazy(async () => ({ default: (await import('./parts/SettingsMenu')).SettingsMenu }));
 
 const PLACES = [
   { path: '/sort', name: 'Sort', key: KEYS.sort, Icon: Inbox },
@@ -29,7 +31,8 @@ export function Frame({ me }: { me: Me }): ReactNode {
   useStream(me.revision);
   const navigate = useNavigate();
   const turn = useTurn();
-  const [help, setHelp] = useState(false);
+  // Once it was opened it stays, closed: it gives the focus back to where it was.
+  const [help, setHelp] = useState<boolean | null>(null);
   const online = useSession((state) => state.online);
   const order = useSettings((state) => state.order);
   const inbox = useInbox(order);
@@ -89,7 +92,9 @@ export function Frame({ me }: { me: Me }): ReactNode {
         >
           <Search size={17} aria-hidden="true" />
         </NavLink>
-        <SettingsMenu me={me} openHelp={() => setHelp(true)} />
+        <Suspense fallback={<span className="w-11 shrink-0" />}>
+          <SettingsMenu me={me} openHelp={() => setHelp(true)} />
+        </Suspense>
       </header>
       {!online && (
         <p role="status" className="shrink-0 bg-amber-wash px-4 py-1 text-xs text-ink">
@@ -100,7 +105,11 @@ export function Frame({ me }: { me: Me }): ReactNode {
         <Outlet />
         <SaidLine />
       </main>
-      <KeysHelp open={help} setOpen={setHelp} />
+      {help !== null && (
+        <Suspense>
+          <KeysHelp open={help} setOpen={setHelp} />
+        </Suspense>
+      )}
     </div>
   );
 }
