@@ -28,7 +28,6 @@ const REFERENCES: [table: string, column: string, other: string][] = [
   ['counterpart', 'sourceId', 'source'],
   ['access', 'userId', 'user'],
 ];
-const OWNED = ['incoming', 'task', 'block', 'event', 'list', 'tag', 'calendar', 'person', 'note', 'source', 'outbox'];
 const SEARCHED = ['incoming', 'task', 'event', 'note'];
 const OUTBOX_STATES = ['waiting', 'sent', 'given-up'];
 const LOG_STATES = ['done', 'undone', 'lost', 'final'];
@@ -110,10 +109,15 @@ function referencesCheck(database: Database): Check {
         ),
       ] as const;
     });
-    const tables = [...OWNED, logTable(database)];
-    const strangers = tables.map(
+    const strangers = ownedTables(database).map(
       (table) =>
-        [table, number(database, `SELECT count(*) FROM "${table}" WHERE "ownerId" NOT IN (SELECT id FROM "user")`)] as const,
+        [
+          table,
+          number(
+            database,
+            `SELECT count(*) FROM "${table}" WHERE "ownerId" IS NOT NULL AND "ownerId" NOT IN (SELECT id FROM "user")`,
+          ),
+        ] as const,
     );
     const said = [...lost, ...strangers].filter(([, count]) => count > 0).map(([what, count]) => `${count} of ${what}`);
     return wrong || said.length
@@ -189,6 +193,14 @@ function outboxCheck(database: Database): Check {
       : { ok: true, detail: `${all.length} entries, ${waiting} of them waiting.` };
   });
 }
+
+/** Every table whose rows belong to users. */
+const ownedTables = (database: Database): string[] =>
+  rows<{ name: string }>(
+    database,
+    `SELECT DISTINCT m.name FROM sqlite_master m JOIN pragma_table_info(m.name) c ON c.name = 'ownerId'
+     WHERE m.type = 'table' AND m.name NOT LIKE 'search!_%' ESCAPE '!' ORDER BY m.name`,
+  ).map(({ name }) => name);
 
 /** Before the log was of everything that is written, it was of decisions. */
 const logTable = (database: Database): 'entry' | 'decision' =>
