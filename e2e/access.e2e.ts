@@ -47,7 +47,7 @@ test('nothing overflows from 360 to 1920 wide', async ({ sort: page, corvun }) =
     await page.setViewportSize({ width, height: 800 });
     for (const path of ['/sort', '/plan', '/lists', '/notes', '/gather']) {
       await page.goto(`${corvun.url}${path}`);
-      await expect(page.getByRole('link', { name: /^Sort/ })).toBeVisible();
+      await expect(page.getByRole('main')).toContainText(/[^]{40,}/);
       const overflow = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
       expect([width, path, overflow <= 0]).toEqual([width, path, true]);
     }

@@ -195,6 +195,7 @@ test('a thought that could not be sent comes back into the line, and is sent whe
 }) => {
   await page.keyboard.press('Shift+G');
   const line = page.getByLabel('A thought');
+  await expect(line).toBeFocused();
   await corvun.kill();
   await line.fill('Ask Oda about the boots');
   await line.press('Enter');

@@ -181,6 +181,7 @@ test('tokens are made, shown once and withdrawn; the bookmarklet opens the captu
   expect((await send()).status).toBe(401);
 
   await page.goto(`${corvun.url}/clip?title=Ferry&url=${encodeURIComponent('javascript:alert(1)')}&text=300%20kg`);
+  await expect(page.getByLabel('Capture line')).toBeVisible();
   await expect(page.getByText('javascript:')).toBeHidden();
   expect(await violations(page)).toEqual([]);
   await page.getByLabel('Capture line').fill('Book the ferry tomorrow 10:00');
