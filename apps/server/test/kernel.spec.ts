@@ -1,5 +1,6 @@
 import { Entry } from '../src/kernel/entry.entity';
 import { Kernel, bySource, bySystem, byUser } from '../src/kernel/kernel.service';
+import { log } from '../src/kernel/log';
 import { Retention, TAKEN_BACK_FOR, TOLD_FOR } from '../src/kernel/retention';
 import { RESHAPES, SHAPE, renamed, reshaped } from '../src/kernel/shapes';
 import { blankTask } from '../src/decisions/blanks';
@@ -120,6 +121,25 @@ describe('the log', () => {
     expect([...left.values()].some(({ revision }) => revision === removed)).toBe(false);
     expect(left.get(old)).toMatchObject({ state: 'final', changes: [], sentence: `${TAKEN_BACK_FOR + 1} days ago` });
     expect(left.get(young)).toMatchObject({ state: 'done' });
+  });
+
+  it('is read in from an export of the version before, which kept whole rows', () => {
+    const row = { title: 'Mow', day: null, version: 1 };
+    const changes = [
+      { kind: 'task', id: 'a', before: null, after: row },
+      { kind: 'task', id: 'a', before: row, after: { ...row, day: '2026-08-04', version: 2 } },
+    ];
+    expect(log.in?.({ id: 'e', sentence: 'Moved', changes }, 'u')).toEqual({
+      id: 'e',
+      sentence: 'Moved',
+      actor: 'user',
+      actorId: 'u',
+      shape: 1,
+      changes: [
+        { kind: 'task', id: 'a', before: null, after: { ...row, ownerId: 'u' } },
+        { kind: 'task', id: 'a', before: { day: null }, after: { day: '2026-08-04' } },
+      ],
+    });
   });
 
   it('is understood after a column was renamed', () => {

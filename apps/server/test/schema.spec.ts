@@ -2,7 +2,7 @@ import Libsql from 'libsql';
 import { join } from 'node:path';
 import { CorvunDataSource } from '../src/base/data-source';
 import { MIGRATIONS } from '../src/migrations';
-import { clear, tempFolder } from './harness';
+import { Caller, clear, database, firstAccount, startServer, tempFolder } from './harness';
 
 interface Column {
   name: string;
@@ -75,5 +75,56 @@ describe('the search index', () => {
     expect(third.prepare(`SELECT rowid FROM search_fts WHERE search_fts MATCH 'heron'`).all()).toHaveLength(1);
     third.close();
     clear(data);
+  });
+});
+
+describe('a log of the version before', () => {
+  it('is taken over, smaller: what was done can be taken back and done again', async () => {
+    const first = await startServer('empty');
+    const maren = await firstAccount(first);
+    const { id } = (await maren.post<{ id: string }>('/captures', { text: 'Count the buoys tomorrow' })).body;
+    const [row] = await database(first).query<Record<string, unknown>[]>('SELECT * FROM "task" WHERE id = ?', [id]);
+    await maren.patch(`/tasks/${id}`, { title: 'Count all buoys' });
+    const renamed = { ...row, title: 'Count all buoys', version: 2, changed: Number(row?.['changed']) + 5 };
+    const [user] = await database(first).query<{ id: string }[]>('SELECT id FROM "user"');
+    await first.stop();
+
+    const old = new Libsql(join(first.data, 'corvun.sqlite'));
+    old.exec(`DROP TABLE "entry"; DROP TABLE "job"; DELETE FROM "migrations" WHERE "name" LIKE 'Log%' OR "name" LIKE 'Jobs%';
+      CREATE TABLE "decision" ("id" text PRIMARY KEY NOT NULL, "ownerId" text NOT NULL, "version" integer NOT NULL,
+        "created" integer NOT NULL, "changed" integer NOT NULL, "seq" integer NOT NULL, "action" text NOT NULL,
+        "destination" text, "sentence" text NOT NULL, "at" integer NOT NULL, "incomingIds" text NOT NULL,
+        "changes" text NOT NULL, "state" text NOT NULL)`);
+    const insert = old.prepare(`INSERT INTO "decision" VALUES (?, ?, 1, 1, 1, ?, 'change', NULL, ?, 1, '[]', ?, ?)`);
+    const step = (before: unknown, after: unknown) => JSON.stringify([{ kind: 'task', id, before, after }]);
+    insert.run(['d1', user?.id, 1, 'It is there', step(null, { ...row, tags: [] }), 'done']);
+    insert.run(['d2', user?.id, 2, 'It was changed', step({ ...row, tags: [] }, { ...renamed, tags: [] }), 'done']);
+    insert.run(['d3', user?.id, 3, 'It was lost', step(null, { id: 'gone' }), 'lost']);
+    old.close();
+
+    const second = await startServer('empty', first.data);
+    const again = new Caller(second.url, maren.signedHeaders());
+    const entries = await database(second).query<{ id: string; changes: string; state: string }[]>(
+      'SELECT * FROM "entry" ORDER BY "revision"',
+    );
+    expect(entries.map((one) => `${one.id} ${one.state}`)).toEqual(['d1 done', 'd2 done', 'd3 lost']);
+    expect(JSON.parse(entries[1]?.changes ?? '')).toEqual([
+      { kind: 'task', id, before: { title: 'Count the buoys' }, after: { title: 'Count all buoys' } },
+    ]);
+    const titles = async () => (await again.get<{ title: string }[]>('/tasks')).body.map((task) => task.title);
+    const turn = async (to: 'undo' | 'redo') => (await again.post<{ sentence: string }>(`/decisions/${to}`)).body.sentence;
+    expect([await titles(), await turn('undo'), await titles()]).toEqual([
+      ['Count all buoys'],
+      'It was changed',
+      ['Count the buoys'],
+    ]);
+    expect([await turn('undo'), await titles(), await turn('redo'), await titles()]).toEqual([
+      'It is there',
+      [],
+      'It is there',
+      ['Count the buoys'],
+    ]);
+    await second.stop();
+    clear(first.data);
   });
 });

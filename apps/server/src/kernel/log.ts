@@ -1,4 +1,4 @@
-import type { Step } from '@corvun/core';
+import { stepBetween, type Step } from '@corvun/core';
 import { Entry } from './entry.entity';
 import type { Content, Owned } from './kind';
 
@@ -23,10 +23,15 @@ export const log: Owned = {
   only: { actor: 'user' },
   out: ({ revision: _revision, actorId: _actorId, ...row }) => ({ ...row, changes: eachSide(row['changes'], withoutOwner) }),
   in: (row: Content, ownerId) => ({
+    // The log of the version before had no actors, no shapes, and whole rows on both sides.
+    actor: 'user',
+    shape: 1,
     ...row,
     actorId: ownerId,
     changes: (row['changes'] as Step[]).flatMap((step) =>
-      whole(step) ? eachSide([step], (side) => side && { ...side, ownerId }) : [step],
+      whole(step)
+        ? eachSide([step], (side) => side && { ...side, ownerId })
+        : (stepBetween(step.kind, step.id, step.before, step.after) ?? []),
     ),
   }),
 };
