@@ -71,6 +71,19 @@ describe('the runner', () => {
     expect(table.ran).toEqual(['a', 'b', 'c', 'd']);
   });
 
+  it('does not try what failed again at once, although it is due still', async () => {
+    const runner = new Runner(clock);
+    let tries = 0;
+    const run = () => Promise.reject(new Error(`The disk is full (${(tries += 1)}).`));
+    runner.register({ name: 'failing', atOnce: 1, due: () => Promise.resolve([{ key: 'f', run }]) });
+    runner.soon();
+    for (let turn = 0; turn < 20; turn += 1) await settled();
+    expect(tries).toBe(1);
+    runner.soon();
+    for (let turn = 0; turn < 20; turn += 1) await settled();
+    expect(tries).toBe(2);
+  });
+
   it('tells what runs to end, waits for it, and begins nothing more', async () => {
     const runner = new Runner(clock);
     let stopped = false;

@@ -13,7 +13,7 @@ export function App(): ReactNode {
   const me = useMe();
   const known = me.data !== undefined;
   useEffect(() => {
-    if (known) loadNext();
+    if (known) void loadNext();
   }, [known]);
   if (me.isPending) return <Waiting what="Opening Corvun" />;
   if (me.error instanceof RequestError && me.error.status === 401) return <SignIn />;

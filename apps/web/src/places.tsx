@@ -23,27 +23,22 @@ export const ACCOUNT = place(async () => (await import('./places/account/Account
 export const CLIP = place(async () => (await import('./places/sources/ClipPlace')).ClipPlace);
 
 /** What is likely opened next, the likeliest first. */
-const NEXT = [PLAN, LISTS, FIND, GATHER, NOTES, SOURCES];
+const NEXT = [PLAN, LISTS, FIND, GATHER];
 /** Milliseconds after which places are loaded although there was no idle moment. */
 const AT_LAST = 5000;
 
+const idle = () =>
+  new Promise<unknown>((resolve) =>
+    'requestIdleCallback' in window ? window.requestIdleCallback(resolve, { timeout: AT_LAST }) : setTimeout(resolve, 200),
+  );
+
 /** Loads places while nothing else is to be done, one after the other: opening one then waits for nothing. */
-export function loadNext(): void {
-  const idle = window.requestIdleCallback?.bind(window) ?? ((work: () => void) => window.setTimeout(work, 200));
-  const [first, ...rest] = [...NEXT];
-  const one = (now: Place | undefined, later: Place[]) => {
-    if (!now) return;
-    idle(
-      // Where the server is away it is tried again when the place is opened.
-      () =>
-        void now.load().then(
-          () => one(later[0], later.slice(1)),
-          () => undefined,
-        ),
-      { timeout: AT_LAST },
-    );
-  };
-  one(first, rest);
+export async function loadNext(): Promise<void> {
+  for (const { load } of NEXT) {
+    await idle();
+    // Where the server is away it is tried again when the place is opened.
+    await load().catch(() => undefined);
+  }
 }
 
 /** A place, once it is loaded. */
@@ -63,7 +58,7 @@ class NotLoaded extends Component<{ children: ReactNode }, { failed: boolean }> 
 
   static getDerivedStateFromError(problem: unknown): { failed: boolean } {
     // Everything else is not for here to hide.
-    if (!(problem instanceof Error) || !/import|module|chunk|load/i.test(problem.message)) throw problem;
+    if (!(problem instanceof Error) || !/import/i.test(problem.message)) throw problem;
     return { failed: true };
   }
 

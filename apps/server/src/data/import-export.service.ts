@@ -44,7 +44,7 @@ export class ImportExportService {
 
   /** Whether nothing is kept for a user yet. */
   async isEmpty(manager: EntityManager, ownerId: string): Promise<boolean> {
-    for (const { entity } of OWNED) if (await manager.existsBy(entity, { ownerId })) return false;
+    for (const { entity, only } of OWNED) if (await manager.existsBy(entity, { ownerId, ...only })) return false;
     return true;
   }
 

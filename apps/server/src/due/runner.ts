@@ -87,14 +87,20 @@ export class Runner implements OnApplicationBootstrap, BeforeApplicationShutdown
     const stop = new AbortController();
     const finished = Promise.resolve()
       .then(() => due.run(stop.signal))
-      .catch((problem: unknown) => this.logger.error(problem))
-      .then(() => {
+      .then(
+        () => true,
+        (problem: unknown) => {
+          this.logger.error(problem);
+          return false;
+        },
+      )
+      .then((well) => {
         this.runs.delete(key);
         const waiting = this.waiting.get(key) ?? [];
         this.waiting.delete(key);
         for (const resolve of waiting) resolve();
-        // Another of its kind may wait for its place.
-        this.soon();
+        // Another of its kind may wait for its place. What could not even note that it failed is due still: it waits a while.
+        if (well) this.soon();
       });
     this.runs.set(key, { kind, stop, finished });
     return true;

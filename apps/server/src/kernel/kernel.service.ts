@@ -37,7 +37,7 @@ export const bySystem = (owner: string): By => ({ actor: { kind: 'system', id: n
 
 export interface Done<T> {
   result: T;
-  /** The entry's id; null when nothing changed. */
+  /** The entry's id; empty when nothing changed. */
   decision: string;
   sentence: string;
 }

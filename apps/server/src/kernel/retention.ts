@@ -27,7 +27,7 @@ export class Retention implements OnApplicationBootstrap {
   }
 
   onApplicationBootstrap(): Promise<void> {
-    return this.jobs.ensure(KIND, KIND, this.clock.now());
+    return this.jobs.ensure(KIND, KIND, this.clock.now() + EVERY);
   }
 
   /** Takes out of the log what is older than it is kept. @param now milliseconds since 1970 */

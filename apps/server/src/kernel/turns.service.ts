@@ -13,7 +13,7 @@ import { target, type Work } from './work';
 
 type To = 'undone' | 'done';
 
-/** Takes doings stepsBack, and does them again. */
+/** Takes doings back, and does them again. */
 @Injectable()
 export class Turns {
   constructor(
@@ -22,7 +22,7 @@ export class Turns {
     private readonly clock: Clock,
   ) {}
 
-  /** Takes the last doing of a user stepsBack, exactly. @throws Refusal when there is none, or when it was changed since */
+  /** Takes the last doing of a user back, exactly. @throws Refusal when there is none, or when it was changed since */
   undo(userId: string): Promise<UndoAnswer> {
     return this.turn(userId, 'undone');
   }
@@ -68,7 +68,7 @@ export class Turns {
     if (!isKind(kind)) return false;
     const present: ObjectLiteral | null = await manager.findOneBy(target(kind), { id, ownerId });
     if (KINDS[kind].undo === 'held-back' && !isHeld(present, before)) {
-      // What went out cannot be called stepsBack, and what goes out again is noted anew by the followers.
+      // What went out cannot be called back, and what goes out again is noted anew by the followers.
       if (present === null && after && before === null) await manager.insert(target(kind), after);
       return true;
     }

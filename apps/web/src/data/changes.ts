@@ -70,14 +70,23 @@ async function applyEachIncoming(ids: Ids): Promise<void> {
   await applyIncoming(ids);
 }
 
-/** Changed tasks are put into what is shown; the others stay as they are. */
-async function applyTasks(ids: Ids): Promise<void> {
+let asking: Promise<void> = Promise.resolve();
+
+/** Changed tasks are put into what is shown, one question after the other: an older answer must not come after a newer one. */
+function applyTasks(ids: Ids): Promise<void> {
+  asking = asking.then(() => askTasks(ids));
+  return asking;
+}
+
+async function askTasks(ids: Ids): Promise<void> {
   if (!client.getQueryData(['tasks'])) return;
   if (ids.length > MOST_AT_ONCE) return again('tasks');
   const fresh = await get<TaskInfo[]>(`/tasks?ids=${ids.join(',')}`).catch(() => null);
   // The server is away: everything is asked for again when it is back.
   if (!fresh) return;
   client.setQueryData<TaskInfo[]>(['tasks'], (old) => (old ? withTasks(old, ids, fresh) : old));
+  // All of them, still on their way, may have been read before this change.
+  if (client.isFetching({ queryKey: ['tasks'] })) void again('tasks');
 }
 
 /** Tasks with some of them as they are now; what is not among `fresh` is no longer shown. */

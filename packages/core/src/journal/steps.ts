@@ -28,7 +28,7 @@ export function stepBetween(kind: string, id: string, before: Content | null, af
 const pick = (content: Content, columns: readonly string[]): Content =>
   Object.fromEntries(columns.map((column) => [column, content[column] ?? null]));
 
-/** The steps that lead stepsBack, in the order in which they are taken. */
+/** The steps that lead back, in the order in which they are taken. */
 export const stepsBack = (steps: readonly Step[]): Step[] =>
   steps.map(({ kind, id, before, after }) => ({ kind, id, before: after, after: before })).reverse();
 
