@@ -1,4 +1,3 @@
-import { instantOf } from '@corvun/core';
 import { newId } from '../src/base/ids';
 import { blankEvent } from '../src/decisions/blanks';
 import { EventRow } from '../src/events/event.entity';
@@ -21,6 +20,7 @@ interface Day {
   working: { start: string; end: string }[];
   gaps: { start: string; end: string }[];
   load: { capacity: number; meetings: number; blocks: number; unplaced: number; left: number; over: number };
+  unseen: { start: string; end: string }[];
   entries: Entry[];
 }
 
@@ -47,11 +47,10 @@ afterAll(async () => {
 async function event(start: string, end: string, more: Partial<EventRow> = {}): Promise<string> {
   const id = newId();
   const allDay = start.length === 10;
-  const at = (text: string) => instantOf(allDay ? `${text}T00:00` : text, ZONE);
   await database(server)
     .getRepository(EventRow)
     .insert({
-      ...blankEvent(ZONE),
+      ...blankEvent({ start, end, allDay, zone: allDay ? null : (more.zone ?? ZONE) }, ZONE, more.rrule ?? null),
       id,
       ownerId,
       version: 1,
@@ -60,12 +59,6 @@ async function event(start: string, end: string, more: Partial<EventRow> = {}): 
       calendarId,
       uid: `${id}@fen.example`,
       title: 'Event',
-      start,
-      end,
-      startAt: at(start),
-      endAt: more.rrule ? null : at(end),
-      allDay,
-      zone: allDay ? null : ZONE,
       ...more,
     });
   return id;
@@ -150,7 +143,67 @@ describe('the agenda', () => {
   });
 });
 
+describe('what is hidden', () => {
+  it('takes its time all the same, unless its calendar does not count', async () => {
+    await event('2026-12-14T09:00', '2026-12-14T11:00');
+    const set = (patch: object) => maren.patch(`/calendars/${calendarId}`, patch);
+    const seen = async () => {
+      const { entries, load, unseen } = await day('2026-12-14');
+      return [entries.length, load.meetings, unseen.map(({ start }) => start.slice(11, 16))];
+    };
+    expect(await seen()).toEqual([1, 120, []]);
+    await set({ shown: false });
+    expect(await seen()).toEqual([0, 120, ['09:00']]);
+    await set({ busy: false });
+    expect(await seen()).toEqual([0, 0, []]);
+    await set({ shown: true });
+    expect(await seen()).toEqual([1, 0, []]);
+    await set({ busy: true });
+  });
+});
+
 describe('moving events', () => {
+  it('keeps the zone of an event that was made in another one', async () => {
+    const id = await event('2027-01-05T09:00', '2027-01-05T10:00', { zone: 'America/Halifax' });
+    expect((await on('2027-01-05', id))[0]?.start).toBe('2027-01-05T14:00:00+01:00');
+    expect((await maren.patch(`/events/${id}`, { start: '2027-01-06T16:00', minutes: 90 })).status).toBe(200);
+    const row = await database(server).getRepository(EventRow).findOneByOrFail({ id });
+    expect(row).toMatchObject({ zone: 'America/Halifax', start: '2027-01-06T11:00', end: '2027-01-06T12:30', sequence: 1 });
+    expect((await on('2027-01-06', id))[0]?.start).toBe('2027-01-06T16:00:00+01:00');
+  });
+
+  it('leaves a meeting to whoever called it', async () => {
+    const id = await event('2027-01-07T09:00', '2027-01-07T10:00', { organizer: 'ines@aalto-timber.example' });
+    const moved = await maren.patch<{ error: { message: string } }>(`/events/${id}`, { start: '2027-01-08T09:00', minutes: 60 });
+    expect([moved.status, moved.body.error.message]).toEqual([403, expect.stringContaining('ines@aalto-timber.example')]);
+    expect((await database(server).getRepository(EventRow).findOneByOrFail({ id })).sequence).toBe(0);
+    expect((await maren.patch(`/events/${id}`, { showAs: 'free' })).status).toBe(200);
+  });
+
+  it('says that guests were not told', async () => {
+    const guest = { name: 'Ines Aalto', address: 'ines@aalto-timber.example', partstat: 'ACCEPTED' as const };
+    const id = await event('2027-01-07T15:00', '2027-01-07T16:00', { attendees: [guest] });
+    const { body } = await maren.patch<{ sentence: string }>(`/events/${id}`, { start: '2027-01-08T15:00' });
+    expect(body.sentence).toContain('its guests were not told');
+  });
+
+  it('from one date on parts a series in two, and one undo makes it whole again', async () => {
+    const id = await event('2027-04-05T09:00', '2027-04-05T10:00', { rrule: 'FREQ=WEEKLY;COUNT=4' });
+    const starts = async () => {
+      const { entries } = (await maren.get<{ entries: Entry[] }>('/agenda?from=2027-04-05&days=28')).body;
+      return entries.map((one) => `${one.start.slice(5, 16)} ${one.title}`);
+    };
+    const before = await starts();
+    const change = { start: '2027-04-20T10:00', title: 'Later', occurrence: '2027-04-19T09:00', scope: 'following' };
+    expect((await maren.patch(`/events/${id}`, change)).status).toBe(200);
+    expect(await starts()).toEqual(['04-05T09:00 Event', '04-12T09:00 Event', '04-20T10:00 Later', '04-27T10:00 Later']);
+    await maren.post('/decisions/undo');
+    expect(await starts()).toEqual(before);
+    expect((await maren.call('DELETE', `/api/events/${id}?occurrence=2027-04-12T09:00&scope=this`)).status).toBe(200);
+    expect(await starts()).toEqual(before.filter((one) => !one.startsWith('04-12')));
+    expect((await maren.call('DELETE', `/api/events/${id}?scope=some`)).status).toBe(400);
+  });
+
   it('moves an all-day event by days and keeps its length', async () => {
     const id = await event('2027-01-11', '2027-01-13');
     expect((await maren.patch(`/events/${id}`, { start: '2027-01-14', minutes: 2880 })).status).toBe(200);

@@ -29,7 +29,7 @@ function entry(from: number, to: number, more: Partial<AgendaEntry> = {}): Agend
     deadline: null,
     deadlineFixed: false,
     occurrence: null,
-    fixed: false,
+    fixed: null,
     version: 1,
     ...more,
   };
@@ -92,6 +92,7 @@ describe('the days of the strip', () => {
     day: name,
     working: working ? [{ start: '', end: '' }] : [],
     gaps: [],
+    unseen: [],
     entries,
     load: { capacity: 0, meetings: 0, blocks: 0, unplaced: 0, left: 0, over: 0 },
   });

@@ -146,13 +146,36 @@ export class BlockInput {
   @IsInt(say.minutes) @Min(1, say.minutes) @Max(1440, say.minutes) minutes: number;
 }
 
-/** New times of a block or an event; of a repeating event, of one occurrence. All-day events take days. */
+/** New times of a block. */
 export class TimesChange {
   @Maybe() @IsInt() version?: number;
-  /** Original start of the occurrence (RECURRENCE-ID): wall-clock time or day. */
-  @Maybe() @Matches(/^\d{4}-\d{2}-\d{2}(T\d{2}:\d{2})?$/) occurrence?: string;
   @IsISO8601({}, say.time) start: string;
-  @IsInt(say.minutes) @Min(1, say.minutes) @Max(20_160, say.minutes) minutes: number;
+  @IsInt(say.minutes) @Min(1, say.minutes) @Max(1440, say.minutes) minutes: number;
+}
+
+export const SCOPES = ['this', 'following', 'all'] as const;
+const OCCURRENCE = /^\d{4}-\d{2}-\d{2}(T\d{2}:\d{2})?$/;
+
+/** Which date of a repeating event is meant, and how much of the series. */
+export class SeriesPlace {
+  /** Original start of the occurrence (RECURRENCE-ID): wall-clock time or day in the zone of the series. */
+  @Maybe()
+  @Matches(OCCURRENCE, { message: 'An occurrence is named by its original start: YYYY-MM-DD or YYYY-MM-DDTHH:MM.' })
+  occurrence?: string;
+  /** That date alone, it and all after it, or all; left out: that date. */
+  @Maybe() @IsIn(SCOPES, { message: 'Say this, following or all.' }) scope?: (typeof SCOPES)[number];
+}
+
+/** What changes of an event. All-day events take days. */
+export class EventChange extends SeriesPlace {
+  @Maybe() @IsInt() version?: number;
+  @Maybe() @IsISO8601({}, say.time) start?: string;
+  /** Left out: as long as it was. */
+  @Maybe() @IsInt(say.minutes) @Min(1, say.minutes) @Max(20_160, say.minutes) minutes?: number;
+  @Maybe() @IsString() @Length(1, 500, say.title) @NotBlank('The title') title?: string;
+  @Maybe() @IsString() @MaxLength(500) location?: string;
+  @Maybe() @IsString() @MaxLength(50_000) description?: string;
+  @Maybe() @IsIn(['busy', 'free']) showAs?: 'busy' | 'free';
 }
 
 export class CalendarChange {

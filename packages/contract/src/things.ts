@@ -226,8 +226,8 @@ export interface AgendaEntry {
   deadlineFixed: boolean;
   /** Of an occurrence of a repeating event: its original start (RECURRENCE-ID). */
   occurrence: string | null;
-  /** It comes from outside and is changed there. */
-  fixed: boolean;
+  /** Why it cannot be moved here, as a sentence; null where it can. */
+  fixed: string | null;
   version: number;
 }
 
@@ -236,6 +236,8 @@ export interface DayInfo {
   load: DayLoad;
   working: { start: IsoTime; end: IsoTime }[];
   gaps: { start: IsoTime; end: IsoTime }[];
+  /** Stretches that are taken only by what is hidden: hiding a calendar does not make its time free. */
+  unseen: { start: IsoTime; end: IsoTime }[];
   entries: AgendaEntry[];
 }
 

@@ -2,22 +2,22 @@ import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { AgendaEntry, DayInfo } from '@corvun/contract';
 import {
-  MINUTE,
   addDays,
-  dayOf,
+  agendaOf,
+  busyOf,
   daysFrom,
   endOfDay,
   freeGaps,
+  intersect,
   isoInZone,
   loadOfDay,
-  seriesOccurrences,
   overlaps,
   startOfDay,
   subtract,
+  takenBy,
   workingTimeOf,
+  type Busy,
   type Interval,
-  type Occurrence,
-  type Zone,
 } from '@corvun/core';
 import { Between, In, IsNull, LessThan, MoreThan, MoreThanOrEqual, Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
@@ -25,8 +25,8 @@ import { Clock } from '../base/clock';
 import { Block } from '../blocks/block.entity';
 import { Calendar } from '../calendars/calendar.entity';
 import { EventRow } from '../events/event.entity';
-import { repeats } from '../events/events.service';
 import { Task } from '../tasks/task.entity';
+import { blockEntry, eventEntry, taskEntry } from './agenda-entry';
 
 const LEAST_GAP = 5;
 const ALL_DAY_MARGIN = 26 * 3_600_000;
@@ -35,7 +35,12 @@ const UNPLACED_DEFAULT = 30;
 /** An entry with its instants, before it is said in the user's zone. */
 interface Placed extends Interval {
   entry: AgendaEntry;
-  busy: boolean;
+}
+
+/** What lies in a window: what is seen of it, and what takes time, seen or not. */
+interface Window {
+  seen: Placed[];
+  busy: Busy[];
 }
 
 @Injectable()
@@ -51,30 +56,28 @@ export class AgendaService {
   /** Everything on the days from `from` on: events and blocks in order of time, then tasks without a time. */
   async entries(user: User, from: string, days: number): Promise<AgendaEntry[]> {
     const window = { start: startOfDay(from, user.zone), end: endOfDay(addDays(from, days - 1), user.zone) };
-    const [events, blocks] = await Promise.all([this.placedEvents(user, window), this.placedBlocks(user, window)]);
-    const timed = [...events, ...blocks].sort((a, b) => a.start - b.start || a.end - b.end);
-    const withTime = new Set(blocks.map((block) => `${block.entry.taskId} ${block.entry.day}`));
+    const { seen } = await this.within(user, window);
+    const withTime = new Set(seen.flatMap(({ entry }) => (entry.kind === 'block' ? `${entry.taskId} ${entry.day}` : [])));
     const untimed = (await this.untimedTasks(user, from, days)).filter((task) => !withTime.has(`${task.id} ${task.day}`));
-    return [...timed.map((one) => one.entry), ...untimed];
+    return [...seen.map((one) => one.entry), ...untimed];
   }
 
   /** The days with their load, their working time, and what is still free in it from now on. */
   async days(user: User, from: string, count: number): Promise<DayInfo[]> {
     const window = { start: startOfDay(from, user.zone), end: endOfDay(addDays(from, count - 1), user.zone) };
     const now = this.clock.now();
-    const [events, blocks, untimed] = await Promise.all([
-      this.placedEvents(user, window),
-      this.placedBlocks(user, window),
-      this.untimedTasks(user, from, count),
-    ]);
-    const busyEvents = events.filter((one) => one.busy);
-    const busyBlocks = blocks.filter((one) => one.busy);
+    const [{ seen, busy }, untimed] = await Promise.all([this.within(user, window), this.untimedTasks(user, from, count)]);
+    const meetings = takenBy(busy, (cause) => cause.kind === 'event');
+    const blocks = takenBy(busy, (cause) => cause.kind === 'block');
+    const unseen = subtract(
+      takenBy(busy),
+      takenBy(busy, (cause) => cause.shown),
+    );
     const iso = ({ start, end }: Interval) => ({ start: isoInZone(start, user.zone), end: isoInZone(end, user.zone) });
     return daysFrom(from, count).map((day) => {
       const whole = { start: startOfDay(day, user.zone), end: endOfDay(day, user.zone) };
       const working = workingTimeOf(day, user.hours, user.zone);
-      const onDay = (one: Interval) => overlaps(one, whole);
-      const placed = [...events, ...blocks].filter(onDay).sort((a, b) => a.start - b.start || a.end - b.end);
+      const placed = seen.filter((one) => overlaps(one, whole));
       const timed = new Set(placed.map((one) => one.entry.taskId));
       const loose = untimed.filter((task) => task.day === day && !timed.has(task.id));
       const ahead = subtract(working, [{ start: 0, end: now }]);
@@ -83,27 +86,46 @@ export class AgendaService {
         working: working.map(iso),
         load: loadOfDay({
           working,
-          meetings: busyEvents.filter(onDay),
-          blocks: busyBlocks.filter(onDay),
+          meetings,
+          blocks,
           unplaced: loose
             .filter((task) => task.status !== 'COMPLETED')
             .reduce((sum, task) => sum + (task.minutes ?? UNPLACED_DEFAULT), 0),
         }),
-        gaps: freeGaps(ahead, [...busyEvents, ...busyBlocks], LEAST_GAP).map(iso),
+        gaps: freeGaps(ahead, takenBy(busy), LEAST_GAP).map(iso),
+        unseen: intersect(unseen, [whole]).map(iso),
         entries: [...placed.map((one) => one.entry), ...loose],
       };
     });
   }
 
-  private async placedEvents(user: User, window: Interval): Promise<Placed[]> {
-    const calendars = new Map((await this.calendars.findBy({ ownerId: user.id })).map((one) => [one.id, one]));
-    const all = await this.rowsIn(user, window);
-    return all.flatMap((parts) =>
-      seriesOccurrences(parts, window.start, window.end, user.zone).flatMap(({ part, occurrence }) => {
-        const calendar = calendars.get(part.calendarId);
-        return calendar?.shown ? [placedEvent(part, occurrence, calendar, user.zone)] : [];
-      }),
-    );
+  private async within(user: User, window: Interval): Promise<Window> {
+    const [calendars, series, blocks] = await Promise.all([
+      this.calendars.findBy({ ownerId: user.id }),
+      this.rowsIn(user, window),
+      this.blocks.findBy({ ownerId: user.id, startAt: LessThan(window.end), endAt: MoreThan(window.start) }),
+    ]);
+    const agenda = agendaOf(series, blocks, calendars, window, user.zone);
+    const tasks = await this.tasksOf(user, blocks);
+    const events = agenda.events.flatMap(({ start, end, part, occurrence, shown }): Placed[] => {
+      const calendar = calendars.find((one) => one.id === part.calendarId);
+      return shown && calendar ? [{ start, end, entry: eventEntry(part, occurrence, calendar, user) }] : [];
+    });
+    const own = agenda.blocks.map(({ start, end, block }) => ({
+      start,
+      end,
+      entry: blockEntry(block, tasks.get(block.taskId ?? ''), user.zone),
+    }));
+    return {
+      seen: [...events, ...own].sort((a, b) => a.start - b.start || a.end - b.end),
+      busy: busyOf([...agenda.events, ...agenda.blocks]),
+    };
+  }
+
+  private async tasksOf(user: User, blocks: readonly Block[]): Promise<Map<string, Task>> {
+    const ids = [...new Set(blocks.flatMap((block) => block.taskId ?? []))];
+    const tasks = ids.length ? await this.tasks.findBy({ ownerId: user.id, id: In(ids) }) : [];
+    return new Map(tasks.map((task) => [task.id, task]));
   }
 
   /** Rows whose occurrences can touch a window, with everything of their series, by series. */
@@ -137,47 +159,6 @@ export class AgendaService {
     return [...series.values()].map((parts) => [...parts.values()]);
   }
 
-  private async placedBlocks(user: User, window: Interval): Promise<Placed[]> {
-    const rows = await this.blocks.find({
-      where: { ownerId: user.id, startAt: LessThan(window.end), endAt: MoreThan(window.start) },
-    });
-    const ids = [...new Set(rows.flatMap((row) => row.taskId ?? []))];
-    const tasks = new Map(
-      ids.length ? (await this.tasks.findBy({ ownerId: user.id, id: In(ids) })).map((task) => [task.id, task]) : [],
-    );
-    return rows.map((row): Placed => {
-      const task = row.taskId ? tasks.get(row.taskId) : undefined;
-      return {
-        start: row.startAt,
-        end: row.endAt,
-        busy: row.busy,
-        entry: {
-          kind: 'block',
-          id: row.id,
-          title: task?.title ?? row.kind,
-          start: isoInZone(row.startAt, user.zone),
-          end: isoInZone(row.endAt, user.zone),
-          allDay: false,
-          day: dayOf(row.startAt, user.zone),
-          calendar: null,
-          calendarId: null,
-          listId: task?.listId ?? null,
-          taskId: row.taskId,
-          incomingId: task?.incomingId ?? null,
-          status: task?.status ?? 'NEEDS-ACTION',
-          showAs: row.busy ? 'busy' : 'free',
-          location: '',
-          minutes: Math.round((row.endAt - row.startAt) / MINUTE),
-          deadline: task?.deadline ?? null,
-          deadlineFixed: task?.deadlineFixed ?? false,
-          occurrence: null,
-          fixed: false,
-          version: row.version,
-        },
-      };
-    });
-  }
-
   private async untimedTasks(user: User, from: string, days: number): Promise<AgendaEntry[]> {
     const planned = { ownerId: user.id, shelved: false };
     const rows = await this.tasks.find({
@@ -187,59 +168,6 @@ export class AgendaService {
       ],
       order: { plannedDay: 'ASC', position: 'ASC' },
     });
-    return rows.map((task) => ({
-      kind: 'task',
-      id: task.id,
-      title: task.title,
-      start: task.plannedDay,
-      end: null,
-      allDay: true,
-      day: task.plannedDay ?? '',
-      calendar: null,
-      calendarId: null,
-      listId: task.listId,
-      taskId: task.id,
-      incomingId: task.incomingId,
-      status: task.status,
-      showAs: 'free',
-      location: '',
-      minutes: task.estimate,
-      deadline: task.deadline,
-      deadlineFixed: task.deadlineFixed,
-      occurrence: null,
-      fixed: false,
-      version: task.version,
-    }));
+    return rows.map(taskEntry);
   }
-}
-
-function placedEvent(row: EventRow, { key, start, end, days }: Occurrence, calendar: Calendar, zone: Zone): Placed {
-  return {
-    start,
-    end,
-    busy: calendar.busy && !row.transparent && row.status !== 'CANCELLED',
-    entry: {
-      kind: 'event',
-      id: row.id,
-      title: row.title,
-      start: days?.first ?? isoInZone(start, zone),
-      end: days?.after ?? isoInZone(end, zone),
-      allDay: row.allDay,
-      day: days?.first ?? dayOf(start, zone),
-      calendar: calendar.name,
-      calendarId: calendar.id,
-      listId: null,
-      taskId: null,
-      incomingId: row.incomingId,
-      status: row.status,
-      showAs: row.transparent ? 'free' : row.status === 'TENTATIVE' ? 'tentative' : 'busy',
-      location: row.location,
-      minutes: Math.round((end - start) / MINUTE),
-      deadline: null,
-      deadlineFixed: false,
-      occurrence: repeats(row) ? key : null,
-      fixed: calendar.origin !== 'own',
-      version: row.version,
-    },
-  };
 }

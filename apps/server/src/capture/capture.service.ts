@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { CaptureInput, MadeThing } from '@corvun/contract';
-import { MINUTE, addDays, dayOf, instantOf, occurrences, parseLine, wallOf, type Draft } from '@corvun/core';
+import { MINUTE, addDays, dayOf, instantOf, occurrences, parseLine, timesBetween, type Draft, type Interval } from '@corvun/core';
 import { Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
@@ -82,19 +82,14 @@ export class CaptureService {
   }
 
   private async makeEvent(work: Work, user: User, draft: Draft, notes: string): Promise<Made> {
-    const { startAt, endAt } = timesOf(draft, user.zone, DEFAULT_EVENT);
+    const times = timesBetween(stretchOf(draft, user.zone, DEFAULT_EVENT), user.zone);
     const calendar = await mainCalendar(work);
     const event = await work.insert('event', {
-      ...blankEvent(user.zone),
+      ...blankEvent(times, user.zone, draft.repeat),
       calendarId: calendar.id,
       uid: `${newId()}@corvun`,
       title: draft.title,
       description: notes,
-      start: wallOf(startAt, user.zone),
-      end: wallOf(endAt, user.zone),
-      startAt,
-      endAt: draft.repeat ? null : endAt,
-      rrule: draft.repeat,
       attendees: draft.people.map((name) => ({
         name: name.includes('@') ? '' : name,
         address: name.includes('@') ? name : '',
@@ -132,8 +127,8 @@ export class CaptureService {
     const made: MadeThing[] = [{ kind: 'task', id: task.id, title: task.title }];
     const onList = list ? ` on ${list.name}` : '';
     if (!draft.time || !day) return { kind: 'task', id: task.id, title: task.title, where: `is a task${onList}`, made };
-    const { startAt, endAt } = timesOf({ ...draft, date: day }, user.zone, DEFAULT_BLOCK);
-    const block = await work.insert('block', { kind: 'work', taskId: task.id, startAt, endAt, busy: true });
+    const { start, end } = stretchOf({ ...draft, date: day }, user.zone, DEFAULT_BLOCK);
+    const block = await work.insert('block', { kind: 'work', taskId: task.id, startAt: start, endAt: end, busy: true });
     made.push({ kind: 'block', id: block.id, title: task.title });
     return { kind: 'block', id: block.id, title: task.title, where: `is a task${onList} with time set aside`, made };
   }
@@ -173,14 +168,12 @@ export class CaptureService {
   }
 }
 
-function timesOf({ date, time, endTime, minutes }: Draft, zone: string, fallback: number): { startAt: number; endAt: number } {
-  const startAt = instantOf(`${date}T${time}`, zone);
-  let endAt = startAt + (minutes ?? fallback) * MINUTE;
-  if (endTime) {
-    endAt = instantOf(`${date}T${endTime}`, zone);
-    if (endAt <= startAt) endAt = instantOf(`${addDays(date ?? '', 1)}T${endTime}`, zone);
-  }
-  return { startAt, endAt };
+/** From when to when a line says it is; an end before its start is one on the next day. */
+function stretchOf({ date, time, endTime, minutes }: Draft, zone: string, fallback: number): Interval {
+  const start = instantOf(`${date}T${time}`, zone);
+  if (!endTime) return { start, end: start + (minutes ?? fallback) * MINUTE };
+  const end = instantOf(`${date}T${endTime}`, zone);
+  return { start, end: end > start ? end : instantOf(`${addDays(date ?? '', 1)}T${endTime}`, zone) };
 }
 
 /** First day on or after today that a repeat rule names. */

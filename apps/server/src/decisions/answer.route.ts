@@ -1,5 +1,5 @@
 import type { DecideInput } from '@corvun/contract';
-import { MINUTE, dayOf, instantOf, parseIso, sayDay, sayTime, wallOf } from '@corvun/core';
+import { MINUTE, boundsOf, dayOf, instantOf, parseIso, placeOf, sayDay, sayTime, timesAt, wallOf } from '@corvun/core';
 import { answerTo, writeRequest } from '@corvun/formats';
 import type { User } from '../accounts/user.entity';
 import { Refusal, badField } from '../base/errors';
@@ -7,12 +7,10 @@ import { Not } from 'typeorm';
 import { EventRow, type Attendee } from '../events/event.entity';
 import type { Incoming, KeptInvitation } from '../incoming/incoming.entity';
 import { messageIdOf } from '../incoming/reading';
-import { isMine } from '../incoming/scheduling';
+import { isMine } from '../events/guests';
 import type { MadeThing } from '@corvun/contract';
 import type { Work } from '../kernel/work';
-
-/** Mail waits this long before it goes, so that undo can still hold it back. */
-export const MAIL_PAUSE = 20_000;
+import { noteSending } from '../sources/note-sending';
 
 type Reply = NonNullable<DecideInput['reply']>;
 const PARTSTAT: Record<Reply, Exclude<Attendee['partstat'], 'NEEDS-ACTION'>> = {
@@ -96,11 +94,11 @@ async function propose(
   const start = parseIso(input.start ?? '', user.zone);
   if (Number.isNaN(start) || event.allDay) throw badField('start', 'Say when it should begin, as YYYY-MM-DDTHH:MM.');
   const zone = event.zone ?? user.zone;
-  const length = input.minutes ? input.minutes * MINUTE : instantOf(event.end, zone) - instantOf(event.start, zone);
+  const { end } = timesAt(event, { start, minutes: input.minutes ?? undefined }, user.zone);
   const text = answerTo(invitation.calendar, invitation.recurrenceId, {
     attendee: asGuest(user, invitation),
     partstat: 'TENTATIVE',
-    propose: { start: wallOf(start, zone), end: wallOf(start + length, zone) },
+    propose: { start: wallOf(start, zone), end },
     now: work.now,
     ...(input.notes ? { comment: input.notes } : {}),
   });
@@ -151,14 +149,11 @@ async function answerProposal(
     );
     return { made, where: 'stays at its time' };
   }
-  const from = invitation.zone ?? user.zone;
-  const [startAt, endAt] = [instantOf(invitation.start, from), instantOf(invitation.end, from)];
+  const { start, end } = placeOf(invitation, user.zone);
+  const times = timesAt(event, { start, minutes: Math.round((end - start) / MINUTE) }, user.zone);
   const moved = await work.update('event', event, {
-    start: wallOf(startAt, zone),
-    end: wallOf(endAt, zone),
-    startAt,
-    endAt,
-    zone,
+    ...times,
+    ...boundsOf({ ...event, ...times }, user.zone),
     sequence: event.sequence + 1,
   });
   for (const one of moved.attendees.filter((other) => other.address && !isMine(other.address, user)))
@@ -173,7 +168,7 @@ async function answerProposal(
     );
   return {
     made,
-    where: `is moved to ${sayDay(dayOf(startAt, user.zone), dayOf(work.now, user.zone))} at ${sayTime(startAt, user.zone)}`,
+    where: `is moved to ${sayDay(dayOf(start, user.zone), dayOf(work.now, user.zone))} at ${sayTime(start, user.zone)}`,
   };
 }
 
@@ -194,9 +189,7 @@ export async function mail(
   incoming: Incoming,
 ): Promise<void> {
   if (!to.address) throw new Refusal(422, 'no-address', 'The invitation does not say to whom the answer goes.');
-  await work.insert('outbox', {
-    sourceId: null,
-    counterpartId: null,
+  await noteSending(work, {
     kind: 'mail',
     what: `Mail to ${to.name || to.address}: ${subject}`,
     payload: {
@@ -207,10 +200,5 @@ export async function mail(
       calendar,
       inReplyTo: messageIdOf(incoming),
     },
-    state: 'waiting',
-    attempts: 0,
-    nextTry: work.now + MAIL_PAUSE,
-    problem: '',
-    sentAt: null,
   });
 }

@@ -1,3 +1,4 @@
+import { boundsOf, type EventTimes } from '@corvun/core';
 import type { Row } from '../base/row';
 import type { Incoming } from '../incoming/incoming.entity';
 import type { EventRow } from '../events/event.entity';
@@ -34,15 +35,17 @@ export function blankTask(): Omit<Task, keyof Row> {
   };
 }
 
-/** A single confirmed event of which nothing is said yet. */
+/** A confirmed event of which nothing is said yet but when it is. @param reader zone of whoever keeps it */
 export function blankEvent(
-  zone: string,
-): Omit<EventRow, keyof Row | 'calendarId' | 'uid' | 'start' | 'end' | 'startAt' | 'endAt'> {
+  { duration = null, ...times }: EventTimes,
+  reader: string,
+  rrule: string | null = null,
+): Omit<EventRow, keyof Row | 'calendarId' | 'uid'> {
   return {
+    ...times,
+    ...boundsOf({ ...times, duration, rrule, rdates: [] }, reader),
     sequence: 0,
     recurrenceId: '',
-    allDay: false,
-    zone,
     title: '',
     description: '',
     location: '',
@@ -53,14 +56,14 @@ export function blankEvent(
     transparent: false,
     class: 'PUBLIC',
     category: '',
-    rrule: null,
+    rrule,
     rdates: [],
     exdates: [],
     incomingId: null,
     partstat: null,
     stamp: 0,
     link: '',
-    duration: null,
+    duration,
     exrule: null,
     following: false,
   };

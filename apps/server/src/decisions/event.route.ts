@@ -1,5 +1,5 @@
 import type { DecideInput, MadeThing } from '@corvun/contract';
-import { MINUTE, instantOf, wallOf } from '@corvun/core';
+import { MINUTE, instantOf, timesBetween } from '@corvun/core';
 import { writeRequest } from '@corvun/formats';
 import type { User } from '../accounts/user.entity';
 import { badField } from '../base/errors';
@@ -26,18 +26,13 @@ export async function makeEvent(
   input: DecideInput,
 ): Promise<{ made: MadeThing; invited: string }> {
   const calendar = await mainCalendar(work);
-  const end = start + minutes * MINUTE;
   const event = await work.insert('event', {
-    ...blankEvent(user.zone),
+    ...blankEvent(timesBetween({ start, end: start + minutes * MINUTE }, user.zone), user.zone),
     calendarId: calendar.id,
     uid: `${newId()}@corvun`,
     title,
     description: input.notes ?? incoming.text.slice(0, 20_000),
     location: input.location ?? '',
-    start: wallOf(start, user.zone),
-    end: wallOf(end, user.zone),
-    startAt: start,
-    endAt: end,
     incomingId: incoming.id,
     attendees: guestsOf(input.with).map((guest) => ({ ...guest, partstat: 'NEEDS-ACTION' })),
   });

@@ -4,8 +4,8 @@ import type { User } from '../accounts/user.entity';
 import { Refusal, badField } from '../base/errors';
 import { StoredAttachment, type Incoming } from '../incoming/incoming.entity';
 import { messageIdOf } from '../incoming/reading';
-import { MAIL_PAUSE } from './answer.route';
 import type { Work } from '../kernel/work';
+import { noteSending } from '../sources/note-sending';
 
 /** Notes a reply or a forward in the outbox, in the transaction of the decision. @returns what it does, for the sentence */
 export async function mailOut(work: Work, user: User, incoming: Incoming, { kind, text, to }: MailOutInput): Promise<string> {
@@ -23,9 +23,7 @@ export async function mailOut(work: Work, user: User, incoming: Incoming, { kind
           order: { position: 'ASC' },
         })
       : [];
-  await work.insert('outbox', {
-    sourceId: null,
-    counterpartId: null,
+  await noteSending(work, {
     kind: 'mail',
     what: `${kind === 'reply' ? 'Reply' : 'Forward'} to ${receiver.name || receiver.address}: ${subject}`,
     payload: {
@@ -36,11 +34,6 @@ export async function mailOut(work: Work, user: User, incoming: Incoming, { kind
       attachments: attachments.map(({ name, type, hash }) => ({ name, type, hash })),
       ...(kind === 'reply' ? { inReplyTo: messageIdOf(incoming) } : {}),
     },
-    state: 'waiting',
-    attempts: 0,
-    nextTry: work.now + MAIL_PAUSE,
-    problem: '',
-    sentAt: null,
   });
   return kind === 'reply' ? `is answered` : `is forwarded to ${receiver.address}`;
 }

@@ -1,4 +1,4 @@
-import { MINUTE, addDays, daysBetween, endOfDay, startOfDay, wallOf } from '@corvun/core';
+import { MINUTE, addDays, daysBetween, timesBetween, type EventTimes } from '@corvun/core';
 import type { Row } from '../base/row';
 import { blankEvent } from '../decisions/blanks';
 import type { EventRow } from '../events/event.entity';
@@ -102,13 +102,13 @@ const invited = (from: Who, uid: string): Pick<EventDraft, 'uid' | 'organizer' |
   partstat: 'ACCEPTED',
 });
 
-function base(
-  calendar: EventDraft['calendar'],
-  title: string,
-  location: string,
-): Omit<EventDraft, 'start' | 'end' | 'startAt' | 'endAt'> {
-  return { ...blankEvent(ZONE), calendar, uid: '', title, location };
-}
+const draft = (calendar: EventDraft['calendar'], title: string, location: string, times: EventTimes): EventDraft => ({
+  ...blankEvent(times, ZONE),
+  calendar,
+  uid: '',
+  title,
+  location,
+});
 
 function single(
   around: Around,
@@ -118,9 +118,8 @@ function single(
   minutes: number,
   place: string,
 ): EventDraft {
-  const startAt = around.at(start.slice(0, 10), start.slice(11));
-  const endAt = startAt + minutes * MINUTE;
-  return { ...base(calendar, title, place), start, end: wallOf(endAt, ZONE), startAt, endAt };
+  const at = around.at(start.slice(0, 10), start.slice(11));
+  return draft(calendar, title, place, timesBetween({ start: at, end: at + minutes * MINUTE }, ZONE));
 }
 
 function series(
@@ -142,17 +141,7 @@ function series(
 
 function allDay(around: Around, calendar: EventDraft['calendar'], title: string, offset: number, days: number): EventDraft {
   const start = around.workday(offset);
-  const end = addDays(start, days);
-  return {
-    ...base(calendar, title, ''),
-    start,
-    end,
-    startAt: startOfDay(start, ZONE),
-    endAt: endOfDay(addDays(end, -1), ZONE),
-    allDay: true,
-    zone: null,
-    transparent: true,
-  };
+  return { ...draft(calendar, title, '', { start, end: addDays(start, days), allDay: true, zone: null }), transparent: true };
 }
 
 const minutesOf = (event: EventDraft) => (event.endAt === null ? 30 : (event.endAt - event.startAt) / MINUTE);

@@ -1,5 +1,5 @@
 import { Injectable, Logger } from '@nestjs/common';
-import { MINUTE, addDays, wallOf } from '@corvun/core';
+import { MINUTE, addDays, timesBetween } from '@corvun/core';
 import { sha256 } from '@corvun/formats';
 import type { EntityTarget, ObjectLiteral } from 'typeorm';
 import type { User } from '../accounts/user.entity';
@@ -64,14 +64,10 @@ export class LargeDemo {
       const endAt = startAt + random.between(1, 6) * 30 * MINUTE;
       return {
         ...row(startAt),
-        ...blankEvent(ZONE),
+        ...blankEvent(timesBetween({ start: startAt, end: endAt }, ZONE), ZONE),
         calendarId: random.pick(calendars)['id'] as string,
         uid: `large-${at}@alderfen.example`,
         title: `Meeting at ${random.pick(TOPICS)}`,
-        start: wallOf(startAt, ZONE),
-        end: wallOf(endAt, ZONE),
-        startAt,
-        endAt,
       };
     });
     this.logger.log(`made ${SIZES.incoming} incoming, ${SIZES.tasks} tasks, ${SIZES.events} events`);

@@ -1,4 +1,4 @@
-import { addDays, dayOf, endOfDay, inSeriesZone, instantOf, readRule, startOfDay, type Zone } from '@corvun/core';
+import { boundsOf, dayOf, inSeriesZone, placeOf, readRule, type Zone } from '@corvun/core';
 import type { CalendarEvent } from '@corvun/formats';
 import type { Row } from '../base/row';
 import type { EventRow } from './event.entity';
@@ -26,24 +26,21 @@ export function eventFields(
   series: Pick<EventRow, 'zone' | 'allDay'> | null = null,
 ): KeptFields {
   if (event.unplaced) throw new RangeError(event.unplaced);
-  const zone = event.zone ?? reader;
-  const startAt = event.allDay ? startOfDay(event.start, reader) : instantOf(event.start, zone);
-  const ends = event.allDay ? endOfDay(addDays(event.end, -1), reader) : instantOf(event.end, zone);
-  if (!Number.isFinite(startAt) || !Number.isFinite(ends)) throw new RangeError('Its times cannot be read.');
-  if (ends - startAt > LONGEST) throw new RangeError('It is longer than five years.');
+  const first = placeOf(event, reader);
+  if (!Number.isFinite(first.start) || !Number.isFinite(first.end)) throw new RangeError('Its times cannot be read.');
+  if (first.end - first.start > LONGEST) throw new RangeError('It is longer than five years.');
   const rrule = ruleOf(event);
-  const repeats = rrule !== null || event.following;
-  const last = Math.max(ends, ...event.rdates.map((wall) => lastOf(wall, zone, ends - startAt)));
+  const rdates = [...event.rdates].slice(0, MOST_DATES);
+  const following = event.recurrenceId !== null && event.following;
   const named = event.recurrenceId ?? '';
   const fields = {
     uid: uidOf(event),
     sequence: event.sequence,
     recurrenceId: named && series ? inSeriesZone(named, event.zone, series, reader) : named,
-    following: named !== '' && event.following,
+    following,
     start: event.start,
     end: event.end < event.start ? event.start : event.end,
-    startAt,
-    endAt: repeats ? null : Math.max(last, startAt),
+    ...boundsOf({ ...event, rrule, rdates, following }, reader),
     duration: event.duration,
     allDay: event.allDay,
     zone: event.zone,
@@ -59,7 +56,7 @@ export function eventFields(
     category: event.category,
     rrule,
     exrule: rrule ? event.exrule : null,
-    rdates: [...event.rdates].slice(0, MOST_DATES),
+    rdates,
     exdates: [...event.exdates].slice(0, MOST_DATES),
     stamp: event.stamp,
     link: event.url,
@@ -79,12 +76,6 @@ function ruleOf({ rrule, exrule }: CalendarEvent): string | null {
 /** UID; where there is none, one made from what the event says, so that the same event is known again. */
 export const uidOf = (event: Pick<CalendarEvent, 'uid' | 'start' | 'title'>): string =>
   event.uid.slice(0, 500) || `${event.start} ${event.title}`.slice(0, 500);
-
-function lastOf(wall: string, zone: Zone, length: number): number {
-  const [start = '', end] = wall.split('/');
-  const at = (text: string) => (text.length === 10 ? startOfDay(text, zone) : instantOf(text, zone));
-  return end ? at(end) : at(start) + Math.max(0, length);
-}
 
 const meetingLink = (text: string) =>
   /https?:\/\/[^\s<>"]*(?:meet|call|conference|video)[^\s<>"]*/i.exec(text)?.[0].slice(0, 500) ?? '';

@@ -1,6 +1,6 @@
-import { Body, Controller, Delete, HttpCode, Module, Param, Patch } from '@nestjs/common';
+import { Body, Controller, Delete, HttpCode, Module, Param, Patch, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { TimesChange } from '@corvun/contract';
+import { EventChange, SeriesPlace } from '@corvun/contract';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
 import { EventsService } from './events.service';
@@ -11,18 +11,22 @@ class EventsController {
   constructor(private readonly events: EventsService) {}
 
   @Patch(':id')
-  move(
+  change(
     @Owner() user: User,
     @Param('id') id: string,
-    @Body() input: TimesChange,
+    @Body() input: EventChange,
   ): Promise<{ decision: string; sentence: string }> {
-    return this.events.move(user, id, input);
+    return this.events.change(user, id, input);
   }
 
   @Delete(':id')
   @HttpCode(200)
-  remove(@Owner() user: User, @Param('id') id: string): Promise<{ decision: string; sentence: string }> {
-    return this.events.remove(user, id);
+  remove(
+    @Owner() user: User,
+    @Param('id') id: string,
+    @Query() place: SeriesPlace,
+  ): Promise<{ decision: string; sentence: string }> {
+    return this.events.remove(user, id, place);
   }
 }
 

@@ -1,30 +1,34 @@
 import { Injectable } from '@nestjs/common';
-import type { TimesChange } from '@corvun/contract';
+import type { EventChange, SeriesPlace } from '@corvun/contract';
 import {
-  MINUTE,
-  addDays,
+  SeriesProblem,
+  boundsOf,
+  changeSeries,
   dayOf,
-  daysBetween,
-  endOfDay,
   isDay,
   parseIso,
+  repeats,
   sayDay,
   sayTime,
-  seriesOccurrences,
-  startOfDay,
-  wallOf,
+  type NewPlace,
+  type SeriesCommand,
+  type SeriesEdit,
 } from '@corvun/core';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
 import { Refusal, badField, notFound } from '../base/errors';
+import { newId } from '../base/ids';
+import type { Row } from '../base/row';
 import { Calendar } from '../calendars/calendar.entity';
 import { Kernel, byUser } from '../kernel/kernel.service';
 import type { Work } from '../kernel/work';
 import { EventRow } from './event.entity';
+import { guestsOf, isGuestOf } from './guests';
 
-const DAY = 86_400_000;
-
-type Times = Pick<EventRow, 'start' | 'end' | 'startAt' | 'endAt' | 'zone'>;
+interface Said {
+  decision: string;
+  sentence: string;
+}
 
 @Injectable()
 export class EventsService {
@@ -33,99 +37,125 @@ export class EventsService {
     private readonly clock: Clock,
   ) {}
 
-  /** Moves or resizes an event, or one occurrence of a repeating one (which then is a changed occurrence). */
-  async move(user: User, id: string, input: TimesChange): Promise<{ decision: string; sentence: string }> {
+  /** Moves, resizes or renames an event, one date of a series, all from one on, or all. */
+  async change(user: User, id: string, input: EventChange): Promise<Said> {
     const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
       const event = await work.find('event', id);
-      await this.refuseForeign(work, event);
-      const times = event.allDay ? allDayTimes(input, user.zone) : clockTimes(input, user.zone);
-      if (!repeats(event))
-        await work.update('event', event, { ...times, duration: null, sequence: event.sequence + 1 }, input.version);
-      else await this.changeOccurrence(work, user, event, times, input);
-      const day = sayDay(dayOf(times.startAt, user.zone), dayOf(this.clock.now(), user.zone));
-      work.say({
-        action: 'move',
-        sentence: `“${event.title}” is on ${day}${event.allDay ? '' : ` at ${sayTime(times.startAt, user.zone)}`}`,
-      });
+      await refuseForeign(work, event);
+      const fields = fieldsOf(input);
+      const to = placeIn(event, input, user.zone);
+      if (to || Object.keys(fields).some((field) => field !== 'transparent')) refuseGuest(event, user);
+      const command = { do: 'change' as const, ...meant(event, input), fields, ...(to ? { to } : {}) };
+      const edit = await this.carryOut(work, user, event, command, input.version);
+      const told = guestsOf(event, user).length ? '; its guests were not told' : '';
+      work.say({ action: to ? 'move' : 'change', sentence: `${this.whatChanged(user, event, edit, to, command.scope)}${told}` });
     });
     return { decision, sentence };
   }
 
-  async remove(user: User, id: string): Promise<{ decision: string; sentence: string }> {
+  /** Takes an event out of the calendar, one date of a series, all from one on, or all (when nothing is said, all). */
+  async remove(user: User, id: string, place: SeriesPlace): Promise<Said> {
     const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
       const event = await work.find('event', id);
-      await this.refuseForeign(work, event);
-      const changed = event.recurrenceId
-        ? []
-        : await work.manager.findBy(EventRow, { ownerId: user.id, calendarId: event.calendarId, uid: event.uid });
-      for (const row of changed.filter((one) => one.id !== event.id)) await work.remove('event', row);
-      await work.remove('event', event);
-      work.say({ action: 'remove', sentence: `“${event.title}” was taken out of the calendar` });
+      await refuseForeign(work, event);
+      const all = !place.scope && !place.occurrence && !event.recurrenceId;
+      await this.carryOut(work, user, event, { do: 'remove', ...meant(event, all ? { scope: 'all' } : place) });
+      const others = isGuestOf(event, user)
+        ? `; ${event.organizer} was not told`
+        : guestsOf(event, user).length
+          ? '; its guests were not told'
+          : '';
+      work.say({ action: 'remove', sentence: `“${event.title}” was taken out of the calendar${others}` });
     });
     return { decision, sentence };
   }
 
-  private async changeOccurrence(
+  private async carryOut(
     work: Work,
     user: User,
-    series: EventRow,
-    times: Times,
-    { occurrence }: TimesChange,
-  ): Promise<void> {
-    if (!occurrence) throw badField('occurrence', 'Say which occurrence of the repeating event is meant.');
-    const parts = await work.manager.findBy(EventRow, {
-      ownerId: work.ownerId,
-      calendarId: series.calendarId,
-      uid: series.uid,
-    });
-    const zone = parts.find((one) => !one.recurrenceId)?.zone ?? user.zone;
-    const near = parseIso(occurrence, zone);
-    const known = seriesOccurrences(parts, near - 40 * DAY, near + 40 * DAY, user.zone).some(
-      (one) => one.occurrence.key === occurrence,
-    );
-    if (!known) throw notFound('such occurrence');
-    const { id: _id, ownerId: _owner, version: _version, created: _created, changed: _changed, ...rest } = series;
-    await work.insert('event', {
-      ...rest,
-      ...times,
-      recurrenceId: occurrence,
-      sequence: series.sequence + 1,
-      following: false,
-      duration: null,
-      rrule: null,
-      exrule: null,
-      rdates: [],
-      exdates: [],
-    });
-  }
-
-  private async refuseForeign(work: Work, event: EventRow): Promise<void> {
-    const calendar = await work.manager.findOneBy(Calendar, { id: event.calendarId, ownerId: work.ownerId });
-    if (calendar && calendar.origin !== 'own') {
-      throw new Refusal(403, 'not-ours', `“${calendar.name}” comes from outside, so its events can only be changed there.`);
+    event: EventRow,
+    command: SeriesCommand<EventRow>,
+    version?: number,
+  ): Promise<SeriesEdit<EventRow>> {
+    const { ownerId, calendarId, uid } = event;
+    const parts = await work.manager.findBy(EventRow, { ownerId, calendarId, uid });
+    const edit = editOf(parts, command, user.zone);
+    const placed = (part: EventRow, fields: Partial<EventRow>) => ({ ...fields, ...boundsOf({ ...part, ...fields }, user.zone) });
+    for (const part of edit.remove) await work.remove('event', part);
+    for (const { part, fields } of edit.update)
+      await work.update('event', part, placed(part, fields), part.id === event.id ? version : undefined);
+    for (const { like, fields } of edit.insert) {
+      const { id: _id, ownerId: _owner, version: _version, created: _created, changed: _changed, ...rest } = like;
+      await work.insert('event', { ...rest, ...placed(like, fields) } satisfies Omit<EventRow, keyof Row>);
     }
+    return edit;
+  }
+
+  private whatChanged(user: User, event: EventRow, edit: SeriesEdit<EventRow>, to: NewPlace | undefined, scope: string): string {
+    const fields = edit.update.find(({ part }) => part.id === event.id)?.fields;
+    const title = fields?.title ?? edit.insert[0]?.fields.title ?? event.title;
+    if (!to) return `“${title}” was changed`;
+    const at = typeof to.start === 'string' ? null : to.start;
+    const day = sayDay(at === null ? String(to.start) : dayOf(at, user.zone), dayOf(this.clock.now(), user.zone));
+    const more =
+      repeats(event) && scope !== 'this' ? (scope === 'all' ? ', and all its dates with it' : ', and all after it') : '';
+    return `“${title}” is on ${day}${at === null ? '' : ` at ${sayTime(at, user.zone)}`}${more}`;
   }
 }
 
-/** Whether its row stands for more than one date. */
-export const repeats = (row: EventRow): boolean => row.rrule !== null || row.rdates.length > 0 || row.following;
-
-function clockTimes({ start, minutes }: TimesChange, zone: string): Times {
-  const startAt = parseIso(start, zone);
-  if (Number.isNaN(startAt)) throw badField('start', `${start} is not a time.`);
-  const endAt = startAt + minutes * MINUTE;
-  return { start: wallOf(startAt, zone), end: wallOf(endAt, zone), startAt, endAt, zone };
+function editOf(parts: readonly EventRow[], command: SeriesCommand<EventRow>, reader: string): SeriesEdit<EventRow> {
+  try {
+    return changeSeries(parts, command, reader, `${newId()}@corvun`);
+  } catch (problem) {
+    if (!(problem instanceof SeriesProblem)) throw problem;
+    if (problem.code === 'no-such-date') throw notFound('such occurrence');
+    throw problem.code === 'which' ? badField('occurrence', problem.message) : badField('scope', problem.message);
+  }
 }
 
-function allDayTimes({ start, minutes }: TimesChange, zone: string): Times {
-  const day = start.slice(0, 10);
-  if (!isDay(day)) throw badField('start', `${start} is not a day in the calendar.`);
-  const end = addDays(day, Math.max(1, Math.round(minutes / 1440)));
+/** A row that stands for one date means that date; a series needs to be told which. */
+function meant(
+  event: EventRow,
+  { occurrence, scope = 'this' }: SeriesPlace,
+): Pick<SeriesCommand<EventRow>, 'scope' | 'occurrence'> {
+  const own = event.recurrenceId || (repeats(event) ? null : event.start);
+  return { scope, occurrence: occurrence ?? own };
+}
+
+function fieldsOf({ title, location, description, showAs }: EventChange) {
   return {
-    start: day,
-    end,
-    startAt: startOfDay(day, zone),
-    endAt: endOfDay(addDays(day, daysBetween(day, end) - 1), zone),
-    zone: null,
+    ...(title === undefined ? {} : { title: title.trim() }),
+    ...(location === undefined ? {} : { location }),
+    ...(description === undefined ? {} : { description }),
+    ...(showAs === undefined ? {} : { transparent: showAs === 'free' }),
   };
+}
+
+/** Where it is put; undefined where that is not said. */
+function placeIn(event: EventRow, { start, minutes }: EventChange, zone: string): NewPlace | undefined {
+  if (start === undefined) {
+    if (minutes !== undefined) throw badField('start', 'Say when it begins, too.');
+    return undefined;
+  }
+  if (event.allDay) {
+    const day = start.slice(0, 10);
+    if (!isDay(day)) throw badField('start', `${start} is not a day in the calendar.`);
+    return { start: day, minutes };
+  }
+  const at = parseIso(start, zone);
+  if (Number.isNaN(at)) throw badField('start', `${start} is not a time.`);
+  return { start: at, minutes };
+}
+
+async function refuseForeign(work: Work, event: EventRow): Promise<void> {
+  const calendar = await work.manager.findOneBy(Calendar, { id: event.calendarId, ownerId: work.ownerId });
+  if (calendar && calendar.origin !== 'own')
+    throw new Refusal(403, 'not-ours', `“${calendar.name}” comes from outside, so its events can only be changed there.`);
+}
+
+/** What others were told of is changed by whoever told them (RFC 5546, 2.1.1). */
+function refuseGuest(event: EventRow, user: User): void {
+  if (!isGuestOf(event, user)) return;
+  const sentence = `“${event.title}” is an invitation from ${event.organizer}, so only they can change it; propose another time by answering it.`;
+  throw new Refusal(403, 'not-organizer', sentence);
 }

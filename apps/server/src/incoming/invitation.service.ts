@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { dayOf, sayEventChanges, sayWhen } from '@corvun/core';
+import { dayOf, endedBefore, sayEventChanges, sayWhen } from '@corvun/core';
 import type { CalendarEvent, Itip } from '@corvun/formats';
 import { In, Not } from 'typeorm';
 import type { User } from '../accounts/user.entity';
@@ -9,7 +9,8 @@ import { eventFields } from '../events/event-fields';
 import { EventRow, type Attendee } from '../events/event.entity';
 import { renameDates } from '../events/take-events';
 import { Incoming, type KeptInvitation } from './incoming.entity';
-import { endedBefore, isMine, isOther, nameIn, noticed, occurrenceOf, overtaken, refusalOf } from './scheduling';
+import { isMine } from '../events/guests';
+import { isOther, nameIn, noticed, occurrenceOf, overtaken, refusalOf } from './scheduling';
 
 /** What a scheduling message did to the calendar. */
 interface Effect {

@@ -1,7 +1,8 @@
-import { inSeriesZone, instantOf, readRule, seriesOccurrences, wallOf, type Noticed } from '@corvun/core';
+import { inSeriesZone, placing, seriesOccurrences, timesOn, type Noticed } from '@corvun/core';
 import type { CalendarEvent } from '@corvun/formats';
 import type { User } from '../accounts/user.entity';
 import type { EventRow } from '../events/event.entity';
+import { isMine } from '../events/guests';
 
 /** Why a message must not change what is known: an older SEQUENCE or DTSTAMP (RFC 5546, 2.1.5), or another sender. */
 export function refusalOf(row: EventRow, event: CalendarEvent, sender: string): string {
@@ -12,7 +13,6 @@ export function refusalOf(row: EventRow, event: CalendarEvent, sender: string): 
   return '';
 }
 
-export const isMine = (address: string, user: User) => [user.email, user.captureAddress].includes(address.toLowerCase());
 export const isOther = (address: string | undefined, user: User) => Boolean(address) && !isMine(address ?? '', user);
 
 export const noticed = ({ title, start, end, allDay, zone, location, rrule, status }: Noticed): Noticed => ({
@@ -27,13 +27,11 @@ export const noticed = ({ title, start, end, allDay, zone, location, rrule, stat
 });
 
 /** How an occurrence of a series stood before it was changed. */
-export function occurrenceOf(series: EventRow, recurrenceId: string, reader: string): Noticed {
-  const zone = series.zone ?? reader;
-  if (series.allDay) return { ...noticed(series), start: recurrenceId, end: recurrenceId, rrule: null };
-  const length = instantOf(series.end, zone) - instantOf(series.start, zone);
-  const start = recurrenceId.length === 10 ? `${recurrenceId}${series.start.slice(10)}` : recurrenceId;
-  return { ...noticed(series), start, end: wallOf(instantOf(start, zone) + length, zone), rrule: null };
-}
+export const occurrenceOf = (series: EventRow, recurrenceId: string, reader: string): Noticed => ({
+  ...noticed(series),
+  ...timesOn(series, recurrenceId, reader),
+  rrule: null,
+});
 
 /** The name of a date in its series: RECURRENCE-ID in the zone of the series; empty for the series itself. */
 export const nameIn = (series: EventRow | undefined, event: CalendarEvent, reader: string): string =>
@@ -52,25 +50,10 @@ export function overtaken(
   return dates.filter((row) => {
     if (!row.recurrenceId || inMessage.has(row.recurrenceId)) return false;
     if (row.sequence < series.sequence) return true;
-    const at = instantOf(occurrenceOf(series, row.recurrenceId, reader).start, series.zone ?? reader);
+    const at = placing(series, reader)(row.recurrenceId).start;
     const near = seriesOccurrences([series], at - 86_400_000, at + 2 * 86_400_000, reader);
     return !near.some(
       ({ occurrence }) => occurrence.key === row.recurrenceId || occurrence.key.slice(0, 10) === row.recurrenceId,
     );
   });
-}
-
-/** The rules of a series that ends before one of its dates. */
-export function endedBefore(series: EventRow, recurrenceId: string, reader: string): string | null {
-  const at = instantOf(occurrenceOf(series, recurrenceId, reader).start, series.zone ?? reader) - 1000;
-  const until = series.allDay
-    ? wallOf(at, reader).slice(0, 10).replaceAll('-', '')
-    : new Date(at).toISOString().replace(/[-:]|\.\d{3}/g, '');
-  const ended = (series.rrule ?? '').split('\n').flatMap((rule) => {
-    const { count } = readRule(rule);
-    const open = rule.replace(/;?(?:COUNT|UNTIL)=[^;]*/gi, '').replace(/^;/, '');
-    // What is counted may end earlier by itself; both limits cannot stand in one rule.
-    return [count === null ? `${open};UNTIL=${until}` : `${rule.replace(/;?UNTIL=[^;]*/gi, '')}`];
-  });
-  return ended.join('\n') || null;
 }

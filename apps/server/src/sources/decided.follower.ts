@@ -7,6 +7,7 @@ import { Incoming } from '../incoming/incoming.entity';
 import { messageIdOf } from '../incoming/reading';
 import { OutboxEntry } from './outbox.entity';
 import { Source } from './source.entity';
+import { noteSending } from './note-sending';
 
 /** Follows decisions back to where the incoming came from: a mail is moved to the user's folder, a message gets a mark. */
 @Injectable()
@@ -70,17 +71,11 @@ export class DecidedFollower implements OnModuleInit {
     what: string,
     payload: Record<string, unknown>,
   ): Promise<void> {
-    await work.insert('outbox', {
+    await noteSending(work, {
       sourceId: source.id,
-      counterpartId: null,
       kind,
-      what: what.slice(0, 300),
+      what,
       payload: { ...payload, incoming: row.id },
-      state: 'waiting',
-      attempts: 0,
-      nextTry: work.now,
-      problem: '',
-      sentAt: null,
     });
   }
 }

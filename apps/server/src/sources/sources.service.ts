@@ -19,6 +19,7 @@ import { Secrets } from './secrets.service';
 import { Counterpart, Source } from './source.entity';
 import { SourceHealth } from './source-health.service';
 import { SyncService } from './sync.service';
+import { noteSending } from './note-sending';
 
 const LOOK_TIME = 20_000;
 const MOST_SOURCES = 100;
@@ -228,17 +229,11 @@ export class SourcesService {
       const incoming = await work.find('incoming', incomingId);
       const source = incoming.sourceId ? await work.manager.findOneBy(Source, { id: incoming.sourceId }) : null;
       if (source?.kind !== 'chat') throw new SourceRefusal('Only a chat message can be replied to here.');
-      await work.insert('outbox', {
+      await noteSending(work, {
         sourceId: source.id,
-        counterpartId: null,
         kind: 'reply',
         what: `Reply to ${incoming.senderName} in ${source.name}: ${text.slice(0, 80)}`,
         payload: { message: incoming.externalId, text },
-        state: 'waiting',
-        attempts: 0,
-        nextTry: work.now,
-        problem: '',
-        sentAt: null,
       });
       work.say({ action: 'change', sentence: `Your reply to ${incoming.senderName} is on its way` });
     });

@@ -11,6 +11,7 @@ import { Incoming } from '../incoming/incoming.entity';
 import { Task } from '../tasks/task.entity';
 import { OutboxEntry } from './outbox.entity';
 import { Counterpart, Source } from './source.entity';
+import { noteSending } from './note-sending';
 
 /** Not a field that is merged: the whole thing is gone there. */
 export const GONE = 'gone';
@@ -142,17 +143,12 @@ export class TwoWay implements OnModuleInit {
       if (known.attempts > 0) await work.manager.update(OutboxEntry, { id: known.id }, { nextTry: work.now });
       return;
     }
-    await work.insert('outbox', {
+    await noteSending(work, {
       sourceId: source.id,
       counterpartId: root.id,
       kind: source.kind === 'notes' ? 'line' : 'card',
       what: `Bring “${title}” up to date in ${source.name}`,
       payload: {},
-      state: 'waiting',
-      attempts: 0,
-      nextTry: work.now,
-      problem: '',
-      sentAt: null,
     });
   }
 
@@ -187,17 +183,12 @@ export class TwoWay implements OnModuleInit {
   ): Promise<void> {
     const minutes = Number(after?.['spent'] ?? 0) - Number(before?.['spent'] ?? 0);
     if (minutes <= 0) return;
-    await work.insert('outbox', {
+    await noteSending(work, {
       sourceId: source.id,
       counterpartId: counterpart.id,
       kind: 'time',
       what: `Write ${minutes} min on “${title}” in ${source.name}`,
       payload: { minutes, at: work.now },
-      state: 'waiting',
-      attempts: 0,
-      nextTry: work.now,
-      problem: '',
-      sentAt: null,
     });
   }
 

@@ -38,7 +38,9 @@ export const addBlock = (taskId: string, start: string, minutes: number) =>
 /** Gives the time of a block back; its task stays, on `day` where one is said. */
 export const removeBlock = (id: string, day?: string) =>
   doing(() => remove<Done>(`/blocks/${id}${day ? `?day=${day}` : ''}`), ['days', 'tasks']);
-export const removeEvent = (id: string) => doing(() => remove<Done>(`/events/${id}`), ['days']);
+/** @param place which dates of a repeating event */
+export const removeEvent = (id: string, place: { scope: 'this' | 'following' | 'all'; occurrence: string } | null = null) =>
+  doing(() => remove<Done>(`/events/${id}${place ? `?${new URLSearchParams(place).toString()}` : ''}`), ['days']);
 export const changeCalendar = (id: string, change: { shown?: boolean; busy?: boolean }) =>
   doing(() => patch<Done>(`/calendars/${id}`, change), ['calendars', 'days']);
 export const capture = (text: string) =>

@@ -1,5 +1,6 @@
 import { sayDay, sayTime } from '../text/say';
-import { addDays, dayOf, daysBetween, instantOf, startOfDay, type Zone } from '../time/zones';
+import { addDays, dayOf, daysBetween, type Zone } from '../time/zones';
+import { placeOf } from './times';
 
 /** What of an event people notice when it changes. Times are wall-clock in `zone`, or days. */
 export interface Noticed {
@@ -21,9 +22,9 @@ export function sayEventChanges(before: Noticed, after: Noticed, reader: Zone, t
   const said: string[] = [];
   if (before.status !== 'CANCELLED' && after.status === 'CANCELLED') return ['cancelled'];
   if (before.status === 'CANCELLED' && after.status !== 'CANCELLED') said.push('on again');
-  if (whenOf(before, reader).start !== whenOf(after, reader).start || before.allDay !== after.allDay)
+  if (placeOf(before, reader).start !== placeOf(after, reader).start || before.allDay !== after.allDay)
     said.push(`moved from ${sayWhen(before, reader, today)} to ${sayWhen(after, reader, today)}`);
-  else if (whenOf(before, reader).end !== whenOf(after, reader).end)
+  else if (placeOf(before, reader).end !== placeOf(after, reader).end)
     said.push(`now until ${sayEnd(after, reader, today)} instead of ${sayEnd(before, reader, today)}`);
   if (before.location !== after.location)
     said.push(after.location ? `now at ${after.location}` : `no longer at ${before.location}`);
@@ -32,20 +33,13 @@ export function sayEventChanges(before: Noticed, after: Noticed, reader: Zone, t
   return said;
 }
 
-function whenOf(event: Noticed, reader: Zone): { start: number; end: number } {
-  const zone = event.zone ?? reader;
-  return event.allDay
-    ? { start: startOfDay(event.start, reader), end: startOfDay(event.end, reader) }
-    : { start: instantOf(event.start, zone), end: instantOf(event.end, zone) };
-}
-
 /** When an event begins, in the reader's zone: "Tue 4 Aug 10:00", or the day alone. */
 export function sayWhen(event: Noticed, reader: Zone, today: string): string {
-  const { start } = whenOf(event, reader);
+  const { start } = placeOf(event, reader);
   return event.allDay ? sayDay(event.start, today) : `${sayDay(dayOf(start, reader), today)} ${sayTime(start, reader)}`;
 }
 
 function sayEnd(event: Noticed, reader: Zone, today: string): string {
   if (event.allDay) return sayDay(daysBetween(event.start, event.end) > 0 ? addDays(event.end, -1) : event.start, today);
-  return sayTime(whenOf(event, reader).end, reader);
+  return sayTime(placeOf(event, reader).end, reader);
 }

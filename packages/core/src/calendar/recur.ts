@@ -1,16 +1,10 @@
-import { addDays, daysBetween, instantOf, startOfDay, wallOf, type Instant, type Zone } from '../time/zones';
-import { readDuration } from './duration';
+import { wallOf, type Instant, type Zone } from '../time/zones';
 import { readRule, type Rule } from './rule';
-import { Steps, walk, type WallTime } from './walk';
+import { placing, type EventTimes, type Placed } from './times';
+import { Steps, asWall, walk, wallText, type WallTime } from './walk';
 
 /** What of an iCalendar event is needed to place its occurrences (RFC 5545, 3.6.1). */
-export interface Recurring {
-  /** Wall-clock time in `zone`, or a day for an all-day event. */
-  start: string;
-  end: string;
-  allDay: boolean;
-  /** IANA or POSIX zone; null for a floating time, which is read in the reader's zone. */
-  zone: Zone | null;
+export interface Recurring extends EventTimes {
   /** RRULE without its prefix; several are parted by line breaks. */
   rrule: string | null;
   /** Starts; one with a length of its own (a PERIOD) is `start/end`. */
@@ -18,17 +12,11 @@ export interface Recurring {
   exdates: readonly string[];
   /** EXRULE (RFC 2445), like `rrule`. */
   exrule?: string | null;
-  /** DURATION as written, where there is no DTEND: its days are nominal, its time is exact (3.8.2.5). */
-  duration?: string | null;
 }
 
 /** One occurrence. `key` is its original start (RECURRENCE-ID): wall-clock time or day. */
-export interface Occurrence {
+export interface Occurrence extends Placed {
   key: string;
-  start: Instant;
-  end: Instant;
-  /** Of an all-day event: its first day and the day after its last. They are days, whatever the zone. */
-  days: { first: string; after: string } | null;
 }
 
 /** Most occurrences looked at in one window; a rule that repeats every second ends here. */
@@ -45,9 +33,8 @@ const ZONE_MARGIN = 3 * 3_600_000;
 const MAX_COUNT = 50_000;
 const DAY = 86_400_000;
 
-const asWall = (wall: string): WallTime => Date.parse(`${wall.length === 10 ? `${wall}T00:00` : wall}Z`);
-const wallText = (time: WallTime, allDay: boolean) => new Date(time).toISOString().slice(0, allDay ? 10 : 16);
-const linesOf = (rules: string | null | undefined) => (rules ?? '').split('\n').filter(Boolean);
+/** Rules as they are kept: several are parted by line breaks. */
+export const linesOf = (rules: string | null | undefined) => (rules ?? '').split('\n').filter(Boolean);
 
 /**
  * Occurrences that touch [from, to), in order. The rule is walked in wall-clock time, so that an event at 9:00 stays at
@@ -57,7 +44,8 @@ const linesOf = (rules: string | null | undefined) => (rules ?? '').split('\n').
  */
 export function occurrences(event: Recurring, from: Instant, to: Instant, reader: Zone): Occurrence[] {
   const zone = event.zone ?? reader;
-  const place = placing(event, zone, reader);
+  const placed = placing(event, reader);
+  const place = (start: string): Occurrence => ({ key: keyOf(start), ...placed(start) });
   const first = place(event.start);
   const length = Math.max(0, first.end - first.start, ...lengthsOf(event, place));
   const window = {
@@ -119,42 +107,16 @@ function* datesOf(
   }
 }
 
-const keyOf = (start: string) => start.split('/')[0] ?? start;
+/** The name of a start: a PERIOD is named by its beginning. */
+export const keyOf = (start: string) => start.split('/')[0] ?? start;
 
 /** Lengths of extra dates that have one of their own. */
 function lengthsOf(event: Recurring, place: (start: string) => Occurrence): number[] {
   return event.rdates.filter((one) => one.includes('/')).map((one) => place(one).end - place(one).start);
 }
 
-function placing(event: Recurring, zone: Zone, reader: Zone): (start: string) => Occurrence {
-  if (event.allDay) {
-    const length = Math.max(1, daysBetween(event.start, event.end));
-    return (start) => {
-      const [key = '', end] = start.split('/');
-      const first = key.slice(0, 10);
-      const after = end ? end.slice(0, 10) : addDays(first, length);
-      return { key, start: startOfDay(first, reader), end: startOfDay(after, reader), days: { first, after } };
-    };
-  }
-  const length = Math.max(0, instantOf(event.end, zone) - instantOf(event.start, zone));
-  const nominal = event.duration ? readDuration(event.duration) : null;
-  return (start) => {
-    const [key = '', end] = start.split('/');
-    const wall = key.length === 10 ? `${key}T${event.start.slice(11)}` : key;
-    const at = instantOf(wall, zone);
-    const own = end && !end.startsWith('P') ? instantOf(end, zone) : null;
-    const last = own ?? (nominal ? endAfter(wall, nominal, zone) : at + length);
-    return { key, start: at, end: Math.max(at, last), days: null };
-  };
-}
-
-/** When something ends that begins at a wall-clock time: its days are counted on the calendar, the rest on the clock. */
-export function endAfter(wall: string, { days, time }: { days: number; time: number }, zone: Zone): Instant {
-  return instantOf(days ? `${addDays(wall.slice(0, 10), days)}${wall.slice(10)}` : wall, zone) + time;
-}
-
 /** UNTIL is in UTC for zoned events (3.3.10); the walk is in wall-clock time. A bare date includes its whole day. */
-function untilInWall(until: string, allDay: boolean, zone: Zone): WallTime {
+export function untilInWall(until: string, allDay: boolean, zone: Zone): WallTime {
   const iso = until.replace(/^(\d{4})(\d{2})(\d{2})(?:T(\d{2})(\d{2})(\d{2})(Z?))?$/, '$1-$2-$3T$4:$5:$6Z');
   if (until.length === 8) return asWall(`${iso.slice(0, 10)}T00:00`) + (allDay ? 0 : DAY - 1000);
   const instant = Date.parse(iso);

@@ -21,7 +21,7 @@ export interface Rule {
 export const FREQUENCIES = ['SECONDLY', 'MINUTELY', 'HOURLY', 'DAILY', 'WEEKLY', 'MONTHLY', 'YEARLY'] as const;
 export type Frequency = (typeof FREQUENCIES)[number];
 
-const WEEKDAYS = ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'];
+export const WEEKDAYS = ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'];
 /** Longest list of one part: more than a year has days says nothing more. */
 const MOST_PARTS = 800;
 

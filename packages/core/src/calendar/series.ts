@@ -1,5 +1,7 @@
 import { instantOf, wallOf, type Instant, type Zone } from '../time/zones';
 import { occurrences, type Occurrence, type Recurring } from './recur';
+import { placing } from './times';
+import { asWall, wallText } from './walk';
 
 /** A series, or a change of one of its dates (RFC 5545, 3.8.4.4). */
 export interface SeriesPart extends Recurring {
@@ -8,6 +10,10 @@ export interface SeriesPart extends Recurring {
   /** RANGE=THISANDFUTURE: the change holds for all dates after it, too. */
   following: boolean;
 }
+
+/** Whether an event stands for more than one date. */
+export const repeats = (part: Pick<SeriesPart, 'rrule' | 'rdates' | 'following'>): boolean =>
+  part.rrule !== null || part.rdates.length > 0 || part.following;
 
 const DAY = 86_400_000;
 
@@ -63,12 +69,9 @@ export function seriesOccurrences<T extends SeriesPart>(
   return found.sort((a, b) => a.occurrence.start - b.occurrence.start || a.occurrence.end - b.occurrence.end);
 }
 
-const asUtc = (wall: string) => Date.parse(`${wall.length === 10 ? `${wall}T00:00` : wall}Z`);
-const wallText = (time: number, allDay: boolean) => new Date(time).toISOString().slice(0, allDay ? 10 : 16);
-
 /** How far a change moves the dates after it, in wall-clock time of the changed date's zone. */
 function shiftOf(part: SeriesPart, series: SeriesPart, reader: Zone): number {
-  return asUtc(part.start) - asUtc(inZoneOf(part, part.recurrenceId, series, reader));
+  return asWall(part.start) - asWall(inZoneOf(part, part.recurrenceId, series, reader));
 }
 
 function inZoneOf(part: SeriesPart, wall: string, series: SeriesPart, reader: Zone): string {
@@ -78,18 +81,6 @@ function inZoneOf(part: SeriesPart, wall: string, series: SeriesPart, reader: Zo
 }
 
 function moved(part: SeriesPart, shift: number, { key }: Occurrence, series: SeriesPart, reader: Zone): Occurrence {
-  const start = wallText(asUtc(inZoneOf(part, key, series, reader)) + shift, part.allDay);
-  const length = asUtc(part.end) - asUtc(part.start);
-  const one = {
-    ...part,
-    start,
-    end: wallText(asUtc(start) + length, part.allDay),
-    rrule: null,
-    exrule: null,
-    rdates: [],
-    exdates: [],
-  };
-  const [placed] = occurrences(one, -8.64e14, 8.64e14, reader);
-  if (!placed) throw new RangeError('a single event has one occurrence');
-  return { ...placed, key };
+  const start = wallText(asWall(inZoneOf(part, key, series, reader)) + shift, part.allDay);
+  return { ...placing(part, reader)(start), key };
 }

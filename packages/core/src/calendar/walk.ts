@@ -3,6 +3,10 @@ import type { Rule } from './rule';
 /** Wall-clock time as the milliseconds it would be in UTC: rules are walked without any zone. */
 export type WallTime = number;
 
+/** Of a wall-clock time or a day, as it is written. */
+export const asWall = (wall: string): WallTime => Date.parse(`${wall.length === 10 ? `${wall}T00:00` : wall}Z`);
+export const wallText = (time: WallTime, allDay: boolean): string => new Date(time).toISOString().slice(0, allDay ? 10 : 16);
+
 const SECOND = 1000;
 const MINUTE = 60 * SECOND;
 const HOUR = 60 * MINUTE;

@@ -117,18 +117,41 @@ export function EntryMenu({
               Give the time back
             </DropdownMenu.Item>
           )}
-          {entry.kind === 'event' && own && !entry.occurrence && (
-            <DropdownMenu.Item className={item} onSelect={() => void removeEvent(entry.id)}>
-              Take out of the calendar
-            </DropdownMenu.Item>
-          )}
-          {entry.fixed && (
-            <p className="max-w-[260px] px-3 py-1 text-xs text-soft">
-              “{entry.calendar}” comes from outside, so it can only be changed there.
-            </p>
-          )}
+          {entry.kind === 'event' && own && <TakeOut entry={entry} />}
+          {entry.fixed && <p className="max-w-[260px] px-3 py-1 text-xs text-soft">{entry.fixed}</p>}
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
+  );
+}
+
+/** Takes an event out of the calendar; of a repeating one, as much of it as is chosen. */
+function TakeOut({ entry }: { entry: AgendaEntry }): ReactNode {
+  if (!entry.occurrence)
+    return (
+      <DropdownMenu.Item className={item} onSelect={() => void removeEvent(entry.id)}>
+        Take out of the calendar
+      </DropdownMenu.Item>
+    );
+  const scopes = { this: 'This date', following: 'This and all after it', all: 'All its dates' } as const;
+  return (
+    <DropdownMenu.Sub>
+      <DropdownMenu.SubTrigger className={`${item} justify-between`}>
+        Take out of the calendar <span aria-hidden="true">›</span>
+      </DropdownMenu.SubTrigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.SubContent className={panel} collisionPadding={8}>
+          {(['this', 'following', 'all'] as const).map((scope) => (
+            <DropdownMenu.Item
+              key={scope}
+              className={item}
+              onSelect={() => void removeEvent(entry.id, { scope, occurrence: entry.occurrence ?? '' })}
+            >
+              {scopes[scope]}
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.SubContent>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Sub>
   );
 }

@@ -1,11 +1,11 @@
 import { Layers as LayersIcon } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
-import type { ReactNode } from 'react';
+import { Fragment, type ReactNode } from 'react';
 import { changeCalendar } from '../../data/actions';
 import { useCalendars } from '../../data/queries';
 import { Code } from '../../parts/marks';
 
-/** Which calendars are shown. */
+/** Which calendars are shown, and which of them take time; a hidden one may still do. */
 export function Layers(): ReactNode {
   const calendars = useCalendars();
   const all = calendars.data ?? [];
@@ -19,25 +19,39 @@ export function Layers(): ReactNode {
       <DropdownMenu.Portal>
         <DropdownMenu.Content align="end" sideOffset={4} className="z-50 min-w-[220px] border border-ink bg-card py-1 shadow-lg">
           {all.map((calendar) => (
-            <DropdownMenu.CheckboxItem
-              key={calendar.id}
-              checked={calendar.shown}
-              onCheckedChange={(shown) => void changeCalendar(calendar.id, { shown })}
-              onSelect={(event) => event.preventDefault()}
-              className="flex items-center gap-2 px-3 py-1 outline-none data-[highlighted]:bg-teal-wash"
-            >
-              <span
-                className={`grid size-[13px] place-items-center border border-ink text-xs ${calendar.shown ? 'bg-ink text-paper' : ''}`}
-                aria-hidden="true"
-              >
-                {calendar.shown ? '✓' : ''}
-              </span>
-              <Code code={calendar.code} hue={calendar.hue} /> {calendar.name}
-              <span className="ml-auto text-xs text-soft">{calendar.origin === 'own' ? '' : 'from outside'}</span>
-            </DropdownMenu.CheckboxItem>
+            <Fragment key={calendar.id}>
+              <Choice on={calendar.shown} set={(shown) => void changeCalendar(calendar.id, { shown })}>
+                <Code code={calendar.code} hue={calendar.hue} /> {calendar.name}
+                <span className="ml-auto text-xs text-soft">{calendar.origin === 'own' ? '' : 'from outside'}</span>
+              </Choice>
+              <Choice on={calendar.busy} set={(busy) => void changeCalendar(calendar.id, { busy })}>
+                <span className="text-soft">
+                  <span className="sr-only">{calendar.name}</span> takes time{calendar.shown ? '' : ', though hidden'}
+                </span>
+              </Choice>
+            </Fragment>
           ))}
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
+  );
+}
+
+function Choice({ on, set, children }: { on: boolean; set: (on: boolean) => void; children: ReactNode }): ReactNode {
+  return (
+    <DropdownMenu.CheckboxItem
+      checked={on}
+      onCheckedChange={set}
+      onSelect={(event) => event.preventDefault()}
+      className="flex items-center gap-2 px-3 py-1 outline-none data-[highlighted]:bg-teal-wash"
+    >
+      <span
+        className={`grid size-[13px] place-items-center border border-ink text-xs ${on ? 'bg-ink text-paper' : ''}`}
+        aria-hidden="true"
+      >
+        {on ? '✓' : ''}
+      </span>
+      {children}
+    </DropdownMenu.CheckboxItem>
   );
 }

@@ -66,12 +66,12 @@ export function Slip({
   const { setNodeRef, listeners, isDragging } = useDraggable({
     id: `${entry.id}-${entry.start}`,
     data: { entry, what: 'move' } satisfies Dragged,
-    disabled: entry.fixed,
+    disabled: entry.fixed !== null,
   });
   const { setNodeRef: setEdgeRef, listeners: edgeListeners } = useDraggable({
     id: `edge-${entry.id}-${entry.start}`,
     data: { entry, what: 'resize' } satisfies Dragged,
-    disabled: entry.fixed,
+    disabled: entry.fixed !== null,
   });
   const { moving, onKeyDown, stop } = useEntryKeys(entry, me);
   const calendar = calendars.find((one) => one.id === entry.calendarId);
@@ -164,7 +164,7 @@ export function LooseTask({
   const { setNodeRef, listeners, isDragging } = useDraggable({
     id: `loose-${entry.kind}-${entry.id}-${entry.day}`,
     data: { entry, what: 'move' } satisfies Dragged,
-    disabled: entry.fixed || isDone(entry),
+    disabled: entry.fixed !== null || isDone(entry),
   });
   const { moving, onKeyDown, stop } = useEntryKeys(entry, me);
   const calendar = calendars.find((one) => one.id === entry.calendarId);

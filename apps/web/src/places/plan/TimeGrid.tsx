@@ -117,11 +117,24 @@ function DayColumn({
   const today = dayOf(now, me.zone);
   const off = outsideHours(day, me.zone);
   const at = (minutes: number) => (minutes / 60) * HOUR;
+  const stretch = (start: string, end: string) => {
+    const [from, to] = [minuteOn(start, day.day, me.zone), minuteOn(end, day.day, me.zone)];
+    return { top: at(from), height: at(to - from) };
+  };
   return (
     <section data-day={day.day} aria-label={sayDay(day.day, today)} className="relative border-l border-rule">
       <div data-grid className="absolute inset-0 bg-[repeating-linear-gradient(180deg,var(--rule)_0_1px,transparent_1px_44px)]" />
       {off.map(([from, to]) => (
         <div key={from} className="outside-hours absolute inset-x-0" style={{ top: at(from), height: at(to - from) }} />
+      ))}
+      {day.unseen.map(({ start, end }) => (
+        <p
+          key={start}
+          className="taken-unseen absolute inset-x-0 overflow-hidden px-1 text-xs text-soft"
+          style={stretch(start, end)}
+        >
+          taken, not shown
+        </p>
       ))}
       {layOut(day.entries, day.day, me.zone).map((laid) => (
         <Slip

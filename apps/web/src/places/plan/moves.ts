@@ -18,7 +18,7 @@ const wallAt = (day: string, minutes: number) =>
 /** Puts an entry there: the same for a drag, a key and a menu. */
 export async function place(entry: AgendaEntry, { day, from, minutes, what }: Target, zone: string): Promise<void> {
   if (entry.fixed) {
-    useSaid.getState().complain(new Error(`“${entry.calendar}” comes from outside, so its events can only be changed there.`));
+    useSaid.getState().complain(new Error(entry.fixed));
     return;
   }
   if (entry.kind === 'task') {

@@ -1,0 +1,97 @@
+import type { AgendaEntry } from '@corvun/contract';
+import { MINUTE, dayOf, isoInZone, repeats, type Occurrence, type Zone } from '@corvun/core';
+import type { Block } from '../blocks/block.entity';
+import type { Calendar } from '../calendars/calendar.entity';
+import type { EventRow } from '../events/event.entity';
+import { isGuestOf } from '../events/guests';
+import type { User } from '../accounts/user.entity';
+import type { Task } from '../tasks/task.entity';
+
+/** What an entry has of its own; the rest is what nothing says. */
+type Own = Partial<AgendaEntry> & Pick<AgendaEntry, 'kind' | 'id' | 'title' | 'start' | 'end' | 'day' | 'status' | 'version'>;
+
+const entry = (own: Own): AgendaEntry => ({
+  allDay: false,
+  calendar: null,
+  calendarId: null,
+  listId: null,
+  taskId: null,
+  incomingId: null,
+  showAs: 'free',
+  location: '',
+  minutes: null,
+  deadline: null,
+  deadlineFixed: false,
+  occurrence: null,
+  fixed: null,
+  ...own,
+});
+
+/** One date of an event, in the user's zone. */
+export function eventEntry(row: EventRow, { key, start, end, days }: Occurrence, calendar: Calendar, user: User): AgendaEntry {
+  const { zone } = user;
+  return entry({
+    kind: 'event',
+    id: row.id,
+    title: row.title,
+    start: days?.first ?? isoInZone(start, zone),
+    end: days?.after ?? isoInZone(end, zone),
+    allDay: row.allDay,
+    day: days?.first ?? dayOf(start, zone),
+    calendar: calendar.name,
+    calendarId: calendar.id,
+    incomingId: row.incomingId,
+    status: row.status,
+    showAs: row.transparent ? 'free' : row.status === 'TENTATIVE' ? 'tentative' : 'busy',
+    location: row.location,
+    minutes: Math.round((end - start) / MINUTE),
+    occurrence: repeats(row) ? key : null,
+    fixed: whyFixed(row, calendar, user),
+    version: row.version,
+  });
+}
+
+function whyFixed(row: EventRow, calendar: Calendar, user: User): string | null {
+  if (calendar.origin !== 'own') return `“${calendar.name}” comes from outside, so its events can only be changed there.`;
+  return isGuestOf(row, user) ? `An invitation from ${row.organizer}: only they can move it.` : null;
+}
+
+/** Time for a task. */
+export const blockEntry = (row: Block, task: Task | undefined, zone: Zone): AgendaEntry =>
+  entry({
+    kind: 'block',
+    id: row.id,
+    title: task?.title ?? row.kind,
+    start: isoInZone(row.startAt, zone),
+    end: isoInZone(row.endAt, zone),
+    day: dayOf(row.startAt, zone),
+    listId: task?.listId ?? null,
+    taskId: row.taskId,
+    incomingId: task?.incomingId ?? null,
+    status: task?.status ?? 'NEEDS-ACTION',
+    showAs: row.busy ? 'busy' : 'free',
+    minutes: Math.round((row.endAt - row.startAt) / MINUTE),
+    deadline: task?.deadline ?? null,
+    deadlineFixed: task?.deadlineFixed ?? false,
+    version: row.version,
+  });
+
+/** A task on a day without a time. */
+export const taskEntry = (task: Task): AgendaEntry =>
+  entry({
+    kind: 'task',
+    id: task.id,
+    title: task.title,
+    start: task.plannedDay,
+    end: null,
+    allDay: true,
+    day: task.plannedDay ?? '',
+    listId: task.listId,
+    taskId: task.id,
+    incomingId: task.incomingId,
+    status: task.status,
+    minutes: task.estimate,
+    deadline: task.deadline,
+    deadlineFixed: task.deadlineFixed,
+    version: task.version,
+  });
