@@ -20,7 +20,10 @@ const project = (displayName, folders, more = {}) => ({
   testMatch: ['**/*.spec.ts'],
   modulePathIgnorePatterns: ['/dist/', '/built/'],
   transform: { '^.+\\.ts$': swc },
-  moduleNameMapper: { '^@corvun/(core|contract|formats|keeping)$': '<rootDir>/packages/$1/src' },
+  moduleNameMapper: {
+    '^@corvun/(core|contract|formats|keeping|description)$': '<rootDir>/packages/$1/src',
+    '^@corvun/contract/address$': '<rootDir>/packages/contract/src/address',
+  },
   ...more,
 });
 

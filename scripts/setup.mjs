@@ -36,9 +36,13 @@ function sourcesHash() {
       const { size, mtimeMs } = statSync(path);
       return `${relative(root, path)} ${size} ${mtimeMs}`;
     });
-  const how = ['tsconfig.base.json', 'scripts/bundle.mjs', 'scripts/loader.cjs', 'scripts/compress.mjs'].map((name) =>
-    readFileSync(join(root, name), 'utf8'),
-  );
+  const how = [
+    'tsconfig.base.json',
+    'scripts/bundle.mjs',
+    'scripts/loader.cjs',
+    'scripts/compress.mjs',
+    'scripts/describe.mjs',
+  ].map((name) => readFileSync(join(root, name), 'utf8'));
   return hash([...lines, ...how].join('\n'));
 }
 
@@ -64,6 +68,7 @@ export async function build() {
   const outputs = [
     'apps/server/dist/main.js',
     'apps/server/dist/worker.js',
+    'apps/server/dist/openapi.json',
     'apps/cli/dist/main.js',
     'apps/outside/dist/main.js',
     'apps/web/dist/index.html',
@@ -77,6 +82,8 @@ export async function build() {
   const { bundle } = await import('./bundle.mjs');
   await bundle();
   for (const name of ['web', 'extension']) run(bin('vite'), ['build', '--logLevel', 'warn'], { cwd: join(root, 'apps', name) });
+  const { describe } = await import('./describe.mjs');
+  describe();
   const { compress, firstScript } = await import('./compress.mjs');
   const web = join(root, 'apps/web/dist');
   compress(web);

@@ -1,3 +1,5 @@
+import type { Answer, ApiError, Body, Place, Route } from '@corvun/contract';
+import { addressOf } from '@corvun/contract/address';
 import { readFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { Readable } from 'node:stream';
@@ -50,12 +52,13 @@ export class Client {
     return Readable.fromWeb(response.body as Parameters<typeof Readable.fromWeb>[0]);
   }
 
-  /** @throws Refused with the server's own sentence */
-  async request<T>(method: string, path: string, body?: unknown): Promise<T> {
+  /** Asks a route of the contract. @throws Refused with the server's own sentence */
+  async request<R extends Route>(route: R, place: Place<R>, body?: Body<R> | FormData): Promise<Answer<R>> {
+    const [method = 'GET', path = ''] = route.split(' ');
     const form = body instanceof FormData;
     let response: Response;
     try {
-      response = await fetch(`${this.base}/api${path}`, {
+      response = await fetch(`${this.base}/api${addressOf(path, place as Record<string, string | undefined>)}`, {
         method,
         headers: {
           Authorization: `Bearer ${this.token}`,
@@ -66,9 +69,9 @@ export class Client {
     } catch {
       throw new Refused(`No server answers at ${this.base}. Start one with npm start, or say where it is with --server.`);
     }
-    const answer = (await response.json().catch(() => null)) as { error?: { message?: string } } | null;
+    const answer = (await response.json().catch(() => null)) as Partial<ApiError> | null;
     if (!response.ok) throw new Refused(answer?.error?.message ?? `The server answered ${response.status}.`);
-    return withoutChanges(answer) as T;
+    return withoutChanges(answer) as Answer<R>;
   }
 }
 

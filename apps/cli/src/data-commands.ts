@@ -1,3 +1,4 @@
+import type { DataJob } from '@corvun/contract';
 import { KeepingError, entry, restore, verify, type Verified } from '@corvun/keeping';
 import type { Command } from 'commander';
 import { createReadStream, createWriteStream, openAsBlob, promises as fs } from 'node:fs';
@@ -8,16 +9,6 @@ import { pipeline } from 'node:stream/promises';
 import { extract, pack, type Pack } from 'tar-stream';
 import { Client, dataFolder, type ServerOptions } from './client';
 import { Refused, print } from './usage';
-
-interface Job {
-  state: 'running' | 'done' | 'failed';
-  done: number;
-  total: number | null;
-  sentence: string;
-  backup: string | null;
-  checks: Verified['checks'] | null;
-  rows: number | null;
-}
 
 const ASK_EVERY = 200;
 export const EXPORT_MANIFEST = 'export.json';
@@ -39,13 +30,13 @@ export function dataCommands(program: Command): void {
       await refuseExisting(file);
       const { backup } = await finished(
         client,
-        await client.request<Job>('POST', '/data/backups', { withKeys: options.withKeys ?? false }),
+        await client.request('POST /data/backups', {}, { withKeys: options.withKeys ?? false }),
       );
       const path = `/data/backups/${encodeURIComponent(backup ?? '')}`;
-      const { backups } = await client.request<{ backups: { name: string; at: string }[] }>('GET', '/data');
+      const { backups } = await client.request('GET /data', {});
       const at = backups.find((one) => one.name === backup)?.at ?? new Date().toISOString();
       const bytes = await download(client, path, file);
-      await client.request('DELETE', path);
+      await client.request('DELETE /data/backups/:id', { id: backup ?? '' });
       if (options.withKeys) say('The key of the credentials is in it: whoever has this file has the passwords of all sources.');
       print(options.json, { file: resolve(file), bytes, at }, [`${file}: ${bytes} bytes`]);
     });
@@ -90,7 +81,7 @@ export function dataCommands(program: Command): void {
 }
 
 /** Reads an exported folder into the account. */
-export async function importFolder(client: Client, dir: string): Promise<Job> {
+export async function importFolder(client: Client, dir: string): Promise<DataJob> {
   const tar = pack();
   const temporary = join(await fs.mkdtemp(join(tmpdir(), 'corvun-import-')), 'export.tar');
   try {
@@ -98,7 +89,7 @@ export async function importFolder(client: Client, dir: string): Promise<Job> {
     await Promise.all([fill(tar, dir), written]);
     const form = new FormData();
     form.append('file', await openAsBlob(temporary), 'export.tar');
-    return await finished(client, await client.request<Job>('POST', '/data/import', form));
+    return await finished(client, await client.request('POST /data/import', {}, form));
   } finally {
     await fs.rm(dirname(temporary), { recursive: true, force: true });
   }
@@ -116,11 +107,11 @@ async function fill(tar: Pack, dir: string): Promise<void> {
   tar.finalize();
 }
 
-async function finished(client: Client, begun: Job): Promise<Job> {
+async function finished(client: Client, begun: DataJob): Promise<DataJob> {
   let job = begun;
   while (job.state === 'running') {
     await pause();
-    job = await client.request<Job>('GET', '/data/job');
+    job = await client.request('GET /data/job', {});
     progress('done', job.done, job.total);
   }
   if (job.state === 'failed') throw new Refused(job.sentence);
@@ -132,7 +123,7 @@ function progress(what: string, done: number, total: number | null): void {
 }
 
 async function verifyThere(client: Client): Promise<Verified> {
-  const { checks } = await finished(client, await client.request<Job>('POST', '/data/verify', {}));
+  const { checks } = await finished(client, await client.request('POST /data/verify', {}));
   return { ok: (checks ?? []).every((check) => check.ok), checks: checks ?? [] };
 }
 

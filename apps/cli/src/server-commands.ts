@@ -1,3 +1,4 @@
+import type { DecideInput, ImportReport, IncomingLine, IncomingPage } from '@corvun/contract';
 import { DESTINATION_NAMES } from '@corvun/core';
 import type { Command } from 'commander';
 import { openAsBlob } from 'node:fs';
@@ -7,34 +8,7 @@ import { Client, type ServerOptions } from './client';
 import { EXPORT_MANIFEST, importFolder } from './data-commands';
 import { Refused, WrongUse, minutesOption, print } from './usage';
 
-interface Line {
-  id: string;
-  source: string;
-  kind: string;
-  sender: { name: string; address: string };
-  subject: string;
-  received: string;
-  suggestion: { to: string; title: string; list: string | null } | null;
-}
-
-interface Entry {
-  kind: string;
-  id: string;
-  title: string;
-  start: string | null;
-  end: string | null;
-  allDay: boolean;
-  calendar: string | null;
-  status: string;
-  showAs: string;
-}
-
-interface Report {
-  taken: number;
-  updated: number;
-  known: number;
-  refused: { file: string; at: string; reason: string }[];
-}
+type Line = Pick<IncomingLine, 'id' | 'source' | 'kind' | 'sender' | 'subject' | 'received' | 'suggestion'>;
 
 type Flags = ServerOptions & Record<string, string | boolean | string[] | undefined>;
 
@@ -52,12 +26,7 @@ export function serverCommands(program: Command): void {
   command('capture', 'turn a typed line into an incoming, a task or an event')
     .argument('<text...>')
     .action(async (words: string[], options: ServerOptions) => {
-      const { kind, id, title, sentence } = await new Client(options).request<{
-        kind: string;
-        id: string;
-        title: string;
-        sentence: string;
-      }>('POST', '/captures', { text: words.join(' ') });
+      const { kind, id, title, sentence } = await new Client(options).request('POST /captures', {}, { text: words.join(' ') });
       print(options.json, { kind, id, title }, [sentence]);
     });
 
@@ -77,9 +46,7 @@ export function serverCommands(program: Command): void {
   command('show', 'one incoming, whole')
     .argument('<id>')
     .action(async (id: string, options: ServerOptions) => {
-      const one = await new Client(options).request<
-        Line & { text: string; attachmentList: unknown[]; made: { kind: string; title: string }[] }
-      >('GET', `/incoming/${encodeURIComponent(id)}`);
+      const one = await new Client(options).request('GET /incoming/:id', { id });
       const { attachmentList, ...rest } = one;
       print(options.json, { ...rest, attachments: attachmentList }, [
         `${one.sender.name} <${one.sender.address}>, ${one.received}`,
@@ -113,11 +80,7 @@ export function serverCommands(program: Command): void {
     .action(async (id: string, options: Flags) => {
       if (!(DESTINATION_NAMES as readonly string[]).includes(String(options['to'])))
         throw new WrongUse(`--to is one of ${DESTINATION_NAMES.join(', ')}.`);
-      const answer = await new Client(options).request<{
-        decision: string;
-        sentence: string;
-        made: { kind: string; id: string }[];
-      }>('POST', '/decisions', { incoming: [id], ...decisionFields(options) });
+      const answer = await new Client(options).request('POST /decisions', {}, decisionOf(id, options));
       print(options.json, { decision: answer.decision, made: answer.made.map((thing) => ({ kind: thing.kind, id: thing.id })) }, [
         answer.sentence,
       ]);
@@ -125,11 +88,7 @@ export function serverCommands(program: Command): void {
 
   for (const turn of ['undo', 'redo'] as const) {
     command(turn, turn === 'undo' ? 'take the last thing back' : 'do it again').action(async (options: ServerOptions) => {
-      const { decision, sentence } = await new Client(options).request<{ decision: string; sentence: string }>(
-        'POST',
-        `/decisions/${turn}`,
-        {},
-      );
+      const { decision, sentence } = await new Client(options).request(`POST /decisions/${turn}`, {});
       print(options.json, { decision, undone: true }, [`${turn === 'undo' ? 'Taken back' : 'Done again'}: ${sentence}`]);
     });
   }
@@ -138,10 +97,10 @@ export function serverCommands(program: Command): void {
     .argument('[day]', 'YYYY-MM-DD, today when left out')
     .option('--days <n>', 'how many days', '1')
     .action(async (day: string | undefined, options: ServerOptions & { days: string }) => {
-      const { entries } = await new Client(options).request<{ entries: Entry[] }>(
-        'GET',
-        `/agenda?days=${encodeURIComponent(options.days)}${day ? `&from=${encodeURIComponent(day)}` : ''}`,
-      );
+      const { entries } = await new Client(options).request('GET /agenda', {
+        days: options.days,
+        ...(day ? { from: day } : {}),
+      });
       const said = entries.map(({ kind, id, title, start, end, allDay, calendar, status, showAs }) => ({
         kind,
         id,
@@ -164,7 +123,7 @@ export function serverCommands(program: Command): void {
     .argument('<files...>')
     .action(async (paths: string[], options: ServerOptions) => {
       const client = new Client(options);
-      const total: Report = { taken: 0, updated: 0, known: 0, refused: [] };
+      const total: ImportReport = { taken: 0, updated: 0, known: 0, refused: [] };
       const [only = ''] = paths;
       if (paths.length === 1 && (await isExport(only))) {
         const { sentence, rows } = await importFolder(client, only);
@@ -179,7 +138,7 @@ export function serverCommands(program: Command): void {
           continue;
         }
         form.append('files', blob, basename(path));
-        const report = await client.request<Report>('POST', '/import', form);
+        const report = await client.request('POST /import', {}, form);
         total.taken += report.taken;
         total.updated += report.updated;
         total.known += report.known;
@@ -214,8 +173,11 @@ async function inbox(client: Client, limit: number, source?: string): Promise<{ 
   let cursor: string | null = '';
   let total = 0;
   while (cursor !== null && items.length < limit) {
-    const path = `/incoming?limit=${Math.min(PAGE, limit - items.length)}${source ? `&source=${encodeURIComponent(source)}` : ''}${cursor ? `&cursor=${cursor}` : ''}`;
-    const page: { total: number; items: Line[]; next: string | null } = await client.request('GET', path);
+    const page: IncomingPage = await client.request('GET /incoming', {
+      limit: String(Math.min(PAGE, limit - items.length)),
+      ...(source ? { source } : {}),
+      ...(cursor ? { cursor } : {}),
+    });
     total = page.total;
     items.push(
       ...page.items.map(({ id, source: from, kind, sender, subject, received, suggestion }) => ({
@@ -233,8 +195,9 @@ async function inbox(client: Client, limit: number, source?: string): Promise<{ 
   return { total, items };
 }
 
-function decisionFields(options: Flags): Record<string, unknown> {
-  const fields: Record<string, unknown> = {};
+/** What the options say; whether the destination takes it, the server says. */
+function decisionOf(id: string, options: Flags): DecideInput {
+  const fields: Record<string, unknown> = { incoming: [id] };
   for (const name of [
     'to',
     'title',
@@ -257,5 +220,5 @@ function decisionFields(options: Flags): Record<string, unknown> {
   if (options['fixed']) fields['fixed'] = true;
   if (options['tag'] !== undefined) fields['tags'] = options['tag'];
   if (options['step'] !== undefined) fields['steps'] = options['step'];
-  return fields;
+  return fields as unknown as DecideInput;
 }

@@ -1,7 +1,6 @@
 import { ValidationPipe, type LogLevel } from '@nestjs/common';
 import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
-import { DocumentBuilder, SwaggerModule, type OpenAPIObject } from '@nestjs/swagger';
 import cookieParser from 'cookie-parser';
 import express, { type NextFunction, type Request, type Response } from 'express';
 import staticGzip from 'express-static-gzip';
@@ -51,24 +50,27 @@ export async function createApp(logLevels: LogLevel[] = ['warn', 'error', 'fatal
     next();
   });
   app.useGlobalPipes(
-    new ValidationPipe({ transform: true, whitelist: true, forbidNonWhitelisted: true, exceptionFactory: fromValidation }),
+    new ValidationPipe({
+      transform: true,
+      whitelist: true,
+      forbidNonWhitelisted: true,
+      exceptionFactory: (errors) => fromValidation(errors),
+    }),
   );
   describe(app);
   serveWeb(app);
   return app;
 }
 
-/** The description of the API, made when it is first asked for. */
+/** Where the build leaves the description of the API, seen from the source and from the bundle alike. */
+const DESCRIPTION = join(__dirname, '../dist');
+
+/** The description of the API, for programs and as a page for people. */
 function describe(app: NestExpressApplication): void {
   const http: express.Express = app.getHttpAdapter().getInstance();
-  let document: OpenAPIObject | undefined;
-  http.get('/api/openapi.json', (_request: Request, response: Response) => {
-    document ??= SwaggerModule.createDocument(
-      app,
-      new DocumentBuilder().setTitle('Corvun').setVersion('0.1').addCookieAuth('corvun_session').addBearerAuth().build(),
-    );
-    response.json(document);
-  });
+  const send = (name: string) => (_request: Request, response: Response) => response.sendFile(join(DESCRIPTION, name));
+  http.get('/api/openapi.json', send('openapi.json'));
+  http.get('/api', send('api.html'));
 }
 
 /** The built web application; every address that is none of the API's is one of its places. */

@@ -146,7 +146,7 @@ describe('every route', () => {
       [400, true],
       [400, true],
       [400, true],
-      [422, true],
+      [400, true],
       [404, true],
     ]);
     expect((await first.call('POST', '/api/captures', { text: 'x'.repeat(2_000_000) })).status).toBe(413);

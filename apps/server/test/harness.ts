@@ -8,6 +8,7 @@ import type { CorvunDataSource } from '../src/base/data-source';
 import { DemoService } from '../src/demo/demo.service';
 import { SmtpService } from '../src/incoming/smtp.service';
 import { Outside } from '../../../testing/outside';
+import { conform } from '../../../testing/conform';
 import { NOW, demoFolder, tempFolder } from '../../../testing/server';
 
 export { Outside } from '../../../testing/outside';
@@ -77,11 +78,10 @@ export class Caller {
     const cookie = response.headers.get('set-cookie');
     if (cookie) this.headers['Cookie'] = cookie.split(';')[0] ?? '';
     const text = await response.text();
-    return {
-      status: response.status,
-      body: (text && /json/.test(response.headers.get('content-type') ?? '') ? JSON.parse(text) : text) as T,
-      headers: response.headers,
-    };
+    const type = response.headers.get('content-type') ?? '';
+    const answer = (text && /json/.test(type) ? JSON.parse(text) : text) as T;
+    if (path.startsWith('/api/')) conform(method, path, response.status, type, answer);
+    return { status: response.status, body: answer, headers: response.headers };
   }
 
   /** What it sends along, for requests made by hand. */

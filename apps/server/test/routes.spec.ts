@@ -7,6 +7,7 @@ import { Caller, clear, firstAccount, sendMail, startServer, until, type Page, t
  */
 type Kind = 'open' | 'own' | 'thing' | 'keeper';
 const ROUTES: Record<string, [kind: Kind, body?: object]> = {
+  'GET /api': ['open'],
   'GET /api/health': ['open'],
   'GET /api/session': ['open'],
   'POST /api/session': ['open', { email: 'nobody@alderfen.example', password: 'wrong password' }],
@@ -79,8 +80,8 @@ const ROUTES: Record<string, [kind: Kind, body?: object]> = {
   'GET /api/data/job': ['own'],
   'PATCH /api/data': ['keeper', { keep: 5 }],
   'POST /api/data/backups': ['keeper', {}],
-  'GET /api/data/backups/:name': ['keeper'],
-  'DELETE /api/data/backups/:name': ['keeper'],
+  'GET /api/data/backups/:id': ['keeper'],
+  'DELETE /api/data/backups/:id': ['keeper'],
   'POST /api/data/verify': ['keeper'],
   'GET /api/data/export': ['own'],
   'POST /api/data/import': ['own'],

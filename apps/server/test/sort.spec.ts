@@ -101,7 +101,7 @@ describe('several asks in one message', () => {
   it('come only with a task, and only to a list that there is', async () => {
     const id = await arrive('Reeds');
     expect((await decide(id, { to: 'drop', also: [{ title: 'Cut them' }] })).body.error?.message).toMatch(
-      /come only with a task/,
+      /“Drop” takes no field called “also”/,
     );
     expect((await decide(id, { to: 'shelf', also: [{ title: 'Cut them', list: 'Nowhere' }] })).body.error?.message).toMatch(
       /no list “Nowhere”/,

@@ -43,7 +43,7 @@ const input = () => ({
   settings: { boards: [BOARD], due: 'fixed', writeTime: true },
 });
 const inbox = async () => (await maren.get<Page>('/incoming?limit=100')).body.items;
-const tasks = async () => (await maren.get<Task[]>('/tasks?all=1')).body;
+const tasks = async () => (await maren.get<Task[]>('/tasks')).body;
 const task = async (id: string) => (await maren.get<Task>(`/tasks/${id}`)).body;
 const card = async (id: string) => (await outside.state<Tracked>('tracker')).cards.find((one) => one.id === id);
 const info = async () => (await maren.get<Source>(`/sources/${source.id}`)).body;

@@ -5,19 +5,14 @@ import { client } from './data/queries';
 import { Brand } from './parts/Brand';
 import { Waiting } from './parts/states';
 
-interface Options {
-  demo: boolean;
-  firstAccount: boolean;
-}
-
 const reload = () => client.invalidateQueries({ queryKey: ['me'] });
 
 /** Sign-in, or the first account of a new Corvun. In the demo the demo user is signed in at once. */
 export function SignIn(): ReactNode {
-  const options = useQuery({ queryKey: ['sign-in'], queryFn: () => get<Options>('/session'), staleTime: 0 });
+  const options = useQuery({ queryKey: ['sign-in'], queryFn: () => get('/session'), staleTime: 0 });
   const demo = options.data?.demo === true;
   useEffect(() => {
-    if (demo) void post('/session/demo').then(reload);
+    if (demo) void post('/session/demo', undefined).then(reload);
   }, [demo]);
   if (!options.data || demo) return <Waiting what="Signing in" />;
   return <SignInForm first={options.data.firstAccount} />;
@@ -27,14 +22,13 @@ function SignInForm({ first }: { first: boolean }): ReactNode {
   const [problem, setProblem] = useState<RequestError | null>(null);
   const submit = async (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
-    const fields = Object.fromEntries(
-      [...new FormData(event.currentTarget)].map(([key, value]) => [key, typeof value === 'string' ? value : '']),
-    );
+    const form = new FormData(event.currentTarget);
+    const field = (name: string) => String(form.get(name) ?? '');
+    const fields = { name: field('name'), email: field('email'), password: field('password') };
     try {
-      await post(
-        first ? '/account' : '/session',
-        first ? { ...fields, zone: Intl.DateTimeFormat().resolvedOptions().timeZone } : fields,
-      );
+      const { name, email, password } = fields;
+      if (first) await post('/account', { name, email, password, zone: Intl.DateTimeFormat().resolvedOptions().timeZone });
+      else await post('/session', { email, password });
       await reload();
     } catch (failure) {
       setProblem(failure instanceof RequestError ? failure : new RequestError(0, 'failed', 'This did not work. Try again.'));

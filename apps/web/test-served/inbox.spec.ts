@@ -116,6 +116,6 @@ describe('the pages of the inbox', () => {
     const later = applyIncoming([c]);
     await Promise.all([...both, later]);
     globalThis.fetch = counted;
-    expect(asked).toEqual([`/api/incoming?ids=${a},${b}`, `/api/incoming?ids=${c}`]);
+    expect(asked.map(decodeURIComponent)).toEqual([`/api/incoming?ids=${a},${b}`, `/api/incoming?ids=${c}`]);
   });
 });

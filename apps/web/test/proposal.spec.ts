@@ -1,5 +1,5 @@
-import type { IncomingLine } from '@corvun/contract';
-import { alsoOf, fieldsOf, isChanged, proposalOf, type DecisionDraft } from '../src/places/sort/proposal';
+import type { IncomingLine, Undecided } from '@corvun/contract';
+import { decisionOf, isChanged, proposalOf, type DecisionDraft } from '../src/places/sort/proposal';
 
 type Suggestion = NonNullable<IncomingLine['suggestion']>;
 const suggestion: Suggestion = {
@@ -17,7 +17,7 @@ const suggestion: Suggestion = {
   sure: true,
 };
 const line = { suggestion, subject: 'Gauge 14' };
-const fields = (draft: DecisionDraft) => fieldsOf(proposalOf(line, draft), draft);
+const fields = (draft: DecisionDraft) => decisionOf({ to: 'list' }, proposalOf(line, draft), draft);
 
 describe('a proposal', () => {
   it('is what was suggested, and the bare subject where nothing was', () => {
@@ -48,6 +48,7 @@ describe('a proposal', () => {
 describe('the fields of a decision', () => {
   it('say what is proposed, and leave out what is neither proposed nor said', () => {
     expect(fields({})).toEqual({
+      to: 'list',
       title: 'Send the readings',
       deadline: '2026-08-14',
       minutes: 45,
@@ -56,7 +57,7 @@ describe('the fields of a decision', () => {
       priority: 'high',
       list: 'Permits',
     });
-    expect(fieldsOf(proposalOf({ suggestion: null, subject: 'Gauge' }))).not.toHaveProperty('deadline');
+    expect(decisionOf({ to: 'list' }, proposalOf({ suggestion: null, subject: 'Gauge' }))).not.toHaveProperty('deadline');
   });
 
   it('say that something was taken away', () => {
@@ -82,10 +83,24 @@ describe('the fields of a decision', () => {
 describe('other asks', () => {
   it('come along only where the destination makes tasks', () => {
     const draft = { also: { 1: { title: 'Say who has the key' } } };
-    expect(alsoOf('list', draft)).toEqual({ also: [{ title: 'Say who has the key' }] });
-    expect(alsoOf('done', draft)).toHaveProperty('also');
-    for (const to of ['drop', 'reference', 'event', 'answer', 'person'] as const) expect(alsoOf(to, draft)).toEqual({});
-    expect(alsoOf('list', { also: {} })).toEqual({});
+    const decided = (to: Undecided['to'], of: DecisionDraft = draft) => decisionOf({ to }, proposalOf(line), of);
+    expect(decided('list')).toMatchObject({ also: [{ title: 'Say who has the key' }] });
+    expect(decided('done')).toHaveProperty('also');
+    for (const to of ['drop', 'reference', 'event', 'answer', 'person'] as const) expect(decided(to)).not.toHaveProperty('also');
+    expect(decided('list', { also: {} })).not.toHaveProperty('also');
+  });
+
+  it('say nothing that their destination does not take', () => {
+    const draft = { notes: 'in the reeds', steps: ['look'], minutes: 20 };
+    const keys = (to: Undecided['to']) =>
+      Object.keys(decisionOf({ to }, proposalOf(line, draft), draft))
+        .sort()
+        .join(' ');
+    expect(keys('drop')).toBe('title to');
+    expect(keys('answer')).toBe('title to');
+    expect(keys('reference')).toBe('notes title to');
+    expect(keys('event')).toBe('minutes notes title to');
+    expect(keys('shelf')).toBe('deadline fixed list minutes notes priority steps tags title to');
   });
 });
 

@@ -13,6 +13,13 @@ export interface BackupInfo {
   keys: boolean;
 }
 
+/** One thing that a check of the data looks at. */
+export interface DataCheck {
+  name: 'files' | 'database' | 'references' | 'search index' | 'outbox' | 'log';
+  ok: boolean;
+  detail: string;
+}
+
 /** Something long that the server does for the page Data. */
 export interface DataJob {
   id: string;
@@ -25,7 +32,7 @@ export interface DataJob {
   /** Of a backup: its name. */
   backup: string | null;
   /** Of a check: what was looked at. */
-  checks: { name: string; ok: boolean; detail: string }[] | null;
+  checks: DataCheck[] | null;
   /** Of an import: how many rows were taken. */
   rows: number | null;
 }

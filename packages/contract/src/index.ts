@@ -4,3 +4,8 @@ export * from './sources';
 export * from './source-inputs';
 export * from './data';
 export * from './changes';
+export * from './decide';
+export * from './queries';
+export * from './errors';
+export * from './answers';
+export * from './routes';

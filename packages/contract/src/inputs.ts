@@ -1,6 +1,5 @@
 import {
   ArrayMaxSize,
-  ArrayMinSize,
   IsArray,
   IsBoolean,
   IsEmail,
@@ -16,90 +15,9 @@ import {
   MaxLength,
   Min,
   MinLength,
-  ValidateNested,
 } from 'class-validator';
-import { Type } from 'class-transformer';
-import { IsDay, IsDeadline, IsWeek, Maybe, NotBlank } from './rules';
-import { DESTINATION_NAMES, type Destination, type Priority } from '@corvun/core';
-
-const PRIORITIES: Priority[] = ['high', 'normal', 'low'];
-const say = {
-  time: { message: 'Write the time as YYYY-MM-DDTHH:MM, with or without an offset.' },
-  minutes: { message: 'The duration is a whole number of minutes from 1 to 6000.' },
-  title: { message: 'The title has 1 to 500 characters.' },
-};
-
-/** A mail that goes out with a decision: a reply to the sender, or the message passed on. */
-export class MailOutInput {
-  @IsIn(['reply', 'forward'], { message: 'A mail is a reply or a forward.' }) kind: 'reply' | 'forward';
-  @IsString() @MaxLength(50_000) text: string;
-  /** To whom it is forwarded; a reply goes to the sender. */
-  @Maybe() @IsEmail({}, { message: 'That is not a mail address.' }) to?: string;
-}
-
-/** Another task from the same message. Without a list or a day it goes where the first goes. */
-export class AlsoInput {
-  @IsString() @Length(1, 500, say.title) @NotBlank('The title') title: string;
-  @Maybe() @IsString() @MaxLength(200) list?: string;
-  @Maybe() @IsDay() day?: string;
-}
-
-/** One stretch of time that is set aside. */
-export class SlotInput {
-  @IsISO8601({}, say.time) start: string;
-  @IsInt(say.minutes) @Min(1, say.minutes) @Max(1440, say.minutes) minutes: number;
-}
-
-/** What an incoming becomes. Absent fields come from the suggestion or stay empty. */
-export class DecideInput {
-  @IsArray()
-  @ArrayMinSize(1)
-  @ArrayMaxSize(1000)
-  @IsString({ each: true })
-  incoming: string[];
-
-  @IsIn(DESTINATION_NAMES, { message: `The destination is one of: ${DESTINATION_NAMES.join(', ')}.` })
-  to: Destination;
-
-  @Maybe() @IsString() @Length(1, 500, say.title) @NotBlank('The title') title?: string;
-  @Maybe() @IsString() @MaxLength(100_000) notes?: string;
-  /** Name or id of a list. */
-  @IsOptional() @IsString() @MaxLength(200) list?: string | null;
-  @Maybe() @IsDay() day?: string;
-  @Maybe() @IsWeek() week?: string;
-  @Maybe() @IsISO8601({}, say.time) start?: string;
-  @IsOptional() @IsInt(say.minutes) @Min(1, say.minutes) @Max(6000, say.minutes) minutes?: number | null;
-  @IsOptional() @IsDeadline() deadline?: string | null;
-  @Maybe() @IsBoolean() fixed?: boolean;
-  @Maybe() @IsArray() @ArrayMaxSize(50) @IsString({ each: true }) @MaxLength(80, { each: true }) tags?: string[];
-  @Maybe() @IsIn(PRIORITIES, { message: 'The priority is high, normal or low.' }) priority?: Priority;
-  /** With whom: a name or a mail address (event, person, hand over). */
-  @Maybe() @IsString() @MaxLength(320) with?: string;
-  @Maybe() @IsDay() lookAgain?: string;
-  @Maybe() @IsString() @MaxLength(500) location?: string;
-  @Maybe() @IsIn(['yes', 'maybe', 'no']) reply?: 'yes' | 'maybe' | 'no';
-  /** Event: the guest gets an invitation by mail with this note; absent: nothing is sent. */
-  @Maybe() @IsString() @MaxLength(5000) invite?: string;
-  /** More tasks from the same message, each with its own place. */
-  @Maybe() @IsArray() @ArrayMaxSize(20) @ValidateNested({ each: true }) @Type(() => AlsoInput) also?: AlsoInput[];
-  /** Steps of the task, in order. */
-  @Maybe()
-  @IsArray()
-  @ArrayMaxSize(100)
-  @IsString({ each: true })
-  @Length(1, 500, { each: true, ...say.title })
-  steps?: string[];
-  /** Ids of the attachments that the task carries along; absent: all of them. */
-  @Maybe() @IsArray() @ArrayMaxSize(200) @IsString({ each: true }) @MaxLength(40, { each: true }) keep?: string[];
-  /** RRULE without its prefix (RFC 5545, 3.3.10). */
-  @Maybe() @IsString() @MaxLength(300) @Matches(/^FREQ=/, { message: 'A repeat rule begins with FREQ=.' }) repeat?: string;
-  /** Time: several blocks for the same task, instead of one from `start`. */
-  @Maybe() @IsArray() @ArrayMaxSize(20) @ValidateNested({ each: true }) @Type(() => SlotInput) slots?: SlotInput[];
-  /** Reference: id of the note it is written into, or the title of a new one; absent: it is only kept. */
-  @Maybe() @IsString() @Length(1, 200, { message: 'A note is named in 1 to 200 characters.' }) note?: string;
-  /** Done already, by a mail: it goes out after a pause in which undo still holds it back. */
-  @Maybe() @ValidateNested() @Type(() => MailOutInput) mail?: MailOutInput;
-}
+import type { Priority } from '@corvun/core';
+import { IsDay, IsDeadline, IsWeek, Maybe, NotBlank, PRIORITIES, say } from './rules';
 
 export class CaptureInput {
   @IsString() @Length(1, 2000, { message: 'The line has 1 to 2000 characters.' }) @NotBlank('The line') text: string;

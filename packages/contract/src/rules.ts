@@ -1,4 +1,4 @@
-import { isDay, isWeek } from '@corvun/core';
+import { isDay, isWeek, type Priority } from '@corvun/core';
 import { Matches, ValidateBy, ValidateIf } from 'class-validator';
 
 /** May be left out, but is not null: what cannot be empty here must not arrive as nothing. */
@@ -49,3 +49,12 @@ export const IsDeadline = (): PropertyDecorator =>
 
 /** Something besides spaces; that it is there at all is another rule. */
 export const NotBlank = (what: string): PropertyDecorator => Matches(/^$|\S/, { message: `${what} is more than spaces.` });
+
+export const PRIORITIES: Priority[] = ['high', 'normal', 'low'];
+
+/** What is said of a field that is not right, wherever it stands. */
+export const say = {
+  time: { message: 'Write the time as YYYY-MM-DDTHH:MM, with or without an offset.' },
+  minutes: { message: 'The duration is a whole number of minutes from 1 to 6000.' },
+  title: { message: 'The title has 1 to 500 characters.' },
+};

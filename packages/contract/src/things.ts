@@ -86,7 +86,15 @@ export interface InvitationInfo {
 /** One field that was changed differently here and in the source. */
 export interface ConflictInfo {
   taskId: string;
-  fields: { field: string; here: string | number | boolean | null; there: string | number | boolean | null }[];
+  fields: ConflictField[];
+}
+
+/** A field as it was when both sides agreed, and as each side has it now. */
+export interface ConflictField {
+  field: string;
+  base: string | number | boolean | null;
+  here: string | number | boolean | null;
+  there: string | number | boolean | null;
 }
 
 export interface MadeThing {
@@ -249,7 +257,8 @@ export interface Me {
   zone: string;
   now: IsoTime;
   demo: boolean;
-  hours: Record<number, string[]>;
+  /** Working time by ISO weekday: `{"1": ["09:00-12:00", "13:00-17:30"]}`. */
+  hours: Record<string, string[]>;
   /** The number of the last entry in the log: the stream goes on from here. */
   revision: number;
 }

@@ -1,7 +1,15 @@
 import { Body, Controller, Delete, Get, HttpCode, Inject, Param, Post, Req, Res } from '@nestjs/common';
-import { ApiTags } from '@nestjs/swagger';
 import { isoInZone } from '@corvun/core';
-import { AccountInput, PasswordInput, SignInInput, TokenInput, type Me } from '@corvun/contract';
+import {
+  AccountInput,
+  PasswordInput,
+  SignInInput,
+  TokenInput,
+  type Me,
+  type SignInOptions,
+  type TokenInfo,
+  type TokenMade,
+} from '@corvun/contract';
 import type { Request, Response } from 'express';
 import { Clock } from '../base/clock';
 import { StreamService } from '../stream/stream.service';
@@ -17,7 +25,6 @@ const LOOPBACK = /^(?:::1|::ffff:127\.|127\.)/;
 /** A name that only this machine has; the demo lets nobody else in. */
 const LOCAL_NAMES = /^(?:localhost|127\.0\.0\.1|\[::1\])(?::\d+)?$/;
 
-@ApiTags('accounts')
 @Controller('api')
 export class AccountsController {
   constructor(
@@ -30,7 +37,7 @@ export class AccountsController {
   /** What the sign-in page offers. */
   @Open()
   @Get('session')
-  async options(@Req() request: Request): Promise<{ demo: boolean; firstAccount: boolean }> {
+  async options(@Req() request: Request): Promise<SignInOptions> {
     return { demo: this.demoAllowed(request), firstAccount: !(await this.accounts.hasAccounts()) };
   }
 
@@ -51,8 +58,7 @@ export class AccountsController {
   @HttpCode(204)
   async demo(@Req() request: Request, @Res({ passthrough: true }) response: Response): Promise<void> {
     const user = this.demoAllowed(request) ? await this.accounts.byEmail(DEMO_EMAIL) : null;
-    if (!user)
-      throw new Refusal(403, 'not-allowed', 'The demo sign-in works in the demo only, and only on the machine it runs on.');
+    if (!user) throw new Refusal('not-allowed', 'The demo sign-in works in the demo only, and only on the machine it runs on.');
     await this.open(user, response);
   }
 
@@ -83,7 +89,7 @@ export class AccountsController {
     @Req() request: Request,
   ): Promise<void> {
     if (access.kind !== 'session')
-      throw new Refusal(403, 'not-allowed', 'A token cannot change the password; sign in with the password for that.');
+      throw new Refusal('not-allowed', 'A token cannot change the password; sign in with the password for that.');
     await this.accounts.changePassword(user, present, wanted, access, request.ip ?? '');
   }
 
@@ -103,7 +109,7 @@ export class AccountsController {
   }
 
   @Get('tokens')
-  async tokens(@Owner() user: User): Promise<{ id: string; name: string; created: string }[]> {
+  async tokens(@Owner() user: User): Promise<TokenInfo[]> {
     return (await this.accounts.tokensOf(user.id)).map(({ id, name, created }) => ({
       id,
       name,
@@ -112,7 +118,7 @@ export class AccountsController {
   }
 
   @Post('tokens')
-  async addToken(@Owner() user: User, @Body() { name }: TokenInput): Promise<{ id: string; token: string }> {
+  async addToken(@Owner() user: User, @Body() { name }: TokenInput): Promise<TokenMade> {
     const { id, secret } = await this.accounts.grant(user.id, 'token', name);
     return { id, token: secret };
   }

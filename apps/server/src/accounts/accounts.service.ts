@@ -59,7 +59,7 @@ export class AccountsService {
     await this.writes.write(async (manager) => {
       if (first && (await manager.count(User)) > 0) throw notFirst();
       if (first && (await manager.count(Incoming)) > 0)
-        throw new Refusal(403, 'not-empty', 'There are things of an account that is gone here; restore a backup instead.');
+        throw new Refusal('not-allowed', 'There are things of an account that is gone here; restore a backup instead.');
       await manager.insert(User, user);
     });
     return user;
@@ -75,7 +75,7 @@ export class AccountsService {
       const known = await this.users.findOneBy({ email: key });
       return (await passwordFits(password, known?.passwordHash ?? null)) ? known : null;
     });
-    if (!user) throw new Refusal(401, 'wrong-password', 'The mail address or the password is not right.');
+    if (!user) throw new Refusal('wrong-password', 'The mail address or the password is not right.');
     return user;
   }
 
@@ -162,4 +162,4 @@ export class AccountsService {
   }
 }
 
-const notFirst = () => new Refusal(403, 'not-allowed', 'There is an account already; sign in with it.');
+const notFirst = () => new Refusal('not-allowed', 'There is an account already; sign in with it.');

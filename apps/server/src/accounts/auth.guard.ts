@@ -16,7 +16,7 @@ type SignedRequest = Request & { user?: User; access?: Access };
 const signedIn = <K extends 'user' | 'access'>(key: K) =>
   createParamDecorator((_: unknown, context: ExecutionContext) => {
     const found = context.switchToHttp().getRequest<SignedRequest>()[key];
-    if (!found) throw new Refusal(401, 'not-signed-in', 'Sign in first.');
+    if (!found) throw new Refusal('not-signed-in', 'Sign in first.');
     return found;
   });
 
@@ -50,7 +50,7 @@ export class AuthGuard implements CanActivate {
 
   private async let(request: SignedRequest, access: Access | null, otherwise: string): Promise<void> {
     const user = access ? await this.accounts.byId(access.userId) : null;
-    if (!access || !user) throw new Refusal(401, 'not-signed-in', otherwise);
+    if (!access || !user) throw new Refusal('not-signed-in', otherwise);
     Object.assign(request, { user, access });
   }
 }
@@ -59,6 +59,5 @@ export class AuthGuard implements CanActivate {
 function refuseForeignOrigin(request: Request): void {
   const { origin, host } = request.headers;
   if (!origin || request.method === 'GET' || request.method === 'HEAD') return;
-  if (origin.replace(/^https?:\/\//, '') !== host)
-    throw new Refusal(403, 'foreign-origin', 'The request comes from another site.');
+  if (origin.replace(/^https?:\/\//, '') !== host) throw new Refusal('foreign-origin', 'The request comes from another site.');
 }

@@ -14,7 +14,7 @@ export interface TryLimits {
 export const TRY_LIMITS: TryLimits = { perAccount: 8, perAddress: 40, pause: 5 * 60_000, atOnce: 2, waiting: 30 };
 
 const MOST_KEPT = 10_000;
-const tooMany = () => new Refusal(429, 'too-many', 'Too many tries. Wait five minutes, then try again.');
+const tooMany = () => new Refusal('too-many', 'Too many tries. Wait five minutes, then try again.');
 
 /** Counts tries of passwords before they are hashed, so that many at once are not many guesses, and hashes a few at a time. */
 export class Tries {

@@ -23,7 +23,6 @@ const DAMAGED = /^SQLITE_(?:CORRUPT|NOTADB)/;
 
 export const busy = () =>
   new Refusal(
-    503,
     'database-busy',
     'Another program holds the database, so nothing can be written now. Nothing was changed; try again in a moment.',
   );
@@ -34,13 +33,11 @@ export function asRefusal(problem: unknown): Refusal | null {
   if (BUSY.test(code)) return busy();
   if (FULL.test(code))
     return new Refusal(
-      507,
       'disk-full',
       'The disk of this server is full or cannot be written. Nothing was changed, and nothing that was kept is lost; make room, then try again.',
     );
   if (DAMAGED.test(code))
     return new Refusal(
-      500,
       'database-damaged',
       'The database is damaged. Whoever runs Corvun restores a backup; see docs/running.md.',
     );

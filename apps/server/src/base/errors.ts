@@ -7,38 +7,33 @@ import {
   Logger,
   type ValidationError,
 } from '@nestjs/common';
-import type { ApiError } from '@corvun/contract';
+import type { ApiError, ErrorCode } from '@corvun/contract';
 import type { Response } from 'express';
 import { asRefusal } from './database-problem';
 import { Refusal } from './refusal';
 
 export { Refusal };
 
-export const notFound = (what: string) => new Refusal(404, 'not-found', `There is no ${what} here.`);
-export const badField = (field: string, message: string) =>
-  new Refusal(422, 'bad-field', message, { fields: { [field]: message } });
+export const notFound = (what: string) => new Refusal('not-found', `There is no ${what} here.`);
+export const badField = (field: string, message: string) => new Refusal('bad-field', message, { fields: { [field]: message } });
 
 /** The first complaint about each field, as sentences. */
-export function fromValidation(errors: ValidationError[]): Refusal {
+export function fromValidation(
+  errors: ValidationError[],
+  unknown = (field: string) => `There is no field called "${field}".`,
+): Refusal {
   const fields: Record<string, string> = {};
   for (const error of errors) {
     const found = Object.entries(error.constraints ?? {})[0];
     const [kind, text] = found ?? ['', 'This is not right.'];
-    fields[error.property] = kind === 'whitelistValidation' ? `There is no field called "${error.property}".` : text;
+    fields[error.property] = kind === 'whitelistValidation' ? unknown(error.property) : text;
   }
   const message = Object.values(fields)[0] ?? 'Something in the request is not right.';
-  return new Refusal(400, 'bad-request', message, { fields });
+  return new Refusal('bad-request', message, { fields });
 }
 
-const CODES: Record<number, string> = {
-  400: 'bad-request',
-  401: 'not-signed-in',
-  403: 'not-allowed',
-  404: 'not-found',
-  409: 'conflict',
-  413: 'too-large',
-  429: 'too-many',
-};
+/** What a library refuses, by its status. */
+const CODES: Record<number, ErrorCode> = { 401: 'not-signed-in', 403: 'not-allowed', 404: 'not-found', 413: 'too-large' };
 const SENTENCES: Record<number, string> = { 404: 'There is nothing at this address.', 413: 'The request is too large.' };
 
 /** Every error leaves as `{error: {code, message, fields?}}`; what was not meant for users stays in the log. */
@@ -67,7 +62,7 @@ export class ErrorFilter implements ExceptionFilter {
     const status = statusOf(problem);
     if (status < 500) {
       const message = SENTENCES[status] ?? (problem instanceof Error ? problem.message : 'The request was refused.');
-      return { status, body: { error: { code: CODES[status] ?? 'refused', message } } };
+      return { status, body: { error: { code: CODES[status] ?? 'bad-request', message } } };
     }
     this.logger.error(problem instanceof Error ? problem.stack : String(problem));
     return {

@@ -78,7 +78,6 @@ export class FileStore implements OnApplicationBootstrap {
   async openKept(hash: string): Promise<ReadStream> {
     if (!(await exists(this.pathOf(hash))))
       throw new Refusal(
-        410,
         'file-missing',
         'Its file is not where it was kept. Everything else is; whoever runs Corvun finds it in a backup (corvun verify names it).',
       );

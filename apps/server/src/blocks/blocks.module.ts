@@ -1,7 +1,6 @@
 import { Body, Controller, Delete, HttpCode, Module, Param, Patch, Post, Query } from '@nestjs/common';
-import { ApiTags } from '@nestjs/swagger';
-import { BlockInput, TimesChange, type DecisionAnswer } from '@corvun/contract';
-import { MINUTE, dayOf, isDay, parseIso, sayDay, sayTime } from '@corvun/core';
+import { BlockInput, BlockRemoval, TimesChange, type DecisionAnswer, type Done } from '@corvun/contract';
+import { MINUTE, dayOf, parseIso, sayDay, sayTime } from '@corvun/core';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
@@ -9,7 +8,6 @@ import { badField } from '../base/errors';
 import type { Task } from '../tasks/task.entity';
 import { Kernel, byUser } from '../kernel/kernel.service';
 
-@ApiTags('blocks')
 @Controller('api/blocks')
 class BlocksController {
   constructor(
@@ -45,11 +43,7 @@ class BlocksController {
 
   /** Moves or resizes a block. */
   @Patch(':id')
-  async move(
-    @Owner() user: User,
-    @Param('id') id: string,
-    @Body() input: TimesChange,
-  ): Promise<{ decision: string; sentence: string }> {
+  async move(@Owner() user: User, @Param('id') id: string, @Body() input: TimesChange): Promise<Done> {
     const start = this.startOf(user, input.start);
     const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
       const block = await work.find('block', id);
@@ -66,12 +60,7 @@ class BlocksController {
   /** Gives the time back; the task stays, on its day or on the one that is said. */
   @Delete(':id')
   @HttpCode(200)
-  async remove(
-    @Owner() user: User,
-    @Param('id') id: string,
-    @Query('day') day?: string,
-  ): Promise<{ decision: string; sentence: string }> {
-    if (day !== undefined && !isDay(day)) throw badField('day', `${day} is not a day in the calendar.`);
+  async remove(@Owner() user: User, @Param('id') id: string, @Query() { day }: BlockRemoval): Promise<Done> {
     const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
       const block = await work.find('block', id);
       const task = block.taskId ? await work.find('task', block.taskId) : null;

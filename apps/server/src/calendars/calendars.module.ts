@@ -1,14 +1,12 @@
 import { Body, Controller, Get, Module, Param, Patch } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import { ApiTags } from '@nestjs/swagger';
-import { CalendarChange, type CalendarInfo } from '@corvun/contract';
+import { CalendarChange, type CalendarInfo, type Done } from '@corvun/contract';
 import { Repository } from 'typeorm';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
 import { Kernel, byUser } from '../kernel/kernel.service';
 import { Calendar } from './calendar.entity';
 
-@ApiTags('calendars')
 @Controller('api/calendars')
 class CalendarsController {
   constructor(
@@ -33,11 +31,7 @@ class CalendarsController {
   }
 
   @Patch(':id')
-  async change(
-    @Owner() user: User,
-    @Param('id') id: string,
-    @Body() { version, ...patch }: CalendarChange,
-  ): Promise<{ decision: string; sentence: string }> {
+  async change(@Owner() user: User, @Param('id') id: string, @Body() { version, ...patch }: CalendarChange): Promise<Done> {
     const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
       const calendar = await work.find('calendar', id);
       const after = await work.update('calendar', calendar, patch, version);

@@ -1,11 +1,9 @@
 import { Body, Controller, Module, Post } from '@nestjs/common';
-import { ApiTags } from '@nestjs/swagger';
-import { CaptureInput } from '@corvun/contract';
+import { CaptureInput, type Captured } from '@corvun/contract';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
-import { CaptureService, type Captured } from './capture.service';
+import { CaptureService } from './capture.service';
 
-@ApiTags('capture')
 @Controller('api/captures')
 class CaptureController {
   constructor(private readonly captures: CaptureService) {}

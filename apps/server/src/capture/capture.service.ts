@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import type { CaptureInput, MadeThing } from '@corvun/contract';
+import type { CaptureInput, Captured, MadeThing } from '@corvun/contract';
 import { MINUTE, addDays, dayOf, instantOf, occurrences, parseLine, timesBetween, type Draft, type Interval } from '@corvun/core';
 import { Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
@@ -19,15 +19,6 @@ import { keepTags } from '../tags/keep-tags';
 
 const DEFAULT_BLOCK = 30;
 const DEFAULT_EVENT = 60;
-
-export interface Captured {
-  decision: string;
-  kind: 'incoming' | 'task' | 'event' | 'block';
-  id: string;
-  title: string;
-  sentence: string;
-  made: MadeThing[];
-}
 
 type Made = Omit<Captured, 'decision' | 'sentence'> & { where: string };
 
@@ -71,7 +62,7 @@ export class CaptureService {
   private async takeKey(work: Work, key: string | undefined): Promise<void> {
     if (!key) return;
     if (await work.manager.existsBy(CaptureKey, { ownerId: work.ownerId, key }))
-      throw new Refusal(409, 'taken-before', 'This line was taken before.');
+      throw new Refusal('taken-before', 'This line was taken before.');
     await work.manager.insert(CaptureKey, { ownerId: work.ownerId, key, at: work.now });
   }
 

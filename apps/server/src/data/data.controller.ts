@@ -13,7 +13,6 @@ import {
   UseInterceptors,
 } from '@nestjs/common';
 import { FileInterceptor } from '@nestjs/platform-express';
-import { ApiTags } from '@nestjs/swagger';
 import { BackupInput, DataChange, type DataInfo, type DataJob } from '@corvun/contract';
 import { count } from '@corvun/core';
 import { databaseOf } from '@corvun/keeping';
@@ -31,7 +30,6 @@ import { ExportService } from './export.service';
 import { ImportExportService } from './import-export.service';
 import { DataJobs } from './jobs.service';
 
-@ApiTags('data')
 @Controller('api/data')
 export class DataController {
   constructor(
@@ -86,12 +84,12 @@ export class DataController {
     return this.backups.begin(user, withKeys);
   }
 
-  @Get('backups/:name')
-  async backup(@Owner() user: User, @Param('name') name: string): Promise<StreamableFile> {
+  @Get('backups/:id')
+  async backup(@Owner() user: User, @Param('id') name: string): Promise<StreamableFile> {
     await this.onlyKeeper(user);
     const found = await this.backups.one(name);
     if (found.kind !== 'file')
-      throw new Refusal(422, 'a-folder', 'This backup is a folder beside the data; it is restored from there.');
+      throw new Refusal('a-folder', 'This backup is a folder beside the data; it is restored from there.');
     return new StreamableFile(createReadStream(found.path), {
       type: 'application/x-tar',
       length: found.bytes,
@@ -99,9 +97,9 @@ export class DataController {
     });
   }
 
-  @Delete('backups/:name')
+  @Delete('backups/:id')
   @HttpCode(204)
-  async removeBackup(@Owner() user: User, @Param('name') name: string): Promise<void> {
+  async removeBackup(@Owner() user: User, @Param('id') name: string): Promise<void> {
     await this.onlyKeeper(user);
     await this.backups.remove(name);
   }
@@ -132,7 +130,7 @@ export class DataController {
   @HttpCode(202)
   @UseInterceptors(FileInterceptor('file'))
   import(@Owner() user: User, @UploadedFile() file: Express.Multer.File | undefined): DataJob {
-    if (!file) throw new Refusal(400, 'no-file', 'No file was sent.');
+    if (!file) throw new Refusal('no-file', 'No file was sent.');
     return this.jobs.begin(user.id, 'import', async (progress) => {
       const rows = await this.imports.read(user, file.path, progress);
       return { rows, sentence: `The export is read in: ${count(rows, 'row')}.` };
@@ -141,6 +139,6 @@ export class DataController {
 
   private async onlyKeeper(user: User): Promise<void> {
     if (!(await this.accounts.isKeeper(user)))
-      throw new Refusal(403, 'not-allowed', 'Backups hold the data of everybody here, so only the first account makes them.');
+      throw new Refusal('not-allowed', 'Backups hold the data of everybody here, so only the first account makes them.');
   }
 }

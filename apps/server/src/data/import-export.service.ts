@@ -21,8 +21,7 @@ type Progress = (done: number, total: number | null) => void;
 
 const AT_ONCE = 200;
 const MOST_ROW = 8 * 1024 * 1024;
-const wrong = (why: string) =>
-  new Refusal(422, 'not-an-export', `This is not a whole export of Corvun: ${why}. Nothing was changed.`);
+const wrong = (why: string) => new Refusal('not-an-export', `This is not a whole export of Corvun: ${why}. Nothing was changed.`);
 
 /** Unpacked: where the tables lie, and the hashes of the files that were in it. */
 interface Unpacked {
@@ -103,7 +102,7 @@ export class ImportExportService {
 
   private async write(manager: EntityManager, user: User, unpacked: Unpacked, progress: Progress): Promise<number> {
     if (!(await this.isEmpty(manager, user.id)))
-      throw new Refusal(409, 'not-empty', 'There are things in this account already. An export is only read into an empty one.');
+      throw new Refusal('not-empty', 'There are things in this account already. An export is only read into an empty one.');
     let rows = 0;
     for (const table of OWNED) {
       for await (const batch of this.batches(table, unpacked, user, manager)) {

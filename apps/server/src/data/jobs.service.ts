@@ -44,7 +44,7 @@ export class DataJobs implements BeforeApplicationShutdown {
     kind: DataJob['kind'],
     work: (progress: (done: number, total: number | null) => void) => Promise<Pick<DataJob, 'sentence'> & Partial<DataJob>>,
   ): DataJob {
-    if (this.running) throw new Refusal(409, 'busy', 'Something else is still going on here. Wait until it is done.');
+    if (this.running) throw new Refusal('busy', 'Something else is still going on here. Wait until it is done.');
     const job: DataJob = {
       id: newId(),
       kind,

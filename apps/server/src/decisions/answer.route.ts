@@ -1,4 +1,4 @@
-import type { DecideInput } from '@corvun/contract';
+import type { DecideAnswer } from '@corvun/contract';
 import { MINUTE, boundsOf, dayOf, instantOf, parseIso, placeOf, sayDay, sayTime, timesAt, wallOf } from '@corvun/core';
 import { answerTo, writeRequest } from '@corvun/formats';
 import type { User } from '../accounts/user.entity';
@@ -12,7 +12,7 @@ import type { MadeThing } from '@corvun/contract';
 import type { Work } from '../kernel/work';
 import { noteSending } from '../sources/note-sending';
 
-type Reply = NonNullable<DecideInput['reply']>;
+type Reply = NonNullable<DecideAnswer['reply']>;
 const PARTSTAT: Record<Reply, Exclude<Attendee['partstat'], 'NEEDS-ACTION'>> = {
   yes: 'ACCEPTED',
   maybe: 'TENTATIVE',
@@ -28,13 +28,13 @@ interface Answered {
 }
 
 /** Answers an invitation with yes, maybe, no, or another time; or, as the organizer, a guest's proposal of one. */
-export async function answerInvitation(work: Work, user: User, incoming: Incoming, input: DecideInput): Promise<Answered> {
+export async function answerInvitation(work: Work, user: User, incoming: Incoming, input: DecideAnswer): Promise<Answered> {
   const invitation = incoming.invitation;
   if (!invitation?.answerable)
-    throw new Refusal(422, 'no-invitation', 'This is no invitation that can be answered; choose another place for it.');
+    throw new Refusal('no-invitation', 'This is no invitation that can be answered; choose another place for it.');
   if (!input.reply && !input.start) throw badField('reply', 'Say yes, maybe or no, or propose another time.');
   const event = invitation.eventId ? await work.manager.findOneBy(EventRow, { id: invitation.eventId, ownerId: user.id }) : null;
-  if (!event) throw new Refusal(409, 'event-gone', 'The event is no longer in your calendar, so it cannot be answered.');
+  if (!event) throw new Refusal('event-gone', 'The event is no longer in your calendar, so it cannot be answered.');
   return invitation.method === 'COUNTER'
     ? answerProposal(work, user, incoming, invitation, event, input)
     : input.start
@@ -89,7 +89,7 @@ async function propose(
   incoming: Incoming,
   invitation: KeptInvitation,
   event: EventRow,
-  input: DecideInput,
+  input: DecideAnswer,
 ): Promise<Answered> {
   const start = parseIso(input.start ?? '', user.zone);
   if (Number.isNaN(start) || event.allDay) throw badField('start', 'Say when it should begin, as YYYY-MM-DDTHH:MM.');
@@ -123,7 +123,7 @@ async function answerProposal(
   incoming: Incoming,
   invitation: KeptInvitation,
   event: EventRow,
-  { reply: said = 'no', notes = '' }: DecideInput,
+  { reply: said = 'no', notes = '' }: DecideAnswer,
 ): Promise<Answered> {
   const guest = invitation.guests[0] ?? { name: incoming.senderName, address: incoming.senderAddress };
   await work.update('incoming', incoming, { invitation: { ...invitation, answered: said } });
@@ -188,7 +188,7 @@ export async function mail(
   calendar: { method: string; text: string },
   incoming: Incoming,
 ): Promise<void> {
-  if (!to.address) throw new Refusal(422, 'no-address', 'The invitation does not say to whom the answer goes.');
+  if (!to.address) throw new Refusal('no-address', 'The invitation does not say to whom the answer goes.');
   await noteSending(work, {
     kind: 'mail',
     what: `Mail to ${to.name || to.address}: ${subject}`,

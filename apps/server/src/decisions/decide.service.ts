@@ -1,15 +1,15 @@
 import { Injectable } from '@nestjs/common';
 import type { DecideInput, DecisionAnswer } from '@corvun/contract';
-import { DESTINATIONS, count } from '@corvun/core';
+import { count } from '@corvun/core';
 import { InjectRepository } from '@nestjs/typeorm';
 import { In, Repository } from 'typeorm';
-import { Refusal, badField, notFound } from '../base/errors';
+import { Refusal, notFound } from '../base/errors';
 import type { User } from '../accounts/user.entity';
 import { Incoming } from '../incoming/incoming.entity';
 import { IncomingService } from '../incoming/incoming.service';
 import { List } from '../lists/list.entity';
 import { Kernel, byUser } from '../kernel/kernel.service';
-import { listOf, titleFor, type Outcome, type Plan } from './plan';
+import { listOf, makesTask, titleFor, type Outcome, type Plan, type Route } from './plan';
 import { ROUTES } from './routes';
 import { makeMore } from './task.route';
 
@@ -43,7 +43,6 @@ export class DecideService {
           const incoming = await work.find('incoming', row.id);
           if (incoming.state === 'decided') {
             throw new Refusal(
-              409,
               'decided-already',
               'This was decided already. Take that back first if it should become something else.',
               { present: { state: incoming.state, outcome: incoming.outcome } },
@@ -54,14 +53,13 @@ export class DecideService {
             incoming,
             input,
             suggestion,
-            list: DESTINATIONS[input.to].makesTask ? listOf(input, suggestion, lists) : null,
+            list: makesTask(input) ? listOf(input, suggestion, lists) : null,
             title: titleFor(input, suggestion, incoming),
             now: work.now,
           };
-          if (input.also?.length && !DESTINATIONS[input.to].makesTask)
-            throw badField('also', 'More tasks come only with a task: choose a list, a day, a time or the shelf.');
-          const outcome = await ROUTES[input.to](work, plan);
-          for (const more of input.also ?? []) outcome.made.push(await makeMore(work, plan, more, lists));
+          const outcome = await (ROUTES[input.to] as Route<typeof input.to>)(work, plan as Plan<never>);
+          if (makesTask(input))
+            for (const more of input.also ?? []) outcome.made.push(await makeMore(work, { ...plan, input }, more, lists));
           const present = await work.find('incoming', row.id);
           await work.update('incoming', present, {
             state: 'decided',
@@ -85,6 +83,7 @@ export class DecideService {
   }
 }
 
-function moreSaid({ also }: DecideInput): string {
-  return also?.length ? `, with ${count(also.length, 'more task')} from it` : '';
+function moreSaid(input: DecideInput): string {
+  const more = makesTask(input) ? (input.also?.length ?? 0) : 0;
+  return more ? `, with ${count(more, 'more task')} from it` : '';
 }

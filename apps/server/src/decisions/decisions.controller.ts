@@ -1,18 +1,17 @@
 import { Body, Controller, Get, HttpCode, Post } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import { ApiTags } from '@nestjs/swagger';
-import { DecideInput, type DecisionAnswer, type DecisionInfo, type UndoAnswer } from '@corvun/contract';
+import type { DecideInput, DecisionAnswer, DecisionInfo, UndoAnswer } from '@corvun/contract';
 import { isoInZone } from '@corvun/core';
 import { In, Repository } from 'typeorm';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
 import { Entry } from '../kernel/entry.entity';
+import { DecisionPipe } from './decision.pipe';
 import { DecideService } from './decide.service';
 import { Turns } from '../kernel/turns.service';
 
 const SHOWN = 60;
 
-@ApiTags('decisions')
 @Controller('api/decisions')
 export class DecisionsController {
   constructor(
@@ -23,7 +22,7 @@ export class DecisionsController {
 
   @Post()
   @HttpCode(200)
-  decide(@Owner() user: User, @Body() input: DecideInput): Promise<DecisionAnswer> {
+  decide(@Owner() user: User, @Body(DecisionPipe) input: DecideInput): Promise<DecisionAnswer> {
     return this.service.decide(user, input);
   }
 

@@ -1,4 +1,4 @@
-import type { DecideInput, MadeThing } from '@corvun/contract';
+import type { DecideEvent, MadeThing } from '@corvun/contract';
 import { MINUTE, instantOf, timesBetween } from '@corvun/core';
 import { writeRequest } from '@corvun/formats';
 import type { User } from '../accounts/user.entity';
@@ -23,7 +23,7 @@ export async function makeEvent(
   user: User,
   incoming: Incoming,
   { title, start, minutes }: Wanted,
-  input: DecideInput,
+  input: DecideEvent,
 ): Promise<{ made: MadeThing; invited: string }> {
   const calendar = await mainCalendar(work);
   const event = await work.insert('event', {

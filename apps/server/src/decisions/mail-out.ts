@@ -11,7 +11,7 @@ import { noteSending } from '../sources/note-sending';
 export async function mailOut(work: Work, user: User, incoming: Incoming, { kind, text, to }: MailOutInput): Promise<string> {
   const subject = plainSubject(incoming.subject) || 'your message';
   if (kind === 'reply' && !incoming.senderAddress.includes('@'))
-    throw new Refusal(422, 'no-address', 'The message does not say to whom a reply goes.');
+    throw new Refusal('no-address', 'The message does not say to whom a reply goes.');
   if (kind === 'reply' && !text.trim()) throw badField('mail', 'Write a line or two.');
   if (kind === 'forward' && !to) throw badField('mail', 'Say to whom it is forwarded.');
   const receiver =

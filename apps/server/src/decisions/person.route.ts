@@ -1,3 +1,4 @@
+import type { DecidePerson } from '@corvun/contract';
 import type { Work } from '../kernel/work';
 import { badField } from '../base/errors';
 import { PersonRow } from '../people/person.entity';
@@ -5,7 +6,7 @@ import { nameAndAddress } from './event.route';
 import type { Outcome, Plan } from './plan';
 
 /** Files an incoming with its sender: the card that is there, found by address, or a new one. */
-export async function makePerson(work: Work, { user, incoming, input }: Plan): Promise<Outcome> {
+export async function makePerson(work: Work, { user, incoming, input }: Plan<DecidePerson>): Promise<Outcome> {
   const given = input.with ? nameAndAddress(input.with) : { name: incoming.senderName, address: incoming.senderAddress };
   if (!given.name && !given.address) throw badField('with', 'Say who it is: the message has no sender.');
   const known = given.address ? await work.manager.findOneBy(PersonRow, { ownerId: user.id, address: given.address }) : null;

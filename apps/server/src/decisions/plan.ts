@@ -1,5 +1,5 @@
-import type { DecideInput, MadeThing } from '@corvun/contract';
-import { dayOf, isDay, sayDay, sayTime, type Suggestion } from '@corvun/core';
+import type { DecideInput, DecideInputs, Deciding, DecidingTask, MadeThing, TaskInput } from '@corvun/contract';
+import { DESTINATIONS, dayOf, isDay, sayDay, sayTime, type Destination, type Suggestion } from '@corvun/core';
 import type { User } from '../accounts/user.entity';
 import { badField } from '../base/errors';
 import type { Incoming } from '../incoming/incoming.entity';
@@ -7,10 +7,10 @@ import type { List } from '../lists/list.entity';
 import type { Work } from '../kernel/work';
 
 /** What one incoming becomes: the input with the suggestion filled in. */
-export interface Plan {
+export interface Plan<I extends DecideInput = DecideInput> {
   user: User;
   incoming: Incoming;
-  input: DecideInput;
+  input: I;
   suggestion: Suggestion | null;
   list: List | null;
   title: string;
@@ -22,16 +22,19 @@ export interface Outcome {
   where: string;
 }
 
-export type Route = (work: Work, plan: Plan) => Promise<Outcome>;
+export const makesTask = (input: DecideInput): input is TaskInput => DESTINATIONS[input.to].makesTask;
+
+/** How a destination is carried out. */
+export type Route<D extends Destination> = (work: Work, plan: Plan<DecideInputs[D]>) => Promise<Outcome>;
 
 /** The title that was chosen, else the proposed one; many decided together keep each its own. */
-export function titleFor(input: DecideInput, suggestion: Suggestion | null, incoming: Incoming): string {
+export function titleFor(input: Deciding, suggestion: Suggestion | null, incoming: Incoming): string {
   const chosen = input.incoming.length === 1 ? input.title?.trim() : undefined;
   return (chosen || suggestion?.title || incoming.readTitle || incoming.subject || 'Message without a subject').slice(0, 500);
 }
 
 /** The list that was named, else the suggested one; an empty name means none. */
-export function listOf(input: DecideInput, suggestion: Suggestion | null, lists: List[]): List | null {
+export function listOf(input: Pick<DecidingTask, 'list'>, suggestion: Suggestion | null, lists: List[]): List | null {
   const name = input.list === undefined || input.list === null ? suggestion?.list : input.list;
   if (!name) return null;
   const list = lists.find((one) => one.id === name || one.name.toLowerCase() === name.toLowerCase());

@@ -1,3 +1,4 @@
+import type { DecideReference } from '@corvun/contract';
 import { dayOf, sayDay } from '@corvun/core';
 import { badField } from '../base/errors';
 import { Note } from '../notes/note.entity';
@@ -9,7 +10,7 @@ const MOST_TEXT = 20_000;
 const MOST_NOTE = 500_000;
 
 /** Keeps an incoming for reference; where a note is named, writes it in there, with a link to the original. */
-export async function keepReference(work: Work, plan: Plan): Promise<Outcome> {
+export async function keepReference(work: Work, plan: Plan<DecideReference>): Promise<Outcome> {
   const { incoming, title, input } = plan;
   const wanted = input.note?.trim();
   if (input.note !== undefined && !wanted) throw badField('note', 'Say which note it is written into.');
@@ -32,7 +33,7 @@ async function noteCalled(work: Work, wanted: string): Promise<Note | null> {
 }
 
 /** A message as a section of a page, in Markdown. What the sender wrote must not become marks of the page. */
-function sectionOf({ incoming, title, input, user, now }: Plan): string {
+function sectionOf({ incoming, title, input, user, now }: Plan<DecideReference>): string {
   const day = sayDay(dayOf(incoming.received, user.zone), dayOf(now, user.zone));
   const who = incoming.senderName || incoming.senderAddress || 'You';
   const text = (input.notes ?? incoming.text).slice(0, MOST_TEXT).trim();

@@ -11,7 +11,7 @@ import { makeTask, makeTimed, startOf } from './task.route';
 const DEFAULT_EVENT = 60;
 
 /** How each destination is carried out. */
-export const ROUTES: Record<Destination, Route> = {
+export const ROUTES: { [D in Destination]: Route<D> } = {
   list: async (work, plan) => {
     if (!plan.list) throw badField('list', 'Say on which list it goes.');
     return { made: [await makeTask(work, plan, {})], where: `is on ${plan.list.name}` };

@@ -1,4 +1,4 @@
-import type { AlsoInput, DecideInput, MadeThing } from '@corvun/contract';
+import type { AlsoInput, DecideEvent, DecideTime, MadeThing, TaskInput } from '@corvun/contract';
 import { MINUTE, count, dayOf, isDay, parseIso, sayMinutes } from '@corvun/core';
 import { badField } from '../base/errors';
 import { StoredAttachment } from '../incoming/incoming.entity';
@@ -12,9 +12,13 @@ import { dayField, listOf, sayStart, type Outcome, type Plan } from './plan';
 const DEFAULT_BLOCK = 30;
 
 /** Makes the task that an incoming becomes, with its steps and what it carries along. */
-export async function makeTask(work: Work, plan: Plan, fields: Partial<ReturnType<typeof blankTask>>): Promise<MadeThing> {
+export async function makeTask(
+  work: Work,
+  plan: Plan<TaskInput>,
+  fields: Partial<ReturnType<typeof blankTask>>,
+): Promise<MadeThing> {
   const { suggestion, incoming } = plan;
-  const input = { ...(await cardDefaults(work, incoming)), ...said(plan.input) };
+  const input: TaskInput = { ...(await cardDefaults(work, incoming)), ...said(plan.input) };
   const deadline = input.deadline === undefined ? (suggestion?.deadline ?? null) : input.deadline;
   if (deadline && !isDay(deadline.slice(0, 10))) throw badField('deadline', `${deadline} is not a date.`);
   const tags = input.tags ?? suggestion?.tags ?? [];
@@ -53,7 +57,7 @@ export async function makeTask(work: Work, plan: Plan, fields: Partial<ReturnTyp
 }
 
 /** Ids of the attachments that the task carries along; null stands for all there are. */
-async function kept(work: Work, { incoming, input }: Plan): Promise<string[] | null> {
+async function kept(work: Work, { incoming, input }: Plan<TaskInput>): Promise<string[] | null> {
   if (!input.keep) return null;
   const all = await work.manager.findBy(StoredAttachment, { ownerId: work.ownerId, incomingId: incoming.id });
   const ids = new Set(all.map((one) => one.id));
@@ -63,11 +67,12 @@ async function kept(work: Work, { incoming, input }: Plan): Promise<string[] | n
 }
 
 /** Another task from the same message, where it was said or where the first goes. */
-export function makeMore(work: Work, plan: Plan, { title, list, day }: AlsoInput, lists: List[]): Promise<MadeThing> {
-  const { plannedDay, plannedWeek } = { plannedDay: plan.input.day ?? null, plannedWeek: plan.input.week ?? null };
-  const own = list ? { ...plan, list: listOf({ ...plan.input, list }, null, lists) } : plan;
+export function makeMore(work: Work, plan: Plan<TaskInput>, { title, list, day }: AlsoInput, lists: List[]): Promise<MadeThing> {
+  const plannedDay = plan.input.to === 'day' ? (plan.input.day ?? null) : null;
+  const plannedWeek = plan.input.to === 'week' ? (plan.input.week ?? null) : null;
+  const own = list ? { ...plan, list: listOf({ list }, null, lists) } : plan;
   const { incoming, to, keep } = plan.input;
-  const bare = { ...own, title, suggestion: null, input: { incoming, to, keep, deadline: null } as DecideInput };
+  const bare = { ...own, title, suggestion: null, input: { incoming, to, keep, deadline: null } as TaskInput };
   const when = day
     ? { plannedDay: dayField('day', day, ''), plannedWeek: null }
     : list || to === 'done'
@@ -77,14 +82,14 @@ export function makeMore(work: Work, plan: Plan, { title, list, day }: AlsoInput
 }
 
 /** @throws Refusal when no start is said or it is no time */
-export function startOf({ input, suggestion, user }: Plan): number {
+export function startOf({ input, suggestion, user }: Plan<DecideTime | DecideEvent>): number {
   const start = parseIso(input.start ?? suggestion?.start ?? '', user.zone);
   if (Number.isNaN(start)) throw badField('start', 'Say when it begins, as YYYY-MM-DDTHH:MM.');
   return start;
 }
 
 /** A task with time set aside for it: one block, or several. */
-export async function makeTimed(work: Work, plan: Plan): Promise<Outcome> {
+export async function makeTimed(work: Work, plan: Plan<DecideTime>): Promise<Outcome> {
   const { input, suggestion, user } = plan;
   const one = input.minutes ?? suggestion?.minutes ?? DEFAULT_BLOCK;
   const slots = input.slots?.length
@@ -119,5 +124,5 @@ export async function makeTimed(work: Work, plan: Plan): Promise<Outcome> {
   return { made, where };
 }
 
-const said = (input: DecideInput) =>
-  Object.fromEntries(Object.entries(input).filter(([, value]) => value !== undefined)) as unknown as DecideInput;
+const said = (input: TaskInput) =>
+  Object.fromEntries(Object.entries(input).filter(([, value]) => value !== undefined)) as unknown as TaskInput;

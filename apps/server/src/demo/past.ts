@@ -1,4 +1,4 @@
-import type { DecideInput } from '@corvun/contract';
+import type { Undecided } from '@corvun/contract';
 import { MINUTE } from '@corvun/core';
 import { HABITS, TOPICS, type Habit } from './history';
 import type { Letter } from './letter';
@@ -8,7 +8,7 @@ import type { Around } from './world';
 /** A letter of the past weeks, and what became of it. */
 export interface PastLetter {
   letter: Letter;
-  decide: Omit<DecideInput, 'incoming'>;
+  decide: Undecided;
   decidedAt: number;
   finished: { at: number; spent: number } | null;
 }
@@ -65,30 +65,31 @@ function onePast(habit: Habit, behind: number, at: number, around: Around, rando
   };
 }
 
-function decisionFor(
-  habit: Habit,
-  fill: (text: string) => string,
-  behind: number,
-  around: Around,
-  random: Random,
-): Omit<DecideInput, 'incoming'> {
-  const common = {
-    ...(habit.list ? { list: habit.list } : {}),
-    ...(habit.tags ? { tags: habit.tags } : {}),
-    ...(habit.minutes ? { minutes: habit.minutes } : {}),
-  };
+function decisionFor(habit: Habit, fill: (text: string) => string, behind: number, around: Around, random: Random): Undecided {
+  const { list, tags, minutes } = habit;
+  const task = { ...(list ? { list } : {}), ...(tags ? { tags } : {}), ...(minutes ? { minutes } : {}) };
   const against = random.next() < 0.16;
-  if (against && habit.to === 'list') return { to: 'day', day: around.workday(-behind + random.between(1, 4)), ...common };
+  if (against && habit.to === 'list') return { to: 'day', day: around.workday(-behind + random.between(1, 4)), ...task };
   if (against && habit.to === 'drop') return { to: 'reference' };
   const start = `${around.workday(-behind + random.between(1, 3))}T${random.pick(['09:30', '10:30', '13:30', '15:00'])}`;
-  const extra: Partial<Record<Habit['to'], Partial<DecideInput>>> = {
-    day: { day: around.workday(-behind + random.between(1, 5)) },
-    time: { start },
-    event: { start, minutes: 60, title: fill(`On site: ${habit.subject.replace('On site at ', '')}`) },
-    'hand-over': { with: 'Pia Keller' },
-    shelf: {},
-  };
-  return { to: habit.to, ...common, ...extra[habit.to] };
+  const day = around.workday(-behind + random.between(1, 5));
+  switch (habit.to) {
+    case 'day':
+      return { to: 'day', ...task, day };
+    case 'time':
+      return { to: 'time', ...task, start };
+    case 'event':
+      return { to: 'event', start, minutes: 60, title: fill(`On site: ${habit.subject.replace('On site at ', '')}`) };
+    case 'hand-over':
+      return { to: 'hand-over', ...task, with: 'Pia Keller' };
+    case 'list':
+    case 'week':
+    case 'shelf':
+    case 'done':
+      return { to: habit.to, ...task };
+    default:
+      return { to: habit.to };
+  }
 }
 
 function shuffle<T>(all: T[], random: Random): void {

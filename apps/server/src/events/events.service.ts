@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import type { EventChange, SeriesPlace } from '@corvun/contract';
+import type { Done, EventChange, SeriesPlace } from '@corvun/contract';
 import {
   SeriesProblem,
   boundsOf,
@@ -25,11 +25,6 @@ import type { Work } from '../kernel/work';
 import { EventRow } from './event.entity';
 import { guestsOf, isGuestOf } from './guests';
 
-interface Said {
-  decision: string;
-  sentence: string;
-}
-
 @Injectable()
 export class EventsService {
   constructor(
@@ -38,7 +33,7 @@ export class EventsService {
   ) {}
 
   /** Moves, resizes or renames an event, one date of a series, all from one on, or all. */
-  async change(user: User, id: string, input: EventChange): Promise<Said> {
+  async change(user: User, id: string, input: EventChange): Promise<Done> {
     const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
       const event = await work.find('event', id);
       await refuseForeign(work, event);
@@ -54,7 +49,7 @@ export class EventsService {
   }
 
   /** Takes an event out of the calendar, one date of a series, all from one on, or all (when nothing is said, all). */
-  async remove(user: User, id: string, place: SeriesPlace): Promise<Said> {
+  async remove(user: User, id: string, place: SeriesPlace): Promise<Done> {
     const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
       const event = await work.find('event', id);
       await refuseForeign(work, event);
@@ -150,12 +145,12 @@ function placeIn(event: EventRow, { start, minutes }: EventChange, zone: string)
 async function refuseForeign(work: Work, event: EventRow): Promise<void> {
   const calendar = await work.manager.findOneBy(Calendar, { id: event.calendarId, ownerId: work.ownerId });
   if (calendar && calendar.origin !== 'own')
-    throw new Refusal(403, 'not-ours', `“${calendar.name}” comes from outside, so its events can only be changed there.`);
+    throw new Refusal('not-ours', `“${calendar.name}” comes from outside, so its events can only be changed there.`);
 }
 
 /** What others were told of is changed by whoever told them (RFC 5546, 2.1.1). */
 function refuseGuest(event: EventRow, user: User): void {
   if (!isGuestOf(event, user)) return;
   const sentence = `“${event.title}” is an invitation from ${event.organizer}, so only they can change it; propose another time by answering it.`;
-  throw new Refusal(403, 'not-organizer', sentence);
+  throw new Refusal('not-organizer', sentence);
 }

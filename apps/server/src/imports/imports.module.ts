@@ -1,6 +1,5 @@
 import { Body, Controller, Delete, Get, HttpCode, Module, Param, Post, UploadedFiles, UseInterceptors } from '@nestjs/common';
 import { FilesInterceptor, MulterModule } from '@nestjs/platform-express';
-import { ApiTags } from '@nestjs/swagger';
 import { ColumnsInput, type ImportInfo, type ImportReport } from '@corvun/contract';
 import type { TaskColumn } from '@corvun/formats';
 import { AccountsModule } from '../accounts/accounts.module';
@@ -14,7 +13,6 @@ import { ImportsService, type Uploaded } from './imports.service';
 const MAX_UPLOAD = 4 * 1024 ** 3;
 const MAX_FILES = 500;
 
-@ApiTags('imports')
 @Controller('api')
 class ImportsController {
   constructor(private readonly imports: ImportsService) {}
@@ -71,7 +69,7 @@ class ImportsController {
 }
 
 function uploaded(files: Express.Multer.File[] | undefined): Uploaded[] {
-  if (!files?.length) throw new Refusal(400, 'no-file', 'No file was sent.');
+  if (!files?.length) throw new Refusal('no-file', 'No file was sent.');
   // Browsers send UTF-8 file names, which the form parser reads as Latin-1.
   return files.map((file) => ({ name: Buffer.from(file.originalname, 'latin1').toString('utf8').slice(-200), path: file.path }));
 }

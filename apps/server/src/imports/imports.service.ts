@@ -193,7 +193,7 @@ export class ImportsService implements OnModuleInit {
   /** Says what the columns of a table hold, and begins. @throws Refusal */
   async setColumns(user: User, id: string, columns: TaskColumn[]): Promise<ImportInfo> {
     const run = await this.own(user, id);
-    if (run.state !== 'columns') throw new Refusal(409, 'not-waiting', 'This file does not wait for its columns.');
+    if (run.state !== 'columns') throw new Refusal('not-waiting', 'This file does not wait for its columns.');
     if (!columns.includes('title')) throw badField('columns', 'Say which column holds the title.');
     const twice = columns.find((one, at) => one !== 'skip' && columns.indexOf(one) !== at);
     if (twice) throw badField('columns', `Two columns cannot both hold the ${twice}.`);
@@ -214,7 +214,7 @@ export class ImportsService implements OnModuleInit {
   /** Goes on with what was stopped: what is there already is only counted as known. */
   async resume(user: User, id: string): Promise<ImportInfo> {
     const run = await this.own(user, id);
-    if (run.state !== 'stopped') throw new Refusal(409, 'not-stopped', 'Only what was stopped can go on.');
+    if (run.state !== 'stopped') throw new Refusal('not-stopped', 'Only what was stopped can go on.');
     await this.set(run, { state: 'running' });
     this.runner.soon();
     return this.info(user, id);

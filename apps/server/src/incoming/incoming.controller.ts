@@ -1,6 +1,5 @@
 import { Controller, Get, Param, Query, Res, StreamableFile } from '@nestjs/common';
-import { ApiTags } from '@nestjs/swagger';
-import type { IncomingFull, IncomingLine } from '@corvun/contract';
+import { IncomingQuery, type IncomingFull, type IncomingPage } from '@corvun/contract';
 import type { Response } from 'express';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
@@ -12,7 +11,6 @@ const MOST_IDS = 200;
 /** Shown in the browser itself; everything else is saved. An HTML or SVG file would run as part of this site. */
 const SHOWN = /^(?:image\/(?:png|jpeg|gif|webp)|text\/plain)$/;
 
-@ApiTags('incoming')
 @Controller('api')
 export class IncomingController {
   constructor(
@@ -23,18 +21,12 @@ export class IncomingController {
   @Get('incoming')
   page(
     @Owner() user: User,
-    @Query('state') state?: string,
-    @Query('source') source?: string,
-    @Query('cursor') cursor?: string,
-    @Query('limit') limit = '50',
-    @Query('order') order?: string,
-    @Query('outcome') outcome?: string,
-    @Query('ids') ids?: string,
-  ): Promise<{ total: number; items: IncomingLine[]; next: string | null }> {
+    @Query() { state, source, cursor, limit = '50', order, outcome, ids }: IncomingQuery,
+  ): Promise<IncomingPage> {
     if (ids !== undefined) return this.incoming.some(user, ids.split(',').slice(0, MOST_IDS));
     const size = Number(limit);
     if (!Number.isInteger(size) || size < 1 || size > 500)
-      throw new Refusal(400, 'bad-limit', 'The limit is a whole number from 1 to 500.');
+      throw new Refusal('bad-limit', 'The limit is a whole number from 1 to 500.');
     return this.incoming.page(user, {
       state: state === 'decided' ? 'decided' : 'waiting',
       outcome,

@@ -261,6 +261,6 @@ function lineOf(
 
 function readCursor(cursor: string): [number, string] {
   const match = /^(\d{1,16})\.([a-z0-9]{1,40})$/.exec(cursor);
-  if (!match) throw new Refusal(400, 'bad-cursor', 'The cursor is not one that was given out.');
+  if (!match) throw new Refusal('bad-cursor', 'The cursor is not one that was given out.');
   return [Number(match[1]), match[2] ?? ''];
 }

@@ -102,14 +102,12 @@ const isHeld = (present: ObjectLiteral | null, before: unknown): boolean =>
 
 const nothing = (to: To) =>
   new Refusal(
-    409,
     to === 'undone' ? 'nothing-to-undo' : 'nothing-to-redo',
     to === 'undone' ? 'There is nothing left to take back.' : 'There is nothing to do again.',
   );
 
 const changedSince = (sentence: string, to: To) =>
   new Refusal(
-    409,
     'changed-since',
     `${sentence}: this was changed since by something else, so it cannot be ${to === 'undone' ? 'taken back' : 'done again'} and stays as it is. Once more goes on to the one before.`,
   );

@@ -119,7 +119,6 @@ export class Work {
   async update<K extends Kind>(kind: K, row: RowOf<K>, patch: Partial<RowOf<K>>, version?: number): Promise<RowOf<K>> {
     if (version !== undefined && version !== row.version) {
       throw new Refusal(
-        409,
         'changed-meanwhile',
         'This was changed meanwhile in another place. The present state is shown; make your change again.',
         { present: { ...row } },

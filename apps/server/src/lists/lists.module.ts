@@ -1,7 +1,6 @@
 import { Body, Controller, Get, Module, Post } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import { ApiTags } from '@nestjs/swagger';
-import { ListInput, type ListInfo } from '@corvun/contract';
+import { ListInput, type ListInfo, type TagInfo } from '@corvun/contract';
 import { Repository } from 'typeorm';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
@@ -11,7 +10,6 @@ import { Tag } from '../tags/tag.entity';
 import { Task } from '../tasks/task.entity';
 import { List } from './list.entity';
 
-@ApiTags('lists')
 @Controller('api')
 class ListsController {
   constructor(
@@ -77,7 +75,7 @@ class ListsController {
   }
 
   @Get('tags')
-  async allTags(@Owner() user: User): Promise<{ name: string; hue: number }[]> {
+  async allTags(@Owner() user: User): Promise<TagInfo[]> {
     return (await this.tags.find({ where: { ownerId: user.id }, order: { name: 'ASC' } })).map(({ name, hue }) => ({
       name,
       hue,

@@ -1,7 +1,6 @@
 import { Body, Controller, Delete, Get, Module, Param, Patch, Post } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import { ApiTags } from '@nestjs/swagger';
-import { NoteChange, NoteInput, type NoteInfo, type NoteLine } from '@corvun/contract';
+import { NoteChange, NoteInput, type Added, type Done, type NoteInfo, type NoteLine } from '@corvun/contract';
 import { isoInZone } from '@corvun/core';
 import { In, Repository } from 'typeorm';
 import { Owner } from '../accounts/auth.guard';
@@ -11,9 +10,6 @@ import { Kernel, byUser } from '../kernel/kernel.service';
 import { Incoming, StoredAttachment, attachmentInfo } from '../incoming/incoming.entity';
 import { Note } from './note.entity';
 
-type Done = { decision: string; sentence: string };
-
-@ApiTags('notes')
 @Controller('api/notes')
 class NotesController {
   constructor(
@@ -61,7 +57,7 @@ class NotesController {
   }
 
   @Post()
-  async add(@Owner() user: User, @Body() input: NoteInput): Promise<Done & { id: string }> {
+  async add(@Owner() user: User, @Body() input: NoteInput): Promise<Added> {
     const title = titleField(input.title);
     const { decision, sentence, result } = await this.kernel.transact(byUser(user), async (work) => {
       const note = await work.insert('note', { title, text: '', parentId: null, position: work.now, incomingIds: [] });

@@ -1,7 +1,6 @@
 import { Controller, Get, Module } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import { ApiTags } from '@nestjs/swagger';
-import type { Person } from '@corvun/contract';
+import type { PersonLine } from '@corvun/contract';
 import { Repository } from 'typeorm';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
@@ -9,14 +8,13 @@ import { PersonRow } from './person.entity';
 
 const MOST = 1000;
 
-@ApiTags('people')
 @Controller('api/people')
 class PeopleController {
   constructor(@InjectRepository(PersonRow) private readonly people: Repository<PersonRow>) {}
 
   /** Everybody known, by name. */
   @Get()
-  all(@Owner() user: User): Promise<(Person & { id: string })[]> {
+  all(@Owner() user: User): Promise<PersonLine[]> {
     return this.people.find({
       where: { ownerId: user.id },
       order: { name: 'ASC', id: 'ASC' },

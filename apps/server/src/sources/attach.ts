@@ -1,4 +1,4 @@
-import type { DecideInput } from '@corvun/contract';
+import type { DecidingTask } from '@corvun/contract';
 import type { Work } from '../kernel/work';
 import type { Incoming } from '../incoming/incoming.entity';
 import type { Task } from '../tasks/task.entity';
@@ -14,7 +14,7 @@ const ofIncoming = (work: Work, incoming: Incoming) =>
 export async function cardDefaults(
   work: Work,
   incoming: Incoming,
-): Promise<Pick<DecideInput, 'deadline' | 'minutes' | 'fixed' | 'title'>> {
+): Promise<Pick<DecidingTask, 'deadline' | 'minutes' | 'fixed'>> {
   const counterpart = await ofIncoming(work, incoming);
   if (!counterpart) return {};
   const source = await work.manager.findOneBy(Source, { id: counterpart.sourceId });

@@ -1,3 +1,4 @@
+import type { Done } from '@corvun/contract';
 import { Injectable } from '@nestjs/common';
 import type { User } from '../accounts/user.entity';
 import { Refusal } from '../base/errors';
@@ -11,12 +12,12 @@ import { GONE, patchOf } from './two-way.service';
 export class ConflictsService {
   constructor(private readonly kernel: Kernel) {}
 
-  async settle(user: User, incomingId: string, keep: 'here' | 'there'): Promise<{ decision: string; sentence: string }> {
+  async settle(user: User, incomingId: string, keep: 'here' | 'there'): Promise<Done> {
     const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
       const incoming = await work.find('incoming', incomingId);
       const { conflict } = incoming;
       if (!conflict || incoming.state !== 'waiting')
-        throw new Refusal(409, 'no-conflict', 'There is nothing to settle here any more.');
+        throw new Refusal('no-conflict', 'There is nothing to settle here any more.');
       const counterpart = await work.manager.findOneBy(Counterpart, { id: conflict.counterpartId, ownerId: user.id });
       const task = await work.manager.findOneBy(Task, { id: conflict.taskId, ownerId: user.id });
       const source = counterpart ? await work.manager.findOneBy(Source, { id: counterpart.sourceId }) : null;

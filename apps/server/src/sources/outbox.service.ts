@@ -168,7 +168,7 @@ export class OutboxService {
   private async waiting(ownerId: string, id: string): Promise<OutboxEntry> {
     const entry = await this.entries.findOneBy({ id, ownerId });
     if (!entry) throw notFound('entry in the outbox with this id');
-    if (entry.state !== 'waiting') throw new Refusal(409, 'not-waiting', 'This does not wait any more.');
+    if (entry.state !== 'waiting') throw new Refusal('not-waiting', 'This does not wait any more.');
     return entry;
   }
 

@@ -1,5 +1,4 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, Patch, Post } from '@nestjs/common';
-import { ApiTags } from '@nestjs/swagger';
 import {
   ReplyInput,
   SettingsInput,
@@ -10,6 +9,7 @@ import {
   type NearPlace,
   SourceInfo,
   type SourceLook,
+  type Done,
 } from '@corvun/contract';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
@@ -18,7 +18,6 @@ import { OutboxService } from './outbox.service';
 import { SourceHealth } from './source-health.service';
 import { SourcesService } from './sources.service';
 
-@ApiTags('sources')
 @Controller('api')
 export class SourcesController {
   constructor(
@@ -109,22 +108,14 @@ export class SourcesController {
   /** Keeps one of two versions that were changed in both places. */
   @Post('incoming/:id/settle')
   @HttpCode(200)
-  settle(
-    @Owner() user: User,
-    @Param('id') id: string,
-    @Body() { keep }: SettleInput,
-  ): Promise<{ decision: string; sentence: string }> {
+  settle(@Owner() user: User, @Param('id') id: string, @Body() { keep }: SettleInput): Promise<Done> {
     return this.conflicts.settle(user, id, keep);
   }
 
   /** Replies in the chat a message came from. */
   @Post('incoming/:id/reply')
   @HttpCode(200)
-  reply(
-    @Owner() user: User,
-    @Param('id') id: string,
-    @Body() { text }: ReplyInput,
-  ): Promise<{ decision: string; sentence: string }> {
+  reply(@Owner() user: User, @Param('id') id: string, @Body() { text }: ReplyInput): Promise<Done> {
     return this.sources.reply(user, id, text);
   }
 }

@@ -1,6 +1,6 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import type { NearPlace, SourceChange, SourceInfo, SourceInput, SourceLook, SourceSettings } from '@corvun/contract';
+import type { Done, NearPlace, SourceChange, SourceInfo, SourceInput, SourceLook, SourceSettings } from '@corvun/contract';
 import { Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
@@ -71,13 +71,13 @@ export class SourcesService {
         .adapter(source.kind)
         .look({ source, secret, user, signal: AbortSignal.timeout(LOOK_TIME), now: this.clock.now() });
     } catch (problem) {
-      throw new Refusal(502, 'source-failed', sentenceOf(problem, source.name));
+      throw new Refusal('source-failed', sentenceOf(problem, source.name));
     }
   }
 
   async add(user: User, input: SourceInput): Promise<SourceInfo> {
     const count = await this.sources.countBy({ ownerId: user.id });
-    if (count >= MOST_SOURCES) throw new Refusal(422, 'too-many', `There can be ${MOST_SOURCES} sources; remove one first.`);
+    if (count >= MOST_SOURCES) throw new Refusal('too-much', `There can be ${MOST_SOURCES} sources; remove one first.`);
     const source = this.rowOf(user, input, newId(), count);
     if (await this.sources.existsBy({ ownerId: user.id, kind: source.kind, address: source.address, account: source.account }))
       throw badField('address', 'This is connected already.');
@@ -141,14 +141,9 @@ export class SourcesService {
   async change(user: User, id: string, input: SourceChange): Promise<SourceInfo> {
     const before = await this.one(user, id);
     if (input.version !== undefined && input.version !== before.version)
-      throw new Refusal(
-        409,
-        'changed-meanwhile',
-        'This source was changed meanwhile in another place. The present state is shown.',
-        {
-          present: await this.info(user, id),
-        },
-      );
+      throw new Refusal('changed-meanwhile', 'This source was changed meanwhile in another place. The present state is shown.', {
+        present: await this.info(user, id),
+      });
     await this.sync.stop(id);
     const settings = input.settings ? { ...before.settings, ...said(input.settings) } : before.settings;
     const elsewhere = input.address !== undefined && input.address.trim() !== before.address;
@@ -181,7 +176,7 @@ export class SourcesService {
 
   async lookNow(user: User, id: string): Promise<SourceInfo> {
     const source = await this.one(user, id);
-    if (source.state === 'paused') throw new Refusal(409, 'paused', `${source.name} is paused; go on with it first.`);
+    if (source.state === 'paused') throw new Refusal('paused', `${source.name} is paused; go on with it first.`);
     this.sync.lookNow(source);
     return this.info(user, id);
   }
@@ -224,7 +219,7 @@ export class SourcesService {
   }
 
   /** Sends a reply to a chat message. */
-  async reply(user: User, incomingId: string, text: string): Promise<{ decision: string; sentence: string }> {
+  async reply(user: User, incomingId: string, text: string): Promise<Done> {
     const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
       const incoming = await work.find('incoming', incomingId);
       const source = incoming.sourceId ? await work.manager.findOneBy(Source, { id: incoming.sourceId }) : null;
@@ -243,7 +238,7 @@ export class SourcesService {
 
 class SourceRefusal extends Refusal {
   constructor(message: string) {
-    super(422, 'no-reply', message);
+    super('no-reply', message);
   }
 }
 

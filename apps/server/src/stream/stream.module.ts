@@ -1,12 +1,11 @@
 import { Controller, Get, Headers, Module, Query, Sse } from '@nestjs/common';
-import { ApiTags } from '@nestjs/swagger';
+import { StreamQuery, type Health } from '@corvun/contract';
 import type { Observable } from 'rxjs';
 import { CurrentAccess, Open, Owner } from '../accounts/auth.guard';
 import type { Access, User } from '../accounts/user.entity';
 import { Writes } from '../base/writes';
 import { StreamService, type StreamEvent } from './stream.service';
 
-@ApiTags('stream')
 @Controller('api')
 class StreamController {
   constructor(
@@ -23,7 +22,7 @@ class StreamController {
   open(
     @Owner() user: User,
     @CurrentAccess() access: Access,
-    @Query('since') since?: string,
+    @Query() { since }: StreamQuery,
     @Headers('last-event-id') heard?: string,
   ): Observable<StreamEvent> {
     const number = heard ?? since;
@@ -33,7 +32,7 @@ class StreamController {
   /** `ok`: it answers; `canWrite`: what is sent now can be kept (a write was kept just now, or one is tried). */
   @Open()
   @Get('health')
-  async health(): Promise<{ ok: true; canWrite: boolean }> {
+  async health(): Promise<Health> {
     return { ok: true, canWrite: await this.writes.canWrite() };
   }
 }

@@ -1,6 +1,5 @@
 import { Body, Controller, Get, Module, Param, Patch, Query } from '@nestjs/common';
-import { ApiTags } from '@nestjs/swagger';
-import { TaskChange, type TaskInfo } from '@corvun/contract';
+import { TaskChange, TasksQuery, type Done, type TaskInfo } from '@corvun/contract';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
 import { notFound } from '../base/errors';
@@ -9,14 +8,13 @@ import { TasksService } from './tasks.service';
 /** Ids in one question. */
 const MOST_IDS = 200;
 
-@ApiTags('tasks')
 @Controller('api/tasks')
 class TasksController {
   constructor(private readonly tasks: TasksService) {}
 
   @Get()
   /** Open ones and those finished lately: all, those of a list, or some by id (windows keep up with changes so). */
-  all(@Owner() user: User, @Query('list') list?: string, @Query('ids') ids?: string): Promise<TaskInfo[]> {
+  all(@Owner() user: User, @Query() { list, ids }: TasksQuery): Promise<TaskInfo[]> {
     return this.tasks.all(user, { listId: list, ids: ids?.split(',').slice(0, MOST_IDS) });
   }
 
@@ -28,11 +26,7 @@ class TasksController {
   }
 
   @Patch(':id')
-  change(
-    @Owner() user: User,
-    @Param('id') id: string,
-    @Body() input: TaskChange,
-  ): Promise<{ decision: string; sentence: string }> {
+  change(@Owner() user: User, @Param('id') id: string, @Body() input: TaskChange): Promise<Done> {
     return this.tasks.change(user, id, input);
   }
 }

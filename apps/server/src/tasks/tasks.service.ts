@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import type { AttachmentInfo, TaskChange, TaskInfo } from '@corvun/contract';
+import type { AttachmentInfo, Done, TaskChange, TaskInfo } from '@corvun/contract';
 import { dayOf, isDay, isWeek, isoInZone, sayDay } from '@corvun/core';
 import { In, MoreThan, Repository, type FindOptionsWhere } from 'typeorm';
 import type { User } from '../accounts/user.entity';
@@ -51,7 +51,7 @@ export class TasksService {
     return this.infos(user, await this.tasks.findBy({ ownerId: user.id, id }));
   }
 
-  async change(user: User, id: string, input: TaskChange): Promise<{ decision: string; sentence: string }> {
+  async change(user: User, id: string, input: TaskChange): Promise<Done> {
     const { version, list, ...fields } = input;
     if (fields.plannedDay && !isDay(fields.plannedDay))
       throw badField('plannedDay', `${fields.plannedDay} is not a day in the calendar.`);

@@ -1,4 +1,4 @@
-import type { DecideInput, DecisionAnswer, NoteChange, TaskChange, UndoAnswer } from '@corvun/contract';
+import type { DecideInput, NoteChange, TaskChange, UndoAnswer } from '@corvun/contract';
 import { useSaid } from '../state/said';
 import { patch, post, remove } from './api';
 import { client } from './queries';
@@ -27,40 +27,37 @@ async function doing<T extends { sentence: string }>(work: () => Promise<T>, key
   }
 }
 
-type Done = { decision: string; sentence: string };
-
-export const decide = (input: DecideInput) =>
-  doing(() => post<DecisionAnswer>('/decisions', input), ['lists', 'tasks', 'days', 'notes']);
+export const decide = (input: DecideInput) => doing(() => post('/decisions', input), ['lists', 'tasks', 'days', 'notes']);
 export const changeTask = (id: string, change: TaskChange) =>
-  doing(() => patch<Done>(`/tasks/${id}`, change), ['tasks', 'lists', 'days']);
+  doing(() => patch('/tasks/:id', change, { id }), ['tasks', 'lists', 'days']);
 export const addBlock = (taskId: string, start: string, minutes: number) =>
-  doing(() => post<Done>('/blocks', { taskId, start, minutes }), ['days', 'tasks']);
+  doing(() => post('/blocks', { taskId, start, minutes }), ['days', 'tasks']);
 /** Gives the time of a block back; its task stays, on `day` where one is said. */
 export const removeBlock = (id: string, day?: string) =>
-  doing(() => remove<Done>(`/blocks/${id}${day ? `?day=${day}` : ''}`), ['days', 'tasks']);
+  doing(() => remove('/blocks/:id', { id, ...(day ? { day } : {}) }), ['days', 'tasks']);
 /** @param place which dates of a repeating event */
 export const removeEvent = (id: string, place: { scope: 'this' | 'following' | 'all'; occurrence: string } | null = null) =>
-  doing(() => remove<Done>(`/events/${id}${place ? `?${new URLSearchParams(place).toString()}` : ''}`), ['days']);
+  doing(() => remove('/events/:id', { id, ...place }), ['days']);
 export const changeCalendar = (id: string, change: { shown?: boolean; busy?: boolean }) =>
-  doing(() => patch<Done>(`/calendars/${id}`, change), ['calendars', 'days']);
-export const capture = (text: string) =>
-  doing(() => post<Done & { kind: string; id: string }>('/captures', { text }), ['tasks', 'lists', 'days', 'tags']);
+  doing(() => patch('/calendars/:id', change, { id }), ['calendars', 'days']);
+export const capture = (text: string) => doing(() => post('/captures', { text }), ['tasks', 'lists', 'days', 'tags']);
 
 /** A thought for the inbox, whatever it says of days and lists. */
-export const gather = (text: string) => doing(() => post<Done & { id: string }>('/captures', { text, inbox: true }), ['tags']);
-export const addNote = (title: string) => doing(() => post<Done & { id: string }>('/notes', { title }), ['notes']);
-export const changeNote = (id: string, change: NoteChange) => doing(() => patch<Done>(`/notes/${id}`, change), ['notes', 'note']);
-export const removeNote = (id: string) => doing(() => remove<Done>(`/notes/${id}`), ['notes']);
+export const gather = (text: string) => doing(() => post('/captures', { text, inbox: true }), ['tags']);
+export const addNote = (title: string) => doing(() => post('/notes', { title }), ['notes']);
+export const changeNote = (id: string, change: NoteChange) => doing(() => patch('/notes/:id', change, { id }), ['notes', 'note']);
+export const removeNote = (id: string) => doing(() => remove('/notes/:id', { id }), ['notes']);
 
 export const move = (
   kind: 'block' | 'event',
   id: string,
   times: { start: string; minutes: number; version?: number; occurrence?: string },
-) => doing(() => patch<Done>(`/${kind}s/${id}`, times), ['days', 'tasks']);
+) =>
+  doing(() => (kind === 'block' ? patch('/blocks/:id', times, { id }) : patch('/events/:id', times, { id })), ['days', 'tasks']);
 
 async function turn(path: 'undo' | 'redo', lead: string): Promise<UndoAnswer | null> {
   try {
-    const answer = await inOrder(() => post<UndoAnswer>(`/decisions/${path}`));
+    const answer = await inOrder(() => post(`/decisions/${path}`, undefined));
     useSaid.getState().say(`${lead}: ${answer.sentence}`, path === 'undo' ? 'none' : 'undo');
     return answer;
   } catch (problem) {

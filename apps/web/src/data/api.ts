@@ -1,4 +1,5 @@
-import type { ApiError, ChangedByRequest } from '@corvun/contract';
+import type { Answer, ApiError, Body, ChangedByRequest, Place, Route } from '@corvun/contract';
+import { addressOf } from '@corvun/contract/address';
 import { ledger } from './ledger';
 
 /** A refused or failed request; `message` is a sentence for the user. */
@@ -16,7 +17,7 @@ export class RequestError extends Error {
 const OFFLINE = 'Corvun’s server does not answer. Nothing is lost; what you see may be old. Trying again.';
 
 /** Sends a request to the API and reads the answer; what it changed is applied. @throws RequestError */
-export async function request<T>(method: string, path: string, body?: unknown): Promise<T> {
+async function request<T>(method: string, path: string, body?: unknown): Promise<T> {
   if (method === 'GET') return send<T>(method, path, body);
   const answered = ledger.asking();
   try {
@@ -53,7 +54,23 @@ async function send<T>(method: string, path: string, body?: unknown): Promise<T>
   );
 }
 
-export const get = <T>(path: string): Promise<T> => request<T>('GET', path);
-export const post = <T>(path: string, body: unknown = {}): Promise<T> => request<T>('POST', path, body);
-export const patch = <T>(path: string, body: unknown): Promise<T> => request<T>('PATCH', path, body);
-export const remove = <T>(path: string): Promise<T> => request<T>('DELETE', path);
+/** The paths of the contract that have a method, and what stands in the table for one of them. */
+type PathOf<M extends string> = Route extends infer R ? (R extends `${M} ${infer P}` ? P : never) : never;
+type At<M extends string, P extends string> = `${M} ${P}` & Route;
+type Placed<R extends Route> = object extends Place<R> ? [place?: Place<R>] : [place: Place<R>];
+
+const ask =
+  <M extends 'GET' | 'DELETE'>(method: M) =>
+  <P extends PathOf<M>>(path: P, ...[place]: Placed<At<M, P>>): Promise<Answer<At<M, P>>> =>
+    request(method, addressOf(path, place));
+
+const tell =
+  <M extends 'POST' | 'PATCH'>(method: M) =>
+  <P extends PathOf<M>>(path: P, body: Body<At<M, P>> | FormData, ...[place]: Placed<At<M, P>>): Promise<Answer<At<M, P>>> =>
+    request(method, addressOf(path, place), body ?? {});
+
+/** Requests to the routes of the contract: a path as it stands there, its body, and what fills the path or follows it. */
+export const get = ask('GET');
+export const post = tell('POST');
+export const patch = tell('PATCH');
+export const remove = ask('DELETE');

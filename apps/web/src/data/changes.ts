@@ -81,7 +81,7 @@ function applyTasks(ids: Ids): Promise<void> {
 async function askTasks(ids: Ids): Promise<void> {
   if (!client.getQueryData(['tasks'])) return;
   if (ids.length > MOST_AT_ONCE) return again('tasks');
-  const fresh = await get<TaskInfo[]>(`/tasks?ids=${ids.join(',')}`).catch(() => null);
+  const fresh = await get('/tasks', { ids: ids.join(',') }).catch(() => null);
   // The server is away: everything is asked for again when it is back.
   if (!fresh) return;
   client.setQueryData<TaskInfo[]>(['tasks'], (old) => (old ? withTasks(old, ids, fresh) : old));

@@ -36,7 +36,7 @@ async function askAll(): Promise<void> {
       continue;
     }
     untold = new Set(leaving);
-    const page = await get<InboxPage>(`/incoming?ids=${ids.join(',')}`).catch(() => null);
+    const page = await get('/incoming', { ids: ids.join(',') }).catch(() => null);
     // The server is away: everything is asked for again when it is back.
     if (!page) return;
     const staying = page.items.filter((line) => !untold.has(line.id));

@@ -1,7 +1,7 @@
-import type { DataInfo, DataJob } from '@corvun/contract';
+import type {  DataJob } from '@corvun/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useSaid } from '../state/said';
-import { patch, post, remove, request } from './api';
+import { get, patch, post, remove } from './api';
 import { client } from './queries';
 
 /** While something is going on the stream tells how far it is; asking now and then covers a broken line. */
@@ -10,7 +10,7 @@ const ASK_EVERY = 2000;
 export const useData = () =>
   useQuery({
     queryKey: ['data'],
-    queryFn: () => request<DataInfo>('GET', '/data'),
+    queryFn: () => get('/data'),
     staleTime: 0,
     refetchInterval: ({ state }) => (state.data?.job?.state === 'running' ? ASK_EVERY : false),
   });
@@ -28,15 +28,14 @@ async function act<T>(work: () => Promise<T>, said = ''): Promise<T | null> {
   }
 }
 
-export const beginBackup = (withKeys: boolean) => act(() => post<DataJob>('/data/backups', { withKeys }));
-export const removeBackup = (name: string) =>
-  act(() => remove(`/data/backups/${encodeURIComponent(name)}`), 'The backup is gone');
+export const beginBackup = (withKeys: boolean) => act(() => post('/data/backups', { withKeys }));
+export const removeBackup = (name: string) => act(() => remove('/data/backups/:id', { id: name }), 'The backup is gone');
 export const setKeep = (keep: number) => act(() => patch('/data', { keep }), `${keep} daily backups are kept`);
-export const beginCheck = () => act(() => post<DataJob>('/data/verify'));
+export const beginCheck = () => act(() => post('/data/verify', undefined));
 
 /** Reads an export in. @param file a tar archive */
 export function readExport(file: File): Promise<DataJob | null> {
   const form = new FormData();
   form.append('file', file, file.name);
-  return act(() => post<DataJob>('/data/import', form));
+  return act(() => post('/data/import', form));
 }

@@ -1,15 +1,4 @@
-import type {
-  CalendarInfo,
-  DayInfo,
-  IncomingFull,
-  IncomingLine,
-  ListInfo,
-  Me,
-  NoteInfo,
-  NoteLine,
-  Person,
-  TaskInfo,
-} from '@corvun/contract';
+import type { IncomingLine } from '@corvun/contract';
 import { QueryClient, keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { RequestError, get } from './api';
 
@@ -35,31 +24,31 @@ export interface InboxPage {
 
 const PAGE = 100;
 
-export const useMe = () => useQuery({ queryKey: ['me'], queryFn: () => get<Me>('/me'), staleTime: Infinity, retry: false });
-export const useLists = () => useQuery({ queryKey: ['lists'], queryFn: () => get<ListInfo[]>('/lists') });
-export const useTags = () => useQuery({ queryKey: ['tags'], queryFn: () => get<{ name: string; hue: number }[]>('/tags') });
-export const usePeople = () => useQuery({ queryKey: ['people'], queryFn: () => get<(Person & { id: string })[]>('/people') });
-export const useNotes = () => useQuery({ queryKey: ['notes'], queryFn: () => get<NoteLine[]>('/notes') });
+export const useMe = () => useQuery({ queryKey: ['me'], queryFn: () => get('/me'), staleTime: Infinity, retry: false });
+export const useLists = () => useQuery({ queryKey: ['lists'], queryFn: () => get('/lists') });
+export const useTags = () => useQuery({ queryKey: ['tags'], queryFn: () => get('/tags') });
+export const usePeople = () => useQuery({ queryKey: ['people'], queryFn: () => get('/people') });
+export const useNotes = () => useQuery({ queryKey: ['notes'], queryFn: () => get('/notes') });
 export const useNote = (id: string | null) =>
-  useQuery({ queryKey: ['note', id], queryFn: () => get<NoteInfo>(`/notes/${id}`), enabled: id !== null });
-export const useCalendars = () => useQuery({ queryKey: ['calendars'], queryFn: () => get<CalendarInfo[]>('/calendars') });
-export const useTasks = () => useQuery({ queryKey: ['tasks'], queryFn: () => get<TaskInfo[]>('/tasks') });
+  useQuery({ queryKey: ['note', id], queryFn: () => get('/notes/:id', { id: id ?? '' }), enabled: id !== null });
+export const useCalendars = () => useQuery({ queryKey: ['calendars'], queryFn: () => get('/calendars') });
+export const useTasks = () => useQuery({ queryKey: ['tasks'], queryFn: () => get('/tasks') });
 
 export const useIncoming = (id: string | null) =>
   useQuery({
     queryKey: ['incoming', id],
-    queryFn: () => get<IncomingFull>(`/incoming/${id}`),
+    queryFn: () => get('/incoming/:id', { id: id ?? '' }),
     enabled: id !== null,
     staleTime: 300_000,
   });
 
 export const prefetchIncoming = (id: string): Promise<void> =>
-  client.prefetchQuery({ queryKey: ['incoming', id], queryFn: () => get<IncomingFull>(`/incoming/${id}`), staleTime: 300_000 });
+  client.prefetchQuery({ queryKey: ['incoming', id], queryFn: () => get('/incoming/:id', { id }), staleTime: 300_000 });
 
 export const useDays = (from: string, days: number) =>
   useQuery({
     queryKey: ['days', from, days],
-    queryFn: async () => (await get<{ days: DayInfo[] }>(`/days?from=${from}&days=${days}`)).days,
+    queryFn: async () => (await get('/days', { from, days: String(days) })).days,
     placeholderData: keepPreviousData,
     enabled: from !== '',
   });
@@ -71,7 +60,12 @@ export const useInbox = (order: Order, filter = 'state=waiting') =>
   useInfiniteQuery({
     queryKey: ['inbox', filter, order],
     queryFn: ({ pageParam }) =>
-      get<InboxPage>(`/incoming?${filter}&order=${order}&limit=${PAGE}${pageParam ? `&cursor=${pageParam}` : ''}`),
+      get('/incoming', {
+        ...Object.fromEntries(new URLSearchParams(filter)),
+        order,
+        limit: String(PAGE),
+        ...(pageParam ? { cursor: pageParam } : {}),
+      }),
     initialPageParam: '',
     getNextPageParam: (last) => last.next ?? undefined,
   });

@@ -1,24 +1,14 @@
-import type {
-  ImportInfo,
-  NearPlace,
-  OutboxInfo,
-  SourceChange,
-  SourceInfo,
-  SourceInput,
-  SourceLook,
-  SourceSettings,
-} from '@corvun/contract';
+import type { ImportInfo, SourceChange, SourceInput, SourceSettings } from '@corvun/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useSaid } from '../state/said';
 import { get, patch, post, remove } from './api';
 import { client } from './queries';
 
-export const useSources = () => useQuery({ queryKey: ['sources'], queryFn: () => get<SourceInfo[]>('/sources') });
-export const useNear = () => useQuery({ queryKey: ['sources', 'near'], queryFn: () => get<NearPlace[]>('/sources/near') });
-export const useOutbox = () => useQuery({ queryKey: ['outbox'], queryFn: () => get<OutboxInfo[]>('/outbox') });
-export const useImports = () => useQuery({ queryKey: ['imports'], queryFn: () => get<ImportInfo[]>('/imports') });
-export const useTokens = () =>
-  useQuery({ queryKey: ['tokens'], queryFn: () => get<{ id: string; name: string; created: string }[]>('/tokens') });
+export const useSources = () => useQuery({ queryKey: ['sources'], queryFn: () => get('/sources') });
+export const useNear = () => useQuery({ queryKey: ['sources', 'near'], queryFn: () => get('/sources/near') });
+export const useOutbox = () => useQuery({ queryKey: ['outbox'], queryFn: () => get('/outbox') });
+export const useImports = () => useQuery({ queryKey: ['imports'], queryFn: () => get('/imports') });
+export const useTokens = () => useQuery({ queryKey: ['tokens'], queryFn: () => get('/tokens') });
 
 /** Does something, brings the lists up to date, and says what went wrong; null when it was refused. */
 async function act<T>(work: () => Promise<T>, said: string | ((answer: T) => string), ...keys: string[]): Promise<T | null> {
@@ -35,15 +25,15 @@ async function act<T>(work: () => Promise<T>, said: string | ((answer: T) => str
   }
 }
 
-export const lookAt = (input: SourceInput) => post<SourceLook>('/sources/look', input);
-export const lookAgain = (id: string, settings: SourceSettings) => post<SourceLook>(`/sources/${id}/look`, settings);
-export const addSource = (input: SourceInput) => post<SourceInfo>('/sources', input);
+export const lookAt = (input: SourceInput) => post('/sources/look', input);
+export const lookAgain = (id: string, settings: SourceSettings) => post('/sources/:id/look', settings, { id });
+export const addSource = (input: SourceInput) => post('/sources', input);
 export const changeSource = (id: string, change: SourceChange, said = '') =>
-  act(() => patch<SourceInfo>(`/sources/${id}`, change), said, 'sources', 'outbox');
-export const runSource = (id: string) => act(() => post<SourceInfo>(`/sources/${id}/run`), '', 'sources');
+  act(() => patch('/sources/:id', change, { id }), said, 'sources', 'outbox');
+export const runSource = (id: string) => act(() => post('/sources/:id/run', undefined, { id }), '', 'sources');
 export const removeSource = (id: string) =>
   act(
-    () => remove<{ sentence: string }>(`/sources/${id}`),
+    () => remove('/sources/:id', { id }),
     (answer) => answer.sentence,
     'sources',
     'outbox',
@@ -52,35 +42,36 @@ export const removeSource = (id: string) =>
     'days',
   );
 
-export const sendNow = (id: string) => act(() => post(`/outbox/${id}/now`), 'It is tried again now', 'outbox');
+export const sendNow = (id: string) => act(() => post('/outbox/:id/now', undefined, { id }), 'It is tried again now', 'outbox');
 export const giveUp = (id: string) =>
-  act(() => post(`/outbox/${id}/give-up`), 'It is given up; what stands there stays', 'outbox', 'sources');
+  act(() => post('/outbox/:id/give-up', undefined, { id }), 'It is given up; what stands there stays', 'outbox', 'sources');
 
 export const settle = (id: string, keep: 'here' | 'there') =>
   act(
-    () => post<{ sentence: string }>(`/incoming/${id}/settle`, { keep }),
+    () => post('/incoming/:id/settle', { keep }, { id }),
     (answer) => answer.sentence,
     'tasks',
     'inbox',
   );
 export const replyTo = (id: string, text: string) =>
   act(
-    () => post<{ sentence: string }>(`/incoming/${id}/reply`, { text }),
+    () => post('/incoming/:id/reply', { text }, { id }),
     (answer) => answer.sentence,
     'outbox',
   );
 
-export const setColumns = (id: string, columns: string[]) => post<ImportInfo>(`/imports/${id}/columns`, { columns });
-export const stopImport = (id: string) => act(() => post(`/imports/${id}/stop`), '', 'imports');
-export const resumeImport = (id: string) => act(() => post(`/imports/${id}/resume`), '', 'imports');
-export const forgetImport = (id: string) => act(() => remove(`/imports/${id}`), '', 'imports');
+export const setColumns = (id: string, columns: string[]) => post('/imports/:id/columns', { columns }, { id });
+export const stopImport = (id: string) => act(() => post('/imports/:id/stop', undefined, { id }), '', 'imports');
+export const resumeImport = (id: string) => act(() => post('/imports/:id/resume', undefined, { id }), '', 'imports');
+export const forgetImport = (id: string) => act(() => remove('/imports/:id', { id }), '', 'imports');
 
-export const addToken = (name: string) => act(() => post<{ id: string; token: string }>('/tokens', { name }), '', 'tokens');
-export const removeToken = (id: string) => act(() => remove(`/tokens/${id}`), 'The token no longer opens anything', 'tokens');
+export const addToken = (name: string) => act(() => post('/tokens', { name }), '', 'tokens');
+export const removeToken = (id: string) =>
+  act(() => remove('/tokens/:id', { id }), 'The token no longer opens anything', 'tokens');
 
 /** Sends files in; what becomes of them is told on Sources, under Files. */
 export async function beginImport(files: Iterable<File>): Promise<ImportInfo[] | null> {
   const form = new FormData();
   for (const file of files) form.append('files', file, file.name);
-  return act(() => post<ImportInfo[]>('/imports', form), '', 'imports');
+  return act(() => post('/imports', form), '', 'imports');
 }

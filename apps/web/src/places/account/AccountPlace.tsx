@@ -30,7 +30,7 @@ export function AccountPlace({ me }: { me: Me }): ReactNode {
             type="button"
             className={`${button} mt-3`}
             onClick={() =>
-              void post('/session/everywhere')
+              void post('/session/everywhere', undefined)
                 .then(() => client.clear())
                 .then(() => window.location.assign('/'))
                 .catch((problem: unknown) => useSaid.getState().complain(problem))

@@ -1,4 +1,4 @@
-import type { FindAnswer, Found, Me } from '@corvun/contract';
+import type { Found, Me } from '@corvun/contract';
 import { FIND_KINDS, dayOf, readFind, sayDay } from '@corvun/core';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { CalendarDays, NotebookText, ListChecks, Mail, MessageSquareText, PenLine, SquareKanban } from 'lucide-react';
@@ -32,7 +32,7 @@ export function FindPlace({ me }: { me: Me }): ReactNode {
   useEffect(() => field.current?.focus(), []);
   const answer = useQuery({
     queryKey: ['find', text],
-    queryFn: () => get<FindAnswer>(`/find?q=${encodeURIComponent(text)}`),
+    queryFn: () => get('/find', { q: text }),
     placeholderData: keepPreviousData,
     enabled: text.trim() !== '',
     staleTime: 0,

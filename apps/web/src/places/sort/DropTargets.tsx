@@ -1,4 +1,4 @@
-import type { DayInfo, DecideInput } from '@corvun/contract';
+import type { DayInfo, Undecided } from '@corvun/contract';
 import { sayDay, sayMinutes } from '@corvun/core';
 import { useDroppable } from '@dnd-kit/core';
 import type { ReactNode } from 'react';
@@ -39,7 +39,7 @@ export function DropTargets({ days, today }: { days: DayInfo[]; today: string })
   );
 }
 
-function Target({ id, input, children }: { id: string; input: Omit<DecideInput, 'incoming'>; children: ReactNode }): ReactNode {
+function Target({ id, input, children }: { id: string; input: Undecided; children: ReactNode }): ReactNode {
   const { setNodeRef, isOver } = useDroppable({ id, data: { input } });
   return (
     <div

@@ -1,4 +1,4 @@
-import type { DecideInput, IncomingLine, Me } from '@corvun/contract';
+import type { IncomingLine, Me, Undecided } from '@corvun/contract';
 import { dayOf, type NumberedGap } from '@corvun/core';
 import {
   DndContext,
@@ -28,7 +28,7 @@ import { destinationKeys } from './destinations';
 import { useDrafts } from './draft';
 import { turnAllAsks } from './MoreAsks';
 import { firstPart, useTimeChoice } from './timeChoice';
-import { alsoOf, fieldsOf, proposalOf } from './proposal';
+import { decisionOf, proposalOf } from './proposal';
 import { openMail } from './WriteBack';
 import { FileDrop } from './FileDrop';
 import { useImportSentence } from './importSentence';
@@ -38,7 +38,7 @@ import { Sheet } from './Sheet';
 import { Stack } from './Stack';
 import { useAcceptKey } from './useAcceptKey';
 
-export type Decide = (input: Omit<DecideInput, 'incoming'>, of?: IncomingLine) => Promise<void>;
+export type Decide = (input: Undecided, of?: IncomingLine) => Promise<void>;
 
 /** So many proposals after a decision are asked for again. */
 const RENEWED = 8;
@@ -81,7 +81,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
   }, [index, lines]);
 
   const decideTogether = useCallback(
-    async (input: Omit<DecideInput, 'incoming'>) => {
+    async (input: Undecided) => {
       const ids = together.map((line) => line.id);
       const rest = lines.filter((line) => !ids.includes(line.id));
       const last = lines.findIndex((line) => line.id === ids.at(-1));
@@ -99,18 +99,13 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
 
   const decideOn: Decide = useCallback(
     async (input, of = current) => {
-      if (together.length && of?.id === current?.id && !input.mail) return decideTogether(input);
+      if (together.length && of?.id === current?.id && !('mail' in input)) return decideTogether(input);
       if (!of || of.state === 'decided') return;
       const proposal = proposalOf(of, drafts[of.id]);
       const at = lines.findIndex((line) => line.id === of.id);
       if (of.id === current?.id) select((lines[at + 1] ?? lines[at - 1])?.id, true);
       takeOut([of.id]);
-      const done = await decide({
-        ...fieldsOf(proposal, drafts[of.id]),
-        ...alsoOf(input.to, drafts[of.id]),
-        ...input,
-        incoming: [of.id],
-      });
+      const done = await decide({ ...decisionOf(input, proposal, drafts[of.id]), incoming: [of.id] });
       if (done) {
         forget(of.id);
         // What was just decided is learnt at once: the proposals of the next ones may be others now.
@@ -139,11 +134,10 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
     if (suggestion.to === 'list' && !list) return open('list');
     if (suggestion.to === 'time') return choice.proposed ? choice.placeAt(choice.proposed.slot.start) : open('time');
     if (suggestion.to === 'answer') return void decideOn({ to: 'answer', reply: 'yes' });
-    void decideOn({
-      to: suggestion.to,
-      ...(suggestion.start && suggestion.to === 'event' ? { start: suggestion.start } : {}),
-      ...(day && suggestion.to === 'day' ? { day } : {}),
-    });
+    if (suggestion.to === 'event')
+      return void decideOn({ to: 'event', ...(suggestion.start ? { start: suggestion.start } : {}) });
+    if (suggestion.to === 'day') return void decideOn({ to: 'day', ...(day ? { day } : {}) });
+    void decideOn({ to: suggestion.to });
   };
 
   const move = (by: number) => {
@@ -197,7 +191,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
   const onDragEnd = ({ over, active }: DragEndEvent) => {
     setDragged(null);
     const { line } = active.data.current as { line: IncomingLine };
-    const target = over?.data.current as { input?: Omit<DecideInput, 'incoming'>; gap?: NumberedGap } | undefined;
+    const target = over?.data.current as { input?: Undecided; gap?: NumberedGap } | undefined;
     if (target?.gap) choice.take(target.gap, line);
     else if (target?.input) void decideOn(target.input, line);
   };

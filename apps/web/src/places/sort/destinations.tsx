@@ -1,4 +1,4 @@
-import type { DayInfo, DecideInput, IncomingFull, IncomingLine, Me } from '@corvun/contract';
+import type { DayInfo, IncomingFull, IncomingLine, Me, Undecided } from '@corvun/contract';
 import { DESTINATIONS, count, sayMinutes, type Destination } from '@corvun/core';
 import type { ReactNode } from 'react';
 import { KEYS } from '../../keys';
@@ -12,7 +12,7 @@ import { TimePanel } from './TimePanel';
 import type { TimeChoice } from './timeChoice';
 
 /** Decides the thing that is open. */
-type DecideThis = (input: Omit<DecideInput, 'incoming'>) => Promise<void>;
+type DecideThis = (input: Undecided) => Promise<void>;
 
 /** What is open, for the panels of the destinations. */
 export interface InPane {

@@ -1,4 +1,4 @@
-import type { AlsoInput, DecideInput, IncomingLine } from '@corvun/contract';
+import type { AlsoInput, DecidingTask, IncomingLine, TaskInput, Undecided } from '@corvun/contract';
 import { DESTINATIONS, type Priority } from '@corvun/core';
 
 /** What the user changed of a proposal before deciding. Absent: as proposed. */
@@ -60,40 +60,40 @@ export function proposalOf(
   };
 }
 
-/** The fields every destination takes from the proposal. What is neither proposed nor said is left to the server. */
-export function fieldsOf(
-  { title, deadline, fixed, minutes, tags, priority, list }: Proposal,
-  draft: DecisionDraft = {},
-): Partial<DecideInput> {
-  const said = <K extends 'deadline' | 'minutes'>(key: K, value: Proposal[K]) =>
-    value !== null || draft[key] !== undefined ? { [key]: value } : {};
+/** A decision with what is proposed and what was put with it, as far as its destination takes it. */
+export function decisionOf(input: Undecided, proposal: Proposal, draft: DecisionDraft = {}): Undecided {
+  const title = proposal.title.trim();
+  const notes = draft.notes?.trim();
+  const named = title ? { title } : {};
+  const noted = notes ? { notes } : {};
+  if (makesTask(input)) return { ...named, ...noted, ...taskFields(proposal, draft), ...input };
+  if (input.to === 'event') return { ...named, ...noted, ...minutesOf(proposal, draft), ...input };
+  return input.to === 'reference' ? { ...named, ...noted, ...input } : { ...named, ...input };
+}
+
+const makesTask = (input: Undecided): input is Omit<TaskInput, 'incoming'> => DESTINATIONS[input.to].makesTask;
+
+const minutesOf = ({ minutes }: Proposal, draft: DecisionDraft) =>
+  minutes !== null || draft.minutes !== undefined ? { minutes } : {};
+
+/** What a task takes from the proposal. What is neither proposed nor said is left to the server. */
+function taskFields(proposal: Proposal, draft: DecisionDraft): Partial<DecidingTask> {
+  const { deadline, fixed, tags, priority, list } = proposal;
+  const { steps = [], keep, repeat, also = {} } = draft;
+  const said = steps.map((step) => step.trim()).filter(Boolean);
+  const more = Object.values(also);
   return {
-    ...(title.trim() ? { title: title.trim() } : {}),
-    ...said('deadline', deadline),
-    ...said('minutes', minutes),
+    ...(deadline !== null || draft.deadline !== undefined ? { deadline } : {}),
+    ...minutesOf(proposal, draft),
     fixed,
     tags,
     priority,
     list: draft.list === '' ? '' : list,
-    ...extrasOf(draft),
-  };
-}
-
-/** What was put with it before it goes. */
-function extrasOf({ notes, steps, keep, repeat }: DecisionDraft): Partial<DecideInput> {
-  const said = (steps ?? []).map((step) => step.trim()).filter(Boolean);
-  return {
-    ...(notes?.trim() ? { notes: notes.trim() } : {}),
     ...(said.length ? { steps: said } : {}),
     ...(keep ? { keep } : {}),
     ...(repeat ? { repeat: repeat.rule } : {}),
+    ...(more.length ? { also: more } : {}),
   };
-}
-
-/** The other asks that were ticked, where the destination makes tasks at all. */
-export function alsoOf(to: DecideInput['to'], { also = {} }: DecisionDraft = {}): Pick<DecideInput, 'also'> {
-  const more = Object.values(also);
-  return more.length && DESTINATIONS[to].makesTask ? { also: more } : {};
 }
 
 /** Whether anything was really changed: what was opened and left again is no change. */

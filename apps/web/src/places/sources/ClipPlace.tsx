@@ -16,7 +16,7 @@ export function ClipPlace(): ReactNode {
     event.preventDefault();
     setProblem('');
     try {
-      const { sentence } = await post<{ sentence: string }>('/captures', {
+      const { sentence } = await post('/captures', {
         text,
         ...(note ? { note } : {}),
         ...(url ? { url } : {}),

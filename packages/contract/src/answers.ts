@@ -1,0 +1,69 @@
+import type { ChangedByRequest } from './changes';
+import type { IncomingLine, IsoTime, MadeThing, Person } from './things';
+
+/** What was done: the doing by which it is taken back, and a sentence on it. */
+export interface Done {
+  decision: string;
+  sentence: string;
+}
+
+/** Something new, and what was done. */
+export interface Added extends Done {
+  id: string;
+}
+
+/** What a typed line became. */
+export interface Captured extends Done {
+  kind: 'incoming' | 'task' | 'event' | 'block';
+  id: string;
+  title: string;
+  made: MadeThing[];
+}
+
+export interface IncomingPage {
+  /** How many there are in all. */
+  total: number;
+  items: IncomingLine[];
+  /** Cursor of the next page; null after the last. */
+  next: string | null;
+}
+
+export interface TagInfo {
+  name: string;
+  hue: number;
+}
+
+export interface TokenInfo {
+  id: string;
+  name: string;
+  created: IsoTime;
+}
+
+/** A token, shown this once. */
+export interface TokenMade {
+  id: string;
+  token: string;
+}
+
+export interface PersonLine extends Person {
+  id: string;
+}
+
+/** What can be done without being signed in. */
+export interface SignInOptions {
+  /** The demo, which can be entered without a password. */
+  demo: boolean;
+  /** There is no account yet: the first visit makes it. */
+  firstAccount: boolean;
+}
+
+export interface Health {
+  ok: true;
+  /** What is sent now can be kept. */
+  canWrite: boolean;
+}
+
+/** Answers to what writes say what it changed, where they are objects. */
+export interface WithChanges {
+  changed?: ChangedByRequest;
+}

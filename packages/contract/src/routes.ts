@@ -1,0 +1,258 @@
+import type {
+  Added,
+  Captured,
+  Done,
+  Health,
+  IncomingPage,
+  PersonLine,
+  SignInOptions,
+  TagInfo,
+  TokenInfo,
+  TokenMade,
+} from './answers';
+import type { BackupInput, DataChange, DataInfo, DataJob } from './data';
+import type { DecideInput } from './decide';
+import type {
+  AccountInput,
+  BlockInput,
+  CalendarChange,
+  CaptureInput,
+  EventChange,
+  ListInput,
+  NoteChange,
+  NoteInput,
+  PasswordInput,
+  SeriesPlace,
+  SignInInput,
+  TaskChange,
+  TimesChange,
+  TokenInput,
+} from './inputs';
+import type { AgendaQuery, BlockRemoval, FindQuery, IncomingQuery, StreamQuery, TasksQuery } from './queries';
+import type { ColumnsInput, ReplyInput, SettingsInput, SettleInput, SourceChange, SourceInput } from './source-inputs';
+import type { ImportInfo, NearPlace, OutboxInfo, SourceInfo, SourceLook } from './sources';
+import type {
+  AgendaEntry,
+  CalendarInfo,
+  DayInfo,
+  DecisionAnswer,
+  DecisionInfo,
+  FindAnswer,
+  ImportReport,
+  IncomingFull,
+  ListInfo,
+  Me,
+  NoteInfo,
+  NoteLine,
+  TaskInfo,
+  UndoAnswer,
+} from './things';
+
+/**
+ * Every route below `/api`, with what it takes and gives. The description in `/api/openapi.json` is made from this table
+ * and from the rules of the input classes; a test compares it with the routes of the running server.
+ * `open`: without being signed in. `status`: where it is not 200 (GET, PATCH, DELETE) or 201 (POST). `file`, `files`: the
+ * field of a form that carries them. `bytes`: the media type of an answer that is no JSON. `errors`: besides those that
+ * the shape of the request says (400, 401, 404 where there is an id, 409 where there is a version).
+ */
+export interface Routes {
+  /** What stands on some days: events and blocks in order of time, then tasks without a time. */
+  'GET /agenda': { query: AgendaQuery; answer: { entries: AgendaEntry[] } };
+  /** The same by day, with the load of each, its working time and its gaps. */
+  'GET /days': { query: AgendaQuery; answer: { days: DayInfo[] } };
+
+  /** All tasks that are not over, and those done lately. */
+  'GET /tasks': { query: TasksQuery; answer: TaskInfo[] };
+  /** One task. */
+  'GET /tasks/:id': { answer: TaskInfo };
+  /** Changes a task. */
+  'PATCH /tasks/:id': { body: TaskChange; answer: Done; errors: 'bad-field' };
+
+  /** What waits or was decided, page by page. */
+  'GET /incoming': { query: IncomingQuery; answer: IncomingPage; errors: 'bad-cursor' | 'bad-limit' };
+  /** One incoming with its text, facts, attachments, thread, and what became of it. */
+  'GET /incoming/:id': { answer: IncomingFull };
+  /** The original, byte for byte. */
+  'GET /incoming/:id/original': { answer: null; bytes: 'application/octet-stream'; errors: 'file-missing' };
+  /** The bytes of an attachment. */
+  'GET /attachments/:id': { answer: null; bytes: 'application/octet-stream'; errors: 'file-missing' };
+  /** Keeps one side where a field was changed differently here and in the source. */
+  'POST /incoming/:id/settle': { status: 200; body: SettleInput; answer: Done; errors: 'no-conflict' };
+  /** Replies to a chat message. */
+  'POST /incoming/:id/reply': { status: 200; body: ReplyInput; answer: Done; errors: 'no-reply' };
+
+  /** Takes a typed line in, as what it says it is. */
+  'POST /captures': { body: CaptureInput; answer: Captured; errors: 'taken-before' | 'bad-field' };
+
+  /** Decides one or many incoming things; each destination has its own input. */
+  'POST /decisions': {
+    status: 200;
+    body: DecideInput;
+    answer: DecisionAnswer;
+    errors: 'not-found' | 'decided-already' | 'bad-field' | 'no-invitation' | 'event-gone' | 'no-address';
+  };
+  /** Takes the latest doing back that can be taken back. */
+  'POST /decisions/undo': { status: 200; answer: UndoAnswer; errors: 'nothing-to-undo' | 'changed-since' };
+  /** Does again what was taken back last. */
+  'POST /decisions/redo': { status: 200; answer: UndoAnswer; errors: 'nothing-to-redo' | 'changed-since' };
+  /** The latest doings, newest first. */
+  'GET /decisions': { answer: DecisionInfo[] };
+
+  /** Sets time aside for a task; a task may have many blocks. */
+  'POST /blocks': { body: BlockInput; answer: DecisionAnswer; errors: 'not-found' | 'bad-field' };
+  /** Moves or resizes a block. */
+  'PATCH /blocks/:id': { body: TimesChange; answer: Done; errors: 'bad-field' };
+  /** Gives the time back; the task stays. */
+  'DELETE /blocks/:id': { query: BlockRemoval; answer: Done };
+  /** Changes an event, one date of a series, all from one on, or all. */
+  'PATCH /events/:id': { body: EventChange; answer: Done; errors: 'bad-field' | 'not-ours' | 'not-organizer' };
+  /** Takes an event out of the calendar, one date of a series, all from one on, or all. */
+  'DELETE /events/:id': { query: SeriesPlace; answer: Done; errors: 'bad-field' | 'not-ours' };
+
+  /** All lists, with how much on each is open. */
+  'GET /lists': { answer: ListInfo[] };
+  /** Makes a list. */
+  'POST /lists': { body: ListInput; answer: { id: string }; errors: 'bad-field' };
+  /** All tags. */
+  'GET /tags': { answer: TagInfo[] };
+  /** Everybody who is known. */
+  'GET /people': { answer: PersonLine[] };
+
+  /** All pages of notes, without their text. */
+  'GET /notes': { answer: NoteLine[] };
+  /** One page of notes. */
+  'GET /notes/:id': { answer: NoteInfo };
+  /** Begins a page. */
+  'POST /notes': { body: NoteInput; answer: Added; errors: 'bad-field' };
+  /** Changes a page. */
+  'PATCH /notes/:id': { body: NoteChange; answer: Done; errors: 'bad-field' };
+  /** Removes a page; what it was written from stays. */
+  'DELETE /notes/:id': { answer: Done };
+
+  /** What came in and what was made of it, best first. */
+  'GET /find': { query: FindQuery; answer: FindAnswer };
+
+  /** All calendars. */
+  'GET /calendars': { answer: CalendarInfo[] };
+  /** Shows or hides a calendar, and says whether it takes time. */
+  'PATCH /calendars/:id': { body: CalendarChange; answer: Done };
+
+  /** All sources, and how they are. */
+  'GET /sources': { answer: SourceInfo[] };
+  /** Places of the demo's outside world that can be connected. */
+  'GET /sources/near': { answer: NearPlace[] };
+  /** Looks at a source before it is connected: what it offers and what would come. */
+  'POST /sources/look': { status: 200; body: SourceInput; answer: SourceLook; errors: 'bad-field' | 'source-failed' };
+  /** Connects a source. */
+  'POST /sources': { body: SourceInput; answer: SourceInfo; errors: 'bad-field' | 'source-failed' | 'too-much' };
+  /** One source. */
+  'GET /sources/:id': { answer: SourceInfo };
+  /** Looks at a connected source with other settings. */
+  'POST /sources/:id/look': { status: 200; body: SettingsInput; answer: SourceLook; errors: 'bad-field' | 'source-failed' };
+  /** Changes a source. */
+  'PATCH /sources/:id': { body: SourceChange; answer: SourceInfo; errors: 'bad-field' | 'source-failed' };
+  /** Looks for news now. */
+  'POST /sources/:id/run': { status: 200; answer: SourceInfo; errors: 'paused' };
+  /** Stops a look that is going on. */
+  'POST /sources/:id/stop': { status: 200; answer: SourceInfo };
+  /** Disconnects a source; what came of it stays, but for the events of a feed. */
+  'DELETE /sources/:id': { answer: { sentence: string } };
+  /** What waits to go out, and what went lately. */
+  'GET /outbox': { answer: OutboxInfo[] };
+  /** Tries to send it now. */
+  'POST /outbox/:id/now': { status: 204; answer: null; errors: 'not-waiting' };
+  /** Gives it up. */
+  'POST /outbox/:id/give-up': { status: 204; answer: null; errors: 'not-waiting' };
+
+  /** Takes files in and answers when all is taken. */
+  'POST /import': { status: 200; files: 'files'; answer: ImportReport; errors: 'no-file' };
+  /** Begins to take files in; their progress is asked for. */
+  'POST /imports': { files: 'files'; answer: ImportInfo[]; errors: 'no-file' };
+  /** Files that are being taken in or were lately. */
+  'GET /imports': { answer: ImportInfo[] };
+  /** One file and its report. */
+  'GET /imports/:id': { answer: ImportInfo };
+  /** Says what the columns of a table mean, whereupon it is taken in. */
+  'POST /imports/:id/columns': { status: 200; body: ColumnsInput; answer: ImportInfo; errors: 'not-waiting' | 'bad-field' };
+  /** Stops it; what was taken stays. */
+  'POST /imports/:id/stop': { status: 200; answer: ImportInfo };
+  /** Goes on with what was stopped. */
+  'POST /imports/:id/resume': { status: 200; answer: ImportInfo; errors: 'not-stopped' };
+  /** Forgets the file and its report; what was taken stays. */
+  'DELETE /imports/:id': { status: 204; answer: null };
+
+  /** How much is kept, and its backups. */
+  'GET /data': { answer: DataInfo };
+  /** The long work that goes on or was done last. */
+  'GET /data/job': { answer: DataJob; errors: 'not-found' };
+  /** Says how many daily backups are kept. */
+  'PATCH /data': { status: 204; body: DataChange; answer: null; errors: 'not-allowed' };
+  /** Begins a backup. */
+  'POST /data/backups': { status: 202; body: BackupInput; answer: DataJob; errors: 'not-allowed' | 'busy' };
+  /** A backup, as a file. */
+  'GET /data/backups/:id': { answer: null; bytes: 'application/x-tar'; errors: 'not-allowed' | 'a-folder' };
+  /** Removes a backup. */
+  'DELETE /data/backups/:id': { status: 204; answer: null; errors: 'not-allowed' };
+  /** Begins to check that everything kept is whole. */
+  'POST /data/verify': { status: 202; answer: DataJob; errors: 'not-allowed' | 'busy' };
+  /** Everything of this account, in open formats, as one file. */
+  'GET /data/export': { answer: null; bytes: 'application/x-tar' };
+  /** Begins to read an export into this account, which has to be empty. */
+  'POST /data/import': {
+    status: 202;
+    file: 'file';
+    answer: DataJob;
+    errors: 'no-file' | 'not-empty' | 'busy' | 'not-an-export';
+  };
+
+  /** What can be done without being signed in. */
+  'GET /session': { open: true; answer: SignInOptions };
+  /** Signs in; the session is a cookie. */
+  'POST /session': { open: true; status: 204; body: SignInInput; answer: null; errors: 'wrong-password' | 'too-many' };
+  /** Signs in to the demo. */
+  'POST /session/demo': { open: true; status: 204; answer: null; errors: 'not-allowed' };
+  /** Signs out. */
+  'DELETE /session': { status: 204; answer: null };
+  /** Ends every other session. */
+  'POST /session/everywhere': { status: 200; answer: { ended: number } };
+  /** Makes the first account. */
+  'POST /account': { open: true; status: 204; body: AccountInput; answer: null; errors: 'not-allowed' | 'bad-field' };
+  /** Changes the password, and ends every other session. */
+  'POST /password': {
+    status: 204;
+    body: PasswordInput;
+    answer: null;
+    errors: 'not-allowed' | 'wrong-password' | 'bad-field' | 'too-many';
+  };
+  /** Who is signed in. */
+  'GET /me': { answer: Me };
+  /** Tokens of programs. */
+  'GET /tokens': { answer: TokenInfo[] };
+  /** Makes a token, shown this once. */
+  'POST /tokens': { body: TokenInput; answer: TokenMade };
+  /** Withdraws a token. */
+  'DELETE /tokens/:id': { status: 204; answer: null };
+
+  /**
+   * What changes, as server-sent events: `change` with a list of {kind, ids} and the revision as its id, `behind` where
+   * too much happened since, and `beat`. It begins after `since` or after the header Last-Event-ID.
+   */
+  'GET /stream': { query: StreamQuery; answer: null; bytes: 'text/event-stream' };
+  /** Whether the server answers and can write. */
+  'GET /health': { open: true; answer: Health };
+}
+
+export type Route = keyof Routes;
+export type Answer<R extends Route> = Routes[R]['answer'];
+export type Body<R extends Route> = Routes[R] extends { body: infer B } ? B : undefined;
+export type QueryOf<R extends Route> = Routes[R] extends { query: infer Q } ? Q : object;
+
+/** The names in a path that stand for something: `id` in `/tasks/:id`. */
+export type Named<P extends string> = P extends `${string}:${infer N}/${infer Rest}`
+  ? N | Named<`/${Rest}`>
+  : P extends `${string}:${infer N}`
+    ? N
+    : never;
+
+/** What fills a path, and what goes behind its question mark. */
+export type Place<R extends Route> = { [N in Named<R>]: string } & QueryOf<R>;
