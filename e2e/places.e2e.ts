@@ -64,10 +64,15 @@ test('Plan: layers hide and show, days turn, and the menu moves without dragging
   const choir = page.getByRole('button', { name: /^Event: Choir board/ });
   await expect(choir).toBeVisible();
   await page.getByRole('button', { name: 'Layers' }).click();
-  await page.getByRole('menuitemcheckbox', { name: /Choir board/ }).click();
-  await page.keyboard.press('Escape');
+  await page.getByRole('menuitemcheckbox', { name: /Choir board from outside/ }).click();
   await expect(choir).toBeHidden();
+  await expect(page.getByText('taken, not shown').first()).toBeVisible();
+  await page.getByRole('menuitemcheckbox', { name: /Choir board takes time/ }).click();
+  await expect(page.getByText('taken, not shown')).toHaveCount(0);
+  await page.keyboard.press('Escape');
   await expect(page.getByRole('button', { name: 'Layers · 1 hidden' })).toBeVisible();
+  await page.keyboard.press('u');
+  await expect(page.getByText('taken, not shown').first()).toBeVisible();
   await page.keyboard.press('u');
   await expect(choir).toBeVisible();
 

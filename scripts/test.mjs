@@ -72,10 +72,12 @@ async function checks() {
   await check('type check of the web application', bin('tsc'), ['-p', 'apps/web']);
   await check('type check of the extension', bin('tsc'), ['-p', 'apps/extension']);
   await check('type check of the tests', bin('tsc'), ['-p', 'tsconfig.test.json']);
+  await check('circles of imports', bin('depcruise'), ['--config', '.dependency-cruiser.cjs', ...CRUISED]);
   await check('formatting', bin('prettier'), ['--check', '--log-level', 'warn', '--cache', '.']);
   await check('lint and import rules', bin('eslint'), ['--cache', '--cache-location', 'node_modules/.cache/eslint/', '.']);
 }
 
+const CRUISED = ['packages', 'apps', 'testing', 'e2e', 'bench'];
 const CHROMIUM = [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser'];
 const there = (paths) => paths.some((path) => path && existsSync(path));
 

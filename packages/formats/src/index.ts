@@ -1,5 +1,6 @@
 export { readHeaders, readMail, sha256, unreadMail } from './mail/readMail';
-export type { Mail, MailAddress, MailAttachment } from './mail/readMail';
+export type { MailAddress } from './mail/fields';
+export type { Mail, MailAttachment } from './mail/readMail';
 export { MailError, MAIL_LIMITS } from './mail/limits';
 export type { MailErrorCode, MailLimits } from './mail/limits';
 export { cleanHtml, sayHeldBack } from './mail/html';

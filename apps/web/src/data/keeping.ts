@@ -1,4 +1,4 @@
-import type {  DataJob } from '@corvun/contract';
+import type { DataJob } from '@corvun/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useSaid } from '../state/said';
 import { get, patch, post, remove } from './api';

@@ -4,7 +4,7 @@ import { CalendarError } from './calendarError';
 import { calendarOf } from './component';
 import { aboutOf, type About } from './about';
 import { Times, wallText } from './times';
-import { resolveZone, type FoundZone } from './zone';
+import { resolveZone, type FoundZone, type Zones } from './zone';
 
 export { CalendarError };
 
@@ -28,9 +28,6 @@ export interface CalendarEvent extends Recurring, About {
   /** Why its time cannot be known, as a sentence; null when it is known. No guess is made. */
   unplaced: string | null;
 }
-
-/** The zones that a calendar defines, by the names it uses. */
-export type Zones = ReadonlyMap<string, FoundZone>;
 
 /** Zones of one calendar; more are no calendar of people. */
 const MOST_ZONES = 200;

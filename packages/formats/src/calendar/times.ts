@@ -1,7 +1,6 @@
 import ICAL from 'ical.js';
 import { endAfter, instantOf, readDuration, wallOf, type Zone } from '@corvun/core';
-import type { Zones } from './readCalendar';
-import { zoneNamed } from './zone';
+import { zoneNamed, type Zones } from './zone';
 
 const pad = (number: number) => String(number).padStart(2, '0');
 const dayText = (time: ICAL.Time) => `${String(time.year).padStart(4, '0')}-${pad(time.month)}-${pad(time.day)}`;

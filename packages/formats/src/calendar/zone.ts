@@ -13,6 +13,9 @@ export interface FoundZone {
   problem: string;
 }
 
+/** The zones that a calendar defines, by the names it uses. */
+export type Zones = ReadonlyMap<string, FoundZone>;
+
 const known = new Map<string, FoundZone>();
 
 /**

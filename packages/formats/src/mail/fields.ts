@@ -1,5 +1,9 @@
 import type { AddressObject, ParsedMail } from 'mailparser';
-import type { MailAddress } from './readMail';
+
+export interface MailAddress {
+  name: string;
+  address: string;
+}
 
 export function addressesOf(field: AddressObject | AddressObject[] | undefined): MailAddress[] {
   const groups = field === undefined ? [] : Array.isArray(field) ? field : [field];

@@ -2,17 +2,12 @@ import { createHash } from 'node:crypto';
 import { convert } from 'html-to-text';
 import { simpleParser, type Attachment, type ParsedMail } from 'mailparser';
 import { linesOf } from '../calendar/lines';
-import { addressesOf, cleanId, isBulk, offsetOf, referencesOf, unknownCharset } from './fields';
+import { addressesOf, type MailAddress, cleanId, isBulk, offsetOf, referencesOf, unknownCharset } from './fields';
 import { withBlankLine } from './headerEnd';
 import { cleanHtml, sayHeldBack, type HeldBack } from './html';
 import { MailError, MAIL_LIMITS, type MailLimits } from './limits';
 import { bareText, shapeOf } from './shape';
 import { structureOf } from './structure';
-
-export interface MailAddress {
-  name: string;
-  address: string;
-}
 
 export interface MailAttachment {
   name: string;

@@ -5,8 +5,7 @@ import { useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { changeTask, removeBlock, removeEvent } from '../../data/actions';
 import { minutesOf } from './grid';
-import { place, step } from './moves';
-import { tick } from './Slip';
+import { place, step, tick } from './moves';
 
 const item = 'flex items-center px-3 py-1 outline-none data-[highlighted]:bg-teal-wash data-[disabled]:text-soft';
 const panel = 'z-50 min-w-[210px] border border-ink bg-card py-1 shadow-lg';

@@ -24,7 +24,7 @@ export function Layers(): ReactNode {
                 <Code code={calendar.code} hue={calendar.hue} /> {calendar.name}
                 <span className="ml-auto text-xs text-soft">{calendar.origin === 'own' ? '' : 'from outside'}</span>
               </Choice>
-              <Choice on={calendar.busy} set={(busy) => void changeCalendar(calendar.id, { busy })}>
+              <Choice on={calendar.busy} set={(busy) => void changeCalendar(calendar.id, { busy })} below>
                 <span className="text-soft">
                   <span className="sr-only">{calendar.name}</span> takes time{calendar.shown ? '' : ', though hidden'}
                 </span>
@@ -37,13 +37,21 @@ export function Layers(): ReactNode {
   );
 }
 
-function Choice({ on, set, children }: { on: boolean; set: (on: boolean) => void; children: ReactNode }): ReactNode {
+interface ChoiceProps {
+  on: boolean;
+  set: (on: boolean) => void;
+  /** It belongs to the one above. */
+  below?: boolean;
+  children: ReactNode;
+}
+
+function Choice({ on, set, below, children }: ChoiceProps): ReactNode {
   return (
     <DropdownMenu.CheckboxItem
       checked={on}
       onCheckedChange={set}
       onSelect={(event) => event.preventDefault()}
-      className="flex items-center gap-2 px-3 py-1 outline-none data-[highlighted]:bg-teal-wash"
+      className={`flex items-center gap-2 py-1 pr-3 outline-none data-[highlighted]:bg-teal-wash ${below ? 'pb-2 pl-9' : 'pl-3'}`}
     >
       <span
         className={`grid size-[13px] place-items-center border border-ink text-xs ${on ? 'bg-ink text-paper' : ''}`}

@@ -1,4 +1,4 @@
-import type { AgendaEntry, Me } from '@corvun/contract';
+import type { Me } from '@corvun/contract';
 import { addDays, dayOf, isDay, mondayOf, sayDay, weekOf } from '@corvun/core';
 import {
   DndContext,
@@ -22,17 +22,10 @@ import { useNarrow } from '../../parts/useNarrow';
 import { useSettings } from '../../state/settings';
 import { HOUR, minutesOf, snap } from './grid';
 import { Layers } from './Layers';
-import { place, type Target } from './moves';
+import { place, type Dragged, type Target } from './moves';
 import { TimeGrid } from './TimeGrid';
 
 const COUNTS = [1, 2, 3, 5, 7] as const;
-
-/** What is dragged: an entry to another time or day, or the lower edge of one. */
-export interface Dragged {
-  entry: AgendaEntry;
-  what: 'move' | 'resize';
-}
-
 /** Days and weeks against the time that is really free. */
 export function PlanPlace({ me }: { me: Me }): ReactNode {
   const navigate = useNavigate();

@@ -4,18 +4,12 @@ import { useDraggable } from '@dnd-kit/core';
 import { Check, Repeat } from 'lucide-react';
 import { useState, type KeyboardEvent, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
-import { changeTask } from '../../data/actions';
 import { KEYS } from '../../keys';
 import { Code, Deadline } from '../../parts/marks';
 import { useSaid } from '../../state/said';
 import { EntryMenu } from './EntryMenu';
 import { HOUR, type Laid } from './grid';
-import { step } from './moves';
-import type { Dragged } from './PlanPlace';
-
-const isDone = (entry: AgendaEntry) => entry.status === 'COMPLETED';
-export const tick = (entry: AgendaEntry) =>
-  entry.taskId ? changeTask(entry.taskId, { status: isDone(entry) ? 'NEEDS-ACTION' : 'COMPLETED' }) : Promise.resolve(null);
+import { isDone, step, tick, type Dragged } from './moves';
 
 /** Keys on an entry: tick, original, and moving with the arrows after M. */
 function useEntryKeys(entry: AgendaEntry, me: Me) {

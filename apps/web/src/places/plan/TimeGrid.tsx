@@ -3,8 +3,7 @@ import { dayOf, sayDay, sayMinutes, wallOf } from '@corvun/core';
 import { useEffect, useRef, type ReactNode, type Ref } from 'react';
 import { LoadBar } from '../../parts/LoadBar';
 import { HOUR, clockText, layOut, minuteOn } from './grid';
-import type { Target } from './moves';
-import type { Dragged } from './PlanPlace';
+import type { Dragged, Target } from './moves';
 import { LooseTask, Slip } from './Slip';
 
 const EARLY = 7.5;

@@ -64,3 +64,15 @@ export async function step(entry: AgendaEntry, key: string, shift: boolean, zone
   const from = Number(wall.slice(11, 13)) * 60 + Number(wall.slice(14, 16));
   await place(entry, { day: addDays(wall.slice(0, 10), days), from, minutes, what: 'move' }, zone);
 }
+
+/** What is dragged: an entry to another time or day, or the lower edge of one. */
+export interface Dragged {
+  entry: AgendaEntry;
+  what: 'move' | 'resize';
+}
+
+export const isDone = (entry: AgendaEntry): boolean => entry.status === 'COMPLETED';
+
+/** Ticks the task of an entry, or takes the tick back. */
+export const tick = (entry: AgendaEntry) =>
+  entry.taskId ? changeTask(entry.taskId, { status: isDone(entry) ? 'NEEDS-ACTION' : 'COMPLETED' }) : Promise.resolve(null);

@@ -4,7 +4,7 @@ import { useState, type FormEvent, type ReactNode } from 'react';
 import { Field } from '../../parts/Field';
 import { Key } from '../../parts/marks';
 import { serverNow } from '../../parts/useNow';
-import type { Decide } from './SortPlace';
+import type { Decide } from './decide';
 
 const REPLIES = [
   ['yes', 'Yes'],

@@ -13,7 +13,7 @@ import { useMarks } from './marks';
 import { MoreAsks } from './MoreAsks';
 import { proposalOf } from './proposal';
 import type { TimeChoice } from './timeChoice';
-import type { Decide } from './SortPlace';
+import type { Decide } from './decide';
 
 interface PaneProps {
   me: Me;

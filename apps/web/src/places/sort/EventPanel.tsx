@@ -5,7 +5,7 @@ import { Field } from '../../parts/Field';
 import { serverNow } from '../../parts/useNow';
 import { useDrafts } from './draft';
 import { go } from './panels';
-import type { Decide } from './SortPlace';
+import type { Decide } from './decide';
 
 export function EventPanel({
   me,

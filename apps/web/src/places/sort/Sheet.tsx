@@ -10,7 +10,7 @@ import { AsSent } from './AsSent';
 import { ChatContext, ConflictCard, InvitationCard, Joined } from './Extras';
 import { useDrafts } from './draft';
 import { MarkedText } from './MarkedText';
-import type { Decide } from './SortPlace';
+import type { Decide } from './decide';
 import { Unread, isUnread, saysFirst } from './Unread';
 import { WriteBack } from './WriteBack';
 

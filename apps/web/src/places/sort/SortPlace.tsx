@@ -28,6 +28,7 @@ import { destinationKeys } from './destinations';
 import { useDrafts } from './draft';
 import { turnAllAsks } from './MoreAsks';
 import { firstPart, useTimeChoice } from './timeChoice';
+import type { Decide } from './decide';
 import { decisionOf, proposalOf } from './proposal';
 import { openMail } from './WriteBack';
 import { FileDrop } from './FileDrop';
@@ -37,8 +38,6 @@ import { NothingWaits } from './NothingWaits';
 import { Sheet } from './Sheet';
 import { Stack } from './Stack';
 import { useAcceptKey } from './useAcceptKey';
-
-export type Decide = (input: Undecided, of?: IncomingLine) => Promise<void>;
 
 /** So many proposals after a decision are asked for again. */
 const RENEWED = 8;

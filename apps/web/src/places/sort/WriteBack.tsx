@@ -4,7 +4,7 @@ import { useEffect, useState, type FormEvent, type ReactNode } from 'react';
 import { KEYS, keyName } from '../../keys';
 import { Key } from '../../parts/marks';
 import { useDrafts } from './draft';
-import type { Decide } from './SortPlace';
+import type { Decide } from './decide';
 
 const field = 'block w-full border border-soft bg-card px-2 py-1 text-ink';
 const EMPTY = { text: '', to: '' };

@@ -3,7 +3,7 @@ import { sayMinutes } from '@corvun/core';
 import { useNotes } from '../../data/queries';
 import { Field } from '../../parts/Field';
 import { Choices } from './Choices';
-import type { Decide } from './SortPlace';
+import type { Decide } from './decide';
 
 const MOST_NOTES = 6;
 

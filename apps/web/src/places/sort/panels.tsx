@@ -7,7 +7,7 @@ import { serverNow } from '../../parts/useNow';
 import { Field } from '../../parts/Field';
 import { LoadBar } from '../../parts/LoadBar';
 import { Choices, type Choice } from './Choices';
-import type { Decide } from './SortPlace';
+import type { Decide } from './decide';
 
 export const go = 'mt-2 w-full bg-teal px-3 py-1 font-semibold text-on-teal';
 

@@ -6,7 +6,7 @@ import { Field } from '../../parts/Field';
 import { serverNow } from '../../parts/useNow';
 import { useDrafts } from './draft';
 import { go } from './panels';
-import type { Decide } from './SortPlace';
+import type { Decide } from './decide';
 
 /** To whom something is handed, and until when it is waited for. */
 export function HandOverPanel({ me, line, decide }: { me: Me; line: IncomingLine; decide: Decide }): ReactNode {

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { useLists } from '../../data/queries';
 import { useDrafts } from './draft';
 import { proposalOf } from './proposal';
-import type { Decide } from './SortPlace';
+import type { Decide } from './decide';
 
 const DEFAULT_BLOCK = 30;
 const DEFAULT_PART = 60;
