@@ -1,7 +1,7 @@
 import { filesIn } from '@corvun/keeping';
 import { Inject, Injectable, type OnApplicationBootstrap } from '@nestjs/common';
 import { createHash } from 'node:crypto';
-import { createReadStream, promises as fs, type ReadStream } from 'node:fs';
+import { createReadStream, existsSync, promises as fs, type ReadStream } from 'node:fs';
 import { join } from 'node:path';
 import { newId } from './ids';
 import { Refusal } from './refusal';
@@ -32,13 +32,29 @@ export class FileStore implements OnApplicationBootstrap {
   }
 
   /** Keeps bytes; when this resolves they survive a pulled plug. Keeping the same bytes twice is free. */
-  async keep(hash: string, bytes: Buffer): Promise<void> {
-    const path = this.pathOf(hash);
-    if (await exists(path)) return;
+  keep(hash: string, bytes: Buffer): Promise<void> {
+    return this.keepAll(new Map([[hash, bytes]]));
+  }
+
+  /** Keeps many at once, by their hashes: a folder that several go into is brought to the disk once. */
+  async keepAll(all: ReadonlyMap<string, Buffer>): Promise<void> {
+    const folders = new Set<string>();
+    await Promise.all(
+      [...all].map(async ([hash, bytes]) => {
+        const path = this.pathOf(hash);
+        if (existsSync(path)) return;
+        folders.add(await this.write(path, bytes));
+      }),
+    );
+    // A rename is only safe once its folder is on disk.
+    await Promise.all([...folders].map(syncFolder));
+  }
+
+  /** Writes a file whole or not at all. @returns its folder */
+  private async write(path: string, bytes: Buffer): Promise<string> {
     const folder = join(path, '..');
-    await fs.mkdir(folder, { recursive: true });
     const unfinished = `${path}.${newId()}`;
-    const file = await fs.open(unfinished, 'wx', 0o600);
+    const file = await openNew(unfinished);
     try {
       try {
         await file.writeFile(bytes);
@@ -51,9 +67,7 @@ export class FileStore implements OnApplicationBootstrap {
       await fs.rm(unfinished, { force: true });
       throw problem;
     }
-    // The rename itself is only safe once the folder is on disk.
-    const directory = await fs.open(folder, 'r');
-    await directory.sync().finally(() => directory.close());
+    return folder;
   }
 
   /** Keeps a file that lies on this disk already. @returns its hash */
@@ -112,6 +126,22 @@ export class FileStore implements OnApplicationBootstrap {
     if (!/^[0-9a-f]{64}$/.test(hash)) throw new Error('not a content hash');
     return join(this.root, hash.slice(0, 2), hash.slice(2));
   }
+}
+
+/** The folder of a new file is made when it turns out that there is none. */
+async function openNew(path: string): Promise<fs.FileHandle> {
+  try {
+    return await fs.open(path, 'wx', 0o600);
+  } catch (problem) {
+    if ((problem as NodeJS.ErrnoException).code !== 'ENOENT') throw problem;
+    await fs.mkdir(join(path, '..'), { recursive: true });
+    return fs.open(path, 'wx', 0o600);
+  }
+}
+
+async function syncFolder(path: string): Promise<void> {
+  const folder = await fs.open(path, 'r');
+  await folder.sync().finally(() => folder.close());
 }
 
 async function exists(path: string): Promise<boolean> {

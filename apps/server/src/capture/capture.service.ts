@@ -7,7 +7,7 @@ import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
 import { Refusal, badField } from '../base/errors';
 import { newId } from '../base/ids';
-import { blankEvent, blankTask, noSource } from '../decisions/blanks';
+import { blankEvent, blankTask, blankIncoming } from '../decisions/blanks';
 import { mainCalendar } from '../calendars/main-calendar';
 import { Kernel, byUser } from '../kernel/kernel.service';
 import type { Work } from '../kernel/work';
@@ -128,32 +128,21 @@ export class CaptureService {
     const text = notes ? `${line}\n\n${notes}` : line;
     const read = readIncoming(text, draft.title, null, work.now, user.zone, { bulk: false, invitation: false });
     const row = await work.insert('incoming', {
-      ...noSource(),
+      ...blankIncoming(),
       source: 'typed',
       externalId: newId(),
       kind: 'typed',
       senderName: user.name,
-      senderAddress: '',
-      recipients: [],
       subject: draft.title,
       received: work.now,
       written: work.now,
       text,
-      html: null,
-      heldBack: '',
       problems: draft.problems.map((problem) => problem.message),
       threadKey: newId(),
-      originalHash: null,
       originalSize: Buffer.byteLength(text),
-      attachmentCount: 0,
-      bulk: false,
       ...read,
       readTitle: draft.title,
       hints: { tags: draft.tags, priority: draft.priority },
-      state: 'waiting',
-      outcome: null,
-      outcomeListId: null,
-      decided: null,
     });
     return { kind: 'incoming', id: row.id, title: draft.title, where: 'waits in the inbox', made: [] };
   }

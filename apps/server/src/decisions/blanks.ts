@@ -1,4 +1,4 @@
-import { boundsOf, type EventTimes } from '@corvun/core';
+import { NO_FACTS, READER_VERSION, boundsOf, type EventTimes } from '@corvun/core';
 import type { Row } from '../base/row';
 import type { Incoming } from '../incoming/incoming.entity';
 import type { EventRow } from '../events/event.entity';
@@ -69,7 +69,37 @@ export function blankEvent(
   };
 }
 
-/** What only things from connected sources have. */
-export function noSource(): Pick<Incoming, 'sourceId' | 'link' | 'note' | 'invitation' | 'context' | 'conflict' | 'joinedTo'> {
-  return { sourceId: null, link: '', note: '', invitation: null, context: null, conflict: null, joinedTo: null };
+/** A waiting incoming of which nothing is said yet. */
+export function blankIncoming(): Omit<
+  Incoming,
+  keyof Row | 'source' | 'externalId' | 'kind' | 'subject' | 'received' | 'threadKey' | 'originalSize'
+> {
+  return {
+    senderName: '',
+    senderAddress: '',
+    recipients: [],
+    written: null,
+    text: '',
+    html: null,
+    heldBack: '',
+    problems: [],
+    originalHash: null,
+    attachmentCount: 0,
+    bulk: false,
+    facts: { ...NO_FACTS },
+    readerVersion: READER_VERSION,
+    readTitle: '',
+    hints: {},
+    state: 'waiting',
+    outcome: null,
+    outcomeListId: null,
+    decided: null,
+    sourceId: null,
+    link: '',
+    note: '',
+    invitation: null,
+    context: null,
+    conflict: null,
+    joinedTo: null,
+  };
 }

@@ -13,7 +13,7 @@ import { newId, withIdSource } from '../base/ids';
 import { Writes } from '../base/writes';
 import { Block } from '../blocks/block.entity';
 import { Calendar } from '../calendars/calendar.entity';
-import { blankTask, noSource } from '../decisions/blanks';
+import { blankTask, blankIncoming } from '../decisions/blanks';
 import { DecideService } from '../decisions/decide.service';
 import { EventRow } from '../events/event.entity';
 import { Incoming } from '../incoming/incoming.entity';
@@ -199,7 +199,7 @@ export class DemoService {
         const at = now - hours * 60 * MINUTE;
         const title = text.replace(/\s#\w+/g, '');
         await manager.insert(Incoming, {
-          ...noSource(),
+          ...blankIncoming(),
           id: newId(),
           ownerId: user.id,
           version: 1,
@@ -209,27 +209,15 @@ export class DemoService {
           externalId: newId(),
           kind: 'typed',
           senderName: user.name,
-          senderAddress: '',
-          recipients: [],
           subject: title,
           received: at,
           written: at,
           text,
-          html: null,
-          heldBack: '',
-          problems: [],
           threadKey: newId(),
-          originalHash: null,
           originalSize: Buffer.byteLength(text),
-          attachmentCount: 0,
-          bulk: false,
           ...readIncoming(text, title, null, at, user.zone, { bulk: false, invitation: false }),
           readTitle: title,
           hints: { tags: [...text.matchAll(/#(\w+)/g)].map((tag) => tag[1] ?? '') },
-          state: 'waiting',
-          outcome: null,
-          outcomeListId: null,
-          decided: null,
         });
       }
     });

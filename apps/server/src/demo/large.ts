@@ -7,10 +7,11 @@ import { FileStore } from '../base/file-store';
 import { newId } from '../base/ids';
 import { Writes } from '../base/writes';
 import { Calendar } from '../calendars/calendar.entity';
-import { blankEvent, blankTask } from '../decisions/blanks';
+import { blankEvent, blankIncoming, blankTask } from '../decisions/blanks';
 import { EventRow } from '../events/event.entity';
 import { Incoming } from '../incoming/incoming.entity';
 import { readIncoming } from '../incoming/reading';
+import { insertRows } from '../kernel/insert-rows';
 import { List } from '../lists/list.entity';
 import { Task } from '../tasks/task.entity';
 import { HABITS, TOPICS } from './history';
@@ -20,13 +21,13 @@ import { PEOPLE, ZONE, type Around } from './world';
 const SIZES = { incoming: 100_000, tasks: 50_000, events: 50_000 };
 const YEARS = 5;
 const BATCH = 500;
-/** SQLite takes at most 32,766 values in one statement. */
-const ROWS_AT_ONCE = 200;
 
 /** The large set for benchmarks: five years of the same world, written straight into the tables. */
 @Injectable()
 export class LargeDemo {
   private readonly logger = new Logger('demo');
+  /** Originals of the rows that are being made. */
+  private readonly originals = new Map<string, Buffer>();
 
   constructor(
     private readonly writes: Writes,
@@ -73,13 +74,13 @@ export class LargeDemo {
     this.logger.log(`made ${SIZES.incoming} incoming, ${SIZES.tasks} tasks, ${SIZES.events} events`);
   }
 
-  private async incomingRow(
+  private incomingRow(
     user: User,
     at: number,
     random: Random,
     received: number,
     row: (at: number) => object,
-  ): Promise<ObjectLiteral> {
+  ): ObjectLiteral {
     const habit = random.pick(HABITS);
     const person = PEOPLE[habit.from];
     const fill = (text: string) =>
@@ -93,34 +94,24 @@ export class LargeDemo {
       `From: ${person.name} <${person.address}>\r\nTo: ${user.email}\r\nSubject: ${subject}\r\nDate: ${new Date(received).toUTCString()}\r\nMessage-ID: <large-${at}@demo.alderfen.example>\r\n\r\n${text}\r\n`,
     );
     const hash = sha256(original);
-    await this.files.keep(hash, original);
-    const listId = null;
+    this.originals.set(hash, original);
     return {
       ...row(received),
+      ...blankIncoming(),
       source: 'mail',
       externalId: `large-${at}@demo.alderfen.example`,
       kind: 'mail',
       senderName: person.name,
       senderAddress: person.address,
-      recipients: [],
       subject,
       received,
       written: received,
       text,
-      html: null,
-      heldBack: '',
-      problems: [],
       threadKey: `large-${at}`,
       originalHash: hash,
       originalSize: original.length,
-      attachmentCount: 0,
       bulk: habit.newsletter ?? false,
       ...readIncoming(text, subject, person, received, ZONE, { bulk: habit.newsletter ?? false, invitation: false }),
-      hints: {},
-      state: 'waiting',
-      outcome: null,
-      outcomeListId: listId,
-      decided: null,
     };
   }
 
@@ -131,15 +122,14 @@ export class LargeDemo {
   private async fill(
     entity: EntityTarget<ObjectLiteral>,
     count: number,
-    make: (at: number) => ObjectLiteral | Promise<ObjectLiteral>,
+    make: (at: number) => ObjectLiteral,
   ): Promise<void> {
     for (let from = 0; from < count; from += BATCH) {
       const rows: ObjectLiteral[] = [];
-      for (let at = from; at < Math.min(count, from + BATCH); at += 1) rows.push(await make(at));
-      await this.writes.write(async (manager) => {
-        for (let first = 0; first < rows.length; first += ROWS_AT_ONCE)
-          await manager.insert(entity, rows.slice(first, first + ROWS_AT_ONCE));
-      });
+      for (let at = from; at < Math.min(count, from + BATCH); at += 1) rows.push(make(at));
+      await this.files.keepAll(this.originals);
+      this.originals.clear();
+      await this.writes.write((manager) => insertRows(manager, entity, rows));
     }
   }
 }

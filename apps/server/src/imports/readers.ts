@@ -53,9 +53,9 @@ export type FileReader = (file: FileToRead) => AsyncGenerator<ImportStep>;
 /** A file that is refused as a whole; the message is a sentence for the user. */
 export class FileError extends Error {}
 
-const MAIL_BATCH = 40;
+const MAIL_BATCH = 100;
 /** Small enough that other requests are answered between two of them. */
-const BATCH = 20;
+const BATCH = 100;
 const NO_COUNTS = (): Counts => ({ taken: 0, updated: 0, known: 0, refused: [] });
 
 /** Which reader takes a file, by its ending and its first bytes. */
@@ -96,21 +96,18 @@ async function* readMboxFile({ path, size, user, intake }: FileToRead): AsyncGen
   let [number, bytes] = [0, 0];
   let batch: { at: string; bytes: Buffer }[] = [];
   let tooLarge: Counts['refused'] = [];
+  let reading: Promise<ImportStep> | null = null;
   const step = async (): Promise<ImportStep> => {
-    const [places, refused] = [batch.map((one) => one.at), tooLarge];
-    const write = await intake.writer(
-      user,
-      batch.map((one) => one.bytes),
-      null,
-    );
+    const [places, mails, refused, upTo] = [batch.map((one) => one.at), batch.map((one) => one.bytes), tooLarge, bytes];
     [batch, tooLarge] = [[], []];
+    const write = await intake.writer(user, mails, null);
     return {
       write: async (work) => {
         const counts = mailCounts(await write(work), places);
         counts.refused.push(...refused);
         return counts;
       },
-      bytes: Math.min(bytes, size),
+      bytes: Math.min(upTo, size),
     };
   };
   for await (const message of readMbox(createReadStream(path), MAIL_LIMITS.maxBytes)) {
@@ -118,9 +115,15 @@ async function* readMboxFile({ path, size, user, intake }: FileToRead): AsyncGen
     bytes += message?.length ?? MAIL_LIMITS.maxBytes;
     if (message) batch.push({ at: `message ${number}`, bytes: message });
     else tooLarge.push({ at: `message ${number}`, reason: `It is larger than ${MAIL_LIMITS.maxBytes / 1048576} MB.` });
-    if (batch.length >= MAIL_BATCH) yield await step();
+    if (batch.length < MAIL_BATCH) continue;
+    // While one batch is written, the next one is read.
+    const next = step();
+    next.catch(() => undefined);
+    if (reading) yield await reading;
+    reading = next;
   }
   if (number === 0) throw new FileError('There is no message in this file.');
+  if (reading) yield await reading;
   if (batch.length || tooLarge.length) yield await step();
 }
 

@@ -6,7 +6,7 @@ import { asRefusal } from '../base/database-problem';
 import { FileStore } from '../base/file-store';
 import { newId } from '../base/ids';
 import type { User } from '../accounts/user.entity';
-import { noSource } from '../decisions/blanks';
+import { blankIncoming } from '../decisions/blanks';
 import { Kernel, bySource } from '../kernel/kernel.service';
 import type { Work } from '../kernel/work';
 import type { ReadMessage } from '../reading/jobs';
@@ -63,23 +63,33 @@ export class Intake {
     return (work) => this.insert(work, user, from, prepared);
   }
 
-  private prepareAll(user: User, all: Buffer[], source: string, arrivedNow: boolean): Promise<(Prepared | Error)[]> {
-    return Promise.all(
+  private async prepareAll(user: User, all: Buffer[], source: string, arrivedNow: boolean): Promise<(Prepared | Error)[]> {
+    const files = new Map<string, Buffer>();
+    const prepared = await Promise.all(
       all.map((bytes) =>
-        this.prepare(user, bytes, source, arrivedNow).catch((problem: unknown) =>
+        this.prepare(user, bytes, source, arrivedNow, files).catch((problem: unknown) =>
           problem instanceof Error ? problem : new Error(String(problem)),
         ),
       ),
     );
+    await this.files.keepAll(files);
+    return prepared;
   }
 
-  private async prepare(user: User, bytes: Buffer, source: string, arrivedNow: boolean): Promise<Prepared> {
+  /** @param files what has to be kept of it is added */
+  private async prepare(
+    user: User,
+    bytes: Buffer,
+    source: string,
+    arrivedNow: boolean,
+    files: Map<string, Buffer>,
+  ): Promise<Prepared> {
     const id = newId();
     const reader = { zone: user.zone, name: user.name, now: this.clock.now(), arrivedNow };
     const message = await this.reading.mail(bytes, reader);
     const { mail } = message;
-    await this.files.keep(mail.hash, bytes);
-    for (const part of mail.attachments) await this.files.keep(part.hash, Buffer.from(part.content));
+    files.set(mail.hash, bytes);
+    for (const part of mail.attachments) files.set(part.hash, Buffer.from(part.content));
     const attachments = mail.attachments.map((part, position): StoredAttachment => ({
       id: newId(),
       ownerId: user.id,
@@ -106,7 +116,7 @@ export class Intake {
   ): Incoming {
     const now = this.clock.now();
     return {
-      ...noSource(),
+      ...blankIncoming(),
       id,
       ownerId: user.id,
       version: 1,
@@ -131,11 +141,6 @@ export class Intake {
       attachmentCount: mail.attachments.length,
       bulk: mail.bulk,
       ...read,
-      hints: {},
-      state: 'waiting',
-      outcome: null,
-      outcomeListId: null,
-      decided: null,
       note: unreadable ? UNREAD : '',
     };
   }
@@ -191,7 +196,7 @@ export class Intake {
     if (one.attachments.length) await work.manager.insert(StoredAttachment, one.attachments);
     if (twin) await this.joins.join(work, incoming, twin);
     else if (one.itip) await this.invite(work, user, incoming, one.calendar, one.itip);
-    else if (/https?:/.test(incoming.text)) await this.joins.byLink(work, incoming);
+    else if (/https?:/.test(incoming.text)) await this.joins.byLink(work, [incoming]);
     all.set(incoming.externalId, [...(all.get(incoming.externalId) ?? []), incoming]);
     return { state: 'taken', id: incoming.id };
   }

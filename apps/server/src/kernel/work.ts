@@ -4,11 +4,12 @@ import { Refusal, notFound } from '../base/errors';
 import { newId } from '../base/ids';
 import type { Row } from '../base/row';
 import type { Action } from './entry.entity';
+import { insertRows } from './insert-rows';
 import { KINDS, type Kind, type RowOf } from './kinds';
 
 type Fresh<K extends Kind> = Omit<RowOf<K>, keyof Row> & { id?: string };
 
-/** Rows of one INSERT: SQLite takes 32,766 values, and no table has a hundred columns. */
+/** Rows named in one statement. */
 const MOST_IN_ONE = 300;
 
 /** What was done, as an annotation of the transaction: it can be taken back, and people read it. */
@@ -108,10 +109,7 @@ export class Work {
 
   /** Writes new rows, many with one statement. */
   async insertAll<K extends Kind>(kind: K, rows: readonly RowOf<K>[]): Promise<void> {
-    for (let from = 0; from < rows.length; from += MOST_IN_ONE) {
-      const some = rows.slice(from, from + MOST_IN_ONE).map((row) => ({ ...row }));
-      await this.manager.insert(target(kind), some);
-    }
+    await insertRows(this.manager, target(kind), rows);
     for (const row of rows) this.steps.push({ kind, id: row.id, before: null, after: { ...row } });
   }
 

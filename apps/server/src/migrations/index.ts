@@ -7,5 +7,6 @@ import { Notes6 } from './0006-notes';
 import { Firm7 } from './0007-firm';
 import { Log8 } from './0008-log';
 import { Jobs9 } from './0009-jobs';
+import { Parents10 } from './0010-parents';
 
-export const MIGRATIONS = [First1, Sources2, CaptureKeys3, Search4, Sending5, Notes6, Firm7, Log8, Jobs9];
+export const MIGRATIONS = [First1, Sources2, CaptureKeys3, Search4, Sending5, Notes6, Firm7, Log8, Jobs9, Parents10];

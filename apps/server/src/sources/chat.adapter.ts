@@ -3,7 +3,7 @@ import type { SourceLook, SourceSettings } from '@corvun/contract';
 import { count } from '@corvun/core';
 import { In } from 'typeorm';
 import type { User } from '../accounts/user.entity';
-import { noSource } from '../decisions/blanks';
+import { blankIncoming } from '../decisions/blanks';
 import type { Work } from '../kernel/work';
 import { Incoming } from '../incoming/incoming.entity';
 import type { ReadFields } from '../incoming/reading';
@@ -138,34 +138,22 @@ export class ChatAdapter implements Adapter {
         continue;
       }
       const incoming = await work.insert('incoming', {
-        ...noSource(),
+        ...blankIncoming(),
         source: source.id,
         sourceId: source.id,
         externalId: message.id,
         kind: 'chat',
         senderName: message.by.name.slice(0, 200),
         senderAddress: `${message.by.id.toLowerCase()}@chat.${source.id}`,
-        recipients: [],
         received: Math.min(Date.parse(message.at) || now, now),
         written: Date.parse(message.at) || null,
-        html: null,
-        heldBack: '',
-        problems: [],
         threadKey: `chat:${source.id}:${message.thread ?? message.id}`,
-        originalHash: null,
         originalSize: message.text.length,
-        attachmentCount: 0,
-        bulk: false,
-        hints: {},
-        state: 'waiting',
-        outcome: null,
-        outcomeListId: null,
-        decided: null,
         link: /^https?:\/\//.test(message.url) ? message.url : '',
         note: `${channels.get(message.channel)?.name ?? 'chat'}, ${why}`,
         ...face,
       });
-      await this.joins.byLink(work, incoming);
+      await this.joins.byLink(work, [incoming]);
     }
   }
 

@@ -35,6 +35,7 @@ export class Source extends Row {
 @Index('counterpart_external', ['sourceId', 'externalId'], { unique: true })
 @Index('counterpart_task', ['taskId'])
 @Index('counterpart_incoming', ['incomingId'])
+@Index('counterpart_parent', ['parentId'])
 export class Counterpart extends Row {
   @Column('text') sourceId: string;
   @Column('text') externalId: string;

@@ -3,7 +3,7 @@ import type { BoardChoice, SourceLook } from '@corvun/contract';
 import { count, type Value } from '@corvun/core';
 import { createHash } from 'node:crypto';
 import { In } from 'typeorm';
-import { noSource } from '../decisions/blanks';
+import { blankIncoming } from '../decisions/blanks';
 import { Kernel, bySource } from '../kernel/kernel.service';
 import type { Work } from '../kernel/work';
 import { Incoming } from '../incoming/incoming.entity';
@@ -14,7 +14,7 @@ import { OutsideHttp } from './outside-http';
 import type { OutboxEntry } from './outbox.entity';
 import { SourceProblem } from './problem';
 import { Counterpart, type Source } from './source.entity';
-import { face, guess, isCard, stateThere, wanted } from './tracker.card';
+import { face, guess, isCard, itemOf, stateThere, wanted } from './tracker.card';
 import type { Board, Card, CardPage } from './tracker.types';
 import { makeStep } from './steps';
 import { TwoWay } from './two-way.service';
@@ -92,50 +92,50 @@ export class TrackerAdapter implements Adapter {
     for (const card of cards) {
       const counterpart = known.get(`card:${card.id}`);
       if (counterpart) await this.update(work, source, board, me, counterpart, card);
-      else if (wanted(card, board, me)) await this.take(work, source, board, card, now);
     }
+    const fresh = cards.filter((card) => !known.has(`card:${card.id}`) && wanted(card, board, me));
+    await this.takeAll(work, source, board, fresh, now);
   }
 
-  private async take(work: Work, source: Source, board: BoardChoice, card: Card, now: number): Promise<void> {
-    const incoming = await work.insert('incoming', {
-      ...noSource(),
-      source: source.id,
-      sourceId: source.id,
-      externalId: `card:${card.id}`,
-      kind: 'card',
-      senderName: board.name,
-      senderAddress: '',
-      recipients: [],
-      received: Math.min(Date.parse(card.changed) || now, now),
-      written: null,
-      html: null,
-      heldBack: '',
-      problems: [],
-      threadKey: `card:${source.id}:${card.id}`,
-      originalHash: null,
-      attachmentCount: 0,
-      bulk: false,
-      hints: { tags: card.labels.slice(0, 10).map((label) => label.toLowerCase().replace(/\s+/g, '-')) },
-      state: 'waiting',
-      outcome: null,
-      outcomeListId: null,
-      decided: null,
-      link: card.url,
-      ...face(card, source),
+  /** Takes new cards in with their checklists, a page with a few statements. */
+  private async takeAll(work: Work, source: Source, board: BoardChoice, cards: Card[], now: number): Promise<void> {
+    const taken = cards.map((card) => {
+      const incoming = work.fresh('incoming', {
+        ...blankIncoming(),
+        source: source.id,
+        sourceId: source.id,
+        externalId: `card:${card.id}`,
+        kind: 'card',
+        senderName: board.name,
+        received: Math.min(Date.parse(card.changed) || now, now),
+        threadKey: `card:${source.id}:${card.id}`,
+        hints: { tags: card.labels.slice(0, 10).map((label) => label.toLowerCase().replace(/\s+/g, '-')) },
+        link: card.url,
+        ...face(card, source),
+      });
+      const parent = work.fresh('counterpart', {
+        sourceId: source.id,
+        externalId: `card:${card.id}`,
+        parentId: null,
+        incomingId: incoming.id,
+        taskId: null,
+        base: stateThere(card, board, source),
+        sending: {},
+        place: { board: board.id, rev: card.rev, url: card.url },
+        gone: false,
+      });
+      return {
+        incoming,
+        rows: [parent, ...card.checklist.map((item, at) => work.fresh('counterpart', itemOf(parent, card, item, at)))],
+      };
     });
-    const row = await work.insert('counterpart', {
-      sourceId: source.id,
-      externalId: `card:${card.id}`,
-      parentId: null,
-      incomingId: incoming.id,
-      taskId: null,
-      base: stateThere(card, board, source),
-      sending: {},
-      place: { board: board.id, rev: card.rev, url: card.url },
-      gone: false,
-    });
-    await this.checklist(work, source, row, card);
-    await this.joins.byLink(work, incoming);
+    const incomings = taken.map((one) => one.incoming);
+    await work.insertAll('incoming', incomings);
+    await work.insertAll(
+      'counterpart',
+      taken.flatMap((one) => one.rows),
+    );
+    await this.joins.byLink(work, incomings);
   }
 
   private async update(
@@ -187,17 +187,7 @@ export class TrackerAdapter implements Adapter {
       const there = { title: item.text, done: item.done };
       if (row) await this.twoWay.bring(work, source, row, there, { ...row.place, at });
       else {
-        const made = await work.insert('counterpart', {
-          sourceId: source.id,
-          externalId,
-          parentId: parent.id,
-          incomingId: null,
-          taskId: null,
-          base: there,
-          sending: {},
-          place: { item: item.id, at },
-          gone: false,
-        });
+        const made = await work.insert('counterpart', itemOf(parent, card, item, at));
         if (parent.taskId) await makeStep(work, made, parent.taskId);
       }
     }

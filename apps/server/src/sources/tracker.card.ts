@@ -1,7 +1,8 @@
 import type { BoardChoice } from '@corvun/contract';
 import { NO_FACTS, READER_VERSION, sayMinutes, type DateFact, type Value } from '@corvun/core';
 import type { Incoming } from '../incoming/incoming.entity';
-import type { Source } from './source.entity';
+import type { Row } from '../base/row';
+import type { Counterpart, Source } from './source.entity';
 import type { Board, Card } from './tracker.types';
 
 /** What an incoming shows of a card. */
@@ -88,3 +89,21 @@ export function isCard(value: unknown): value is Card {
     Array.isArray(card.comments)
   );
 }
+
+/** A line of a card's checklist, as a counterpart of its own below that of the card. */
+export const itemOf = (
+  parent: Counterpart,
+  card: Card,
+  item: Card['checklist'][number],
+  at: number,
+): Omit<Counterpart, keyof Row> => ({
+  sourceId: parent.sourceId,
+  externalId: `card:${card.id}#${item.id}`,
+  parentId: parent.id,
+  incomingId: null,
+  taskId: null,
+  base: { title: item.text, done: item.done },
+  sending: {},
+  place: { item: item.id, at },
+  gone: false,
+});

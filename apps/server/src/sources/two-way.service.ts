@@ -1,9 +1,9 @@
 import { Injectable, OnModuleInit } from '@nestjs/common';
 import type { SourceSettings } from '@corvun/contract';
-import { merge, NO_FACTS, READER_VERSION, seenThere, type Conflict, type Fields, type Value } from '@corvun/core';
+import { merge, seenThere, type Conflict, type Fields, type Value } from '@corvun/core';
 import { In } from 'typeorm';
 import { newId } from '../base/ids';
-import { noSource } from '../decisions/blanks';
+import { blankIncoming } from '../decisions/blanks';
 import { Kernel } from '../kernel/kernel.service';
 import type { Work } from '../kernel/work';
 import type { Step } from '@corvun/core';
@@ -238,34 +238,19 @@ export class TwoWay implements OnModuleInit {
       return;
     }
     await work.insert('incoming', {
-      ...noSource(),
+      ...blankIncoming(),
       source: source.id,
       sourceId: source.id,
       externalId: `conflict:${counterpart.id}:${newId()}`,
       kind: source.kind === 'notes' ? 'note-line' : 'card',
       senderName: source.name,
-      senderAddress: '',
-      recipients: [],
       subject: task.title,
       received: work.now,
       written: work.now,
       text,
-      html: null,
-      heldBack: '',
-      problems: [],
       threadKey: `conflict:${counterpart.id}`,
-      originalHash: null,
       originalSize: text.length,
-      attachmentCount: 0,
-      bulk: false,
-      facts: { ...NO_FACTS },
-      readerVersion: READER_VERSION,
       readTitle: task.title,
-      hints: {},
-      state: 'waiting',
-      outcome: null,
-      outcomeListId: null,
-      decided: null,
       link: String(counterpart.place['url'] ?? ''),
       note: fields.some((one) => one.field === GONE) ? 'deleted there, still open here' : 'changed here and there',
       conflict,

@@ -50,6 +50,7 @@ const PULL = 0.4;
 /** How much surer the features are together than one by one. */
 const SHARPER = 1.6;
 const WORN = 0.6;
+const MOST_COUNTS = 5000;
 const LEAST_TAGGED = 3;
 const TAGGED_SHARE = 0.6;
 const LEAST_TIMED = 3;
@@ -63,6 +64,13 @@ interface Candidate {
   for: { feature: Feature; gain: number }[];
 }
 
+/** How often things with a feature went to each place, newer ones counting more. */
+interface Counted {
+  total: number;
+  number: number;
+  places: Map<string, { past: Past; weight: number; number: number }>;
+}
+
 const placeOf = (one: { to: Destination; list: string | null }) => `${one.to}\n${one.list ?? ''}`;
 
 /**
@@ -74,6 +82,8 @@ const placeOf = (one: { to: Destination; list: string | null }) => `${one.to}\n$
 export class Memory {
   private readonly known = new Map<string, Past>();
   private readonly byFeature = new Map<string, Past[]>();
+  /** What was counted for a feature, until something is learnt or forgotten of it: a page of the inbox asks a hundred times. */
+  private readonly counts = new Map<string, Counted>();
 
   get size(): number {
     return this.known.size;
@@ -84,6 +94,7 @@ export class Memory {
     this.forget(past.id);
     this.known.set(past.id, past);
     for (const key of keysOf(past)) {
+      this.counts.delete(key);
       const list = this.byFeature.get(key);
       if (list) list.push(past);
       else this.byFeature.set(key, [past]);
@@ -96,6 +107,7 @@ export class Memory {
     if (!past) return;
     this.known.delete(id);
     for (const key of keysOf(past)) {
+      this.counts.delete(key);
       const list = this.byFeature.get(key);
       // What is forgotten is nearly always the newest.
       const at = list?.lastIndexOf(past) ?? -1;
@@ -149,13 +161,18 @@ export class Memory {
     return { guesses, lists: listsOf(guesses), ...habitsOf(like), took: tookOf(like), ahead: aheadOf(like), alike };
   }
 
-  private counted(
-    key: string,
-    window: number,
-    fading: number,
-  ): { total: number; number: number; places: Map<string, { past: Past; weight: number; number: number }> } {
+  private counted(key: string, window: number, fading: number): Counted {
+    const known = this.counts.get(key);
+    if (known) return known;
+    const counted = this.count(key, window, fading);
+    if (this.counts.size >= MOST_COUNTS) this.counts.clear();
+    this.counts.set(key, counted);
+    return counted;
+  }
+
+  private count(key: string, window: number, fading: number): Counted {
     const all = this.byFeature.get(key) ?? [];
-    const places = new Map<string, { past: Past; weight: number; number: number }>();
+    const places: Counted['places'] = new Map();
     let [weight, total] = [1, 0];
     const newest = all.slice(-window);
     for (let at = newest.length - 1; at >= 0; at -= 1) {

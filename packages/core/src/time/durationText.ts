@@ -92,9 +92,13 @@ const POINT_BEFORE =
   /\b(?:in|by|within|every|after|since|vor|nach|alle|binnen|letzten?|last|past|next)\s+(?:the\s+)?(?:about\s+)?$/i;
 const POINT_AFTER = /^\s*(?:ago|later|earlier|before|after|from now|notice|late|early|older|vorher|später|zuvor|away)\b/i;
 
+/** Every duration names a unit; most sentences name none, and looking for each form costs more. */
+const MAY_NAME_A_DURATION = /hour|\bhrs?\b|\bh\b|\dh|std|stund|viertel|quarter|min|\dm/i;
+
 /** All durations a text names, in order, in whole minutes (at least 1, at most 100 hours). */
 export function findDurations(text: string): DurationFound[] {
   const all: DurationFound[] = [];
+  if (!MAY_NAME_A_DURATION.test(text)) return all;
   for (const [pattern, minutesOf] of FORMS) {
     for (const match of text.matchAll(pattern)) {
       const start = match.index;

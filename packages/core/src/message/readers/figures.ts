@@ -38,6 +38,7 @@ function amountOf(written: string): number {
 
 /** Amounts of money in a sentence. */
 export function moneyIn(sentence: string): MoneyFact[] {
+  if (!/\d/.test(sentence)) return [];
   return [...sentence.matchAll(MONEY)].map((match) => {
     const unit = match[1] ?? match[4] ?? '';
     return {
@@ -57,6 +58,7 @@ const NOT_FILED = /^(?:\d{1,2}|(?:19|20)\d{2}|\d{1,2}(?:st|nd|rd|th)|\d{1,2}\.\d
 
 /** Numbers of orders, invoices, permits and the like in a sentence. */
 export function numbersIn(sentence: string): NumberFact[] {
+  if (!/\d/.test(sentence)) return [];
   return [...sentence.matchAll(FILED)].flatMap((match) => {
     const number = match[1] ?? '';
     if (NOT_FILED.test(number)) return [];

@@ -13,24 +13,35 @@ const WORD = "[\\p{L}\\d'’-]+";
 /** Words that end a place's name when they are met on the way to its noun. */
 const STOP = '(?!(?:and|or|by|until|before|on|for|if|when|that|the|und|oder|bis|wenn|at|in|to|is|are|of)\\b)';
 
-const FORMS: RegExp[] = [
-  /(?:^|\n|[.;] )(?:place|where|venue|location|address|ort|treffpunkt|wo)\s*:\s*([^\n.;]{2,80})/giu,
-  new RegExp(
-    `\\b(?:at|in|near|outside|behind|beside|by|from|in front of) (the (?:${STOP}${WORD} ){0,3}?${NAMED}(?: (?:of|by|near|behind|on) the ${STOP}${WORD}(?: (?:bank|side|hut|gate|road|school))?)?)(?![\\p{L}-])`,
-    'giu',
-  ),
-  new RegExp(
-    `\\b(?:[Aa]m|[Ii]m|[Bb]eim|[Vv]or (?:dem|der)|[Ii]n (?:der|dem)|[Aa]n der|[Hh]inter (?:dem|der)) ((?:(?:alten?|neuen?|gro(?:ß|ss)en?|kleinen?|\\p{L}+er) ){0,2}${GERMAN_NAMED}(?: \\d{1,3})?)(?![\\p{L}-])`,
-    'gu',
-  ),
-  /\b(?:at|in|am|in der) (\d{1,3} (?:\p{Lu}[\p{L}'-]+ ){1,3}(?:Lane|Road|Street|Way|Square|Row|Green|Quay|Hill)|\p{Lu}[\p{L}-]+(?:gasse|straße|strasse|weg|platz|ufer) \d{1,3}\p{Ll}?)(?![\p{L}\d])/gu,
+/** What stands in every match of a form, and each form. */
+const FORMS: [RegExp, RegExp][] = [
+  [/:/, /(?:^|\n|[.;] )(?:place|where|venue|location|address|ort|treffpunkt|wo)\s*:\s*([^\n.;]{2,80})/giu],
+  [
+    /\b(?:at|in|near|outside|behind|beside|by|from|front of) the /i,
+    new RegExp(
+      `\\b(?:at|in|near|outside|behind|beside|by|from|in front of) (the (?:${STOP}${WORD} ){0,3}?${NAMED}(?: (?:of|by|near|behind|on) the ${STOP}${WORD}(?: (?:bank|side|hut|gate|road|school))?)?)(?![\\p{L}-])`,
+      'giu',
+    ),
+  ],
+  [
+    /\b(?:am|im|beim|vor|in|an|hinter) /i,
+    new RegExp(
+      `\\b(?:[Aa]m|[Ii]m|[Bb]eim|[Vv]or (?:dem|der)|[Ii]n (?:der|dem)|[Aa]n der|[Hh]inter (?:dem|der)) ((?:(?:alten?|neuen?|gro(?:ß|ss)en?|kleinen?|\\p{L}+er) ){0,2}${GERMAN_NAMED}(?: \\d{1,3})?)(?![\\p{L}-])`,
+      'gu',
+    ),
+  ],
+  [
+    /\d/,
+    /\b(?:at|in|am|in der) (\d{1,3} (?:\p{Lu}[\p{L}'-]+ ){1,3}(?:Lane|Road|Street|Way|Square|Row|Green|Quay|Hill)|\p{Lu}[\p{L}-]+(?:gasse|straße|strasse|weg|platz|ufer) \d{1,3}\p{Ll}?)(?![\p{L}\d])/gu,
+  ],
 ];
 const MOST = 8;
 
 /** Places named in a sentence, each where it stands; the longest where two overlap. */
 export function placesIn(sentence: string): PlaceFact[] {
   const all: PlaceFact[] = [];
-  for (const form of FORMS) {
+  for (const [sign, form] of FORMS) {
+    if (!sign.test(sentence)) continue;
     for (const match of sentence.matchAll(form)) {
       const text = (match[1] ?? '').trimEnd();
       const start = match.index + match[0].lastIndexOf(match[1] ?? '');
