@@ -58,7 +58,7 @@ export class Client {
     const form = body instanceof FormData;
     let response: Response;
     try {
-      response = await fetch(`${this.base}/api${addressOf(path, place as Record<string, string | undefined>)}`, {
+      response = await fetch(`${this.base}/api${addressOf(path, place)}`, {
         method,
         headers: {
           Authorization: `Bearer ${this.token}`,

@@ -1,4 +1,4 @@
-import { useEffect, type ReactNode } from 'react';
+import { Suspense, lazy, useEffect, type ReactNode } from 'react';
 import { Navigate, Route, Routes } from 'react-router';
 import { RequestError } from './data/api';
 import { useMe } from './data/queries';
@@ -7,7 +7,9 @@ import { Failed, Waiting } from './parts/states';
 import { followServerClock } from './parts/useNow';
 import { ACCOUNT, CLIP, DATA, FIND, GATHER, LISTS, Loaded, NOTES, PLAN, SOURCES, loadNext } from './places';
 import { SortPlace } from './places/sort/SortPlace';
-import { SignIn } from './SignIn';
+
+/** Most windows open with a session that is still good. */
+const SignIn = lazy(async () => ({ default: (await import('./SignIn')).SignIn }));
 
 export function App(): ReactNode {
   const me = useMe();
@@ -16,7 +18,12 @@ export function App(): ReactNode {
     if (known) void loadNext();
   }, [known]);
   if (me.isPending) return <Waiting what="Opening Corvun" />;
-  if (me.error instanceof RequestError && me.error.status === 401) return <SignIn />;
+  if (me.error instanceof RequestError && me.error.status === 401)
+    return (
+      <Suspense fallback={<Waiting what="Signing in" />}>
+        <SignIn />
+      </Suspense>
+    );
   if (me.error) return <Failed problem={me.error} retry={() => void me.refetch()} />;
   followServerClock(me.data);
   const opened = (place: typeof PLAN) => <Loaded place={place} me={me.data} />;

@@ -20,10 +20,10 @@ const KeysHelp = lazy(async () => ({ default: (await import('./parts/KeysHelp'))
 const SettingsMenu = lazy(async () => ({ default: (await import('./parts/SettingsMenu')).SettingsMenu }));
 
 const PLACES = [
-  { path: '/sort', name: 'Sort', key: KEYS.sort, Icon: Inbox },
-  { path: '/plan', name: 'Plan', key: KEYS.plan, Icon: CalendarRange },
-  { path: '/lists', name: 'Lists', key: KEYS.lists, Icon: ListChecks },
-  { path: '/notes', name: 'Notes', key: KEYS.notes, Icon: NotebookText },
+  { path: '/sort', name: 'Sort', key: KEYS.everywhere.sort, Icon: Inbox },
+  { path: '/plan', name: 'Plan', key: KEYS.everywhere.plan, Icon: CalendarRange },
+  { path: '/lists', name: 'Lists', key: KEYS.everywhere.lists, Icon: ListChecks },
+  { path: '/notes', name: 'Notes', key: KEYS.everywhere.notes, Icon: NotebookText },
 ] as const;
 
 /** The band, the place, and the line that says what was done. */
@@ -38,14 +38,14 @@ export function Frame({ me }: { me: Me }): ReactNode {
   const inbox = useInbox(order);
   const waiting = inbox.data?.pages[0]?.total ?? 0;
   useKeys({
-    [KEYS.undo]: turn.back,
-    [KEYS.redo]: turn.again,
-    [KEYS.help]: () => setHelp(true),
-    [KEYS.capture]: () => document.getElementById('capture-line')?.focus(),
-    [KEYS.sources]: () => void navigate('/sources'),
-    [KEYS.data]: () => void navigate('/data'),
-    [KEYS.find]: () => void navigate('/find'),
-    [KEYS.gather]: () => void navigate('/gather'),
+    [KEYS.everywhere.undo]: turn.back,
+    [KEYS.everywhere.redo]: turn.again,
+    [KEYS.everywhere.help]: () => setHelp(true),
+    [KEYS.everywhere.capture]: () => document.getElementById('capture-line')?.focus(),
+    [KEYS.everywhere.sources]: () => void navigate('/sources'),
+    [KEYS.everywhere.data]: () => void navigate('/data'),
+    [KEYS.everywhere.find]: () => void navigate('/find'),
+    [KEYS.everywhere.gather]: () => void navigate('/gather'),
     ...Object.fromEntries(PLACES.map((place) => [place.key, () => void navigate(place.path)])),
   });
   return (
@@ -85,7 +85,7 @@ export function Frame({ me }: { me: Me }): ReactNode {
         <NavLink
           to="/find"
           aria-label="Find"
-          title={`Find (${keyName(KEYS.find)})`}
+          title={`Find (${keyName(KEYS.everywhere.find)})`}
           className={({ isActive }) =>
             `grid w-9 shrink-0 place-items-center hover:text-ink ${isActive ? 'text-teal' : 'text-soft'}`
           }

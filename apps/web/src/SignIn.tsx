@@ -23,7 +23,10 @@ function SignInForm({ first }: { first: boolean }): ReactNode {
   const submit = async (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
     const form = new FormData(event.currentTarget);
-    const field = (name: string) => String(form.get(name) ?? '');
+    const field = (name: string) => {
+      const value = form.get(name);
+      return typeof value === 'string' ? value : '';
+    };
     const fields = { name: field('name'), email: field('email'), password: field('password') };
     try {
       const { name, email, password } = fields;

@@ -1,47 +1,93 @@
-/** Every key, in one place: first letters of Corvun's own words. Places take the capital letter. */
+/**
+ * Every command of the keyboard, in the place where its key works: first letters of Corvun's own words; places take the
+ * capital letter. `entry` and `task`: while one of them has the focus. What each does is said in `KeysHelp`.
+ */
 export const KEYS = {
-  capture: 'c',
-  find: 'f',
-  gather: 'G',
-  help: '?',
-  undo: 'u',
-  redo: 'U',
-  sort: 'S',
-  plan: 'P',
-  lists: 'L',
-  notes: 'N',
-  sources: 'W',
-  data: 'D',
-  list: 'l',
-  day: 'd',
-  time: 't',
-  event: 'e',
-  answer: 'a',
-  writeBack: 'w',
-  passOn: 'g',
-  more: '+',
-  extras: 'b',
-  handOver: 'h',
-  person: 'p',
-  shelf: 's',
-  reference: 'r',
-  done: 'x',
-  drop: 'Backspace',
-  mark: 'm',
-  markSender: 'M',
-  markShown: 'A',
-  accept: 'Enter',
-  next: 'ArrowDown',
-  previous: 'ArrowUp',
-  original: 'o',
-  name: 'n',
-  turn: 'v',
-  earlier: 'ArrowLeft',
-  later: 'ArrowRight',
-  today: 't',
-  tick: 'x',
-  move: 'm',
+  everywhere: {
+    sort: 'S',
+    plan: 'P',
+    lists: 'L',
+    notes: 'N',
+    sources: 'W',
+    data: 'D',
+    capture: 'c',
+    gather: 'G',
+    find: 'f',
+    undo: 'u',
+    redo: 'U',
+    help: '?',
+  },
+  sort: {
+    next: 'ArrowDown',
+    previous: 'ArrowUp',
+    accept: 'Enter',
+    mark: 'm',
+    markSender: 'M',
+    markShown: 'A',
+    list: 'l',
+    day: 'd',
+    time: 't',
+    event: 'e',
+    answer: 'a',
+    writeBack: 'w',
+    passOn: 'g',
+    more: '+',
+    handOver: 'h',
+    person: 'p',
+    shelf: 's',
+    reference: 'r',
+    done: 'x',
+    drop: 'Backspace',
+    name: 'n',
+    extras: 'b',
+    turn: 'v',
+    original: 'o',
+  },
+  plan: {
+    earlier: 'ArrowLeft',
+    later: 'ArrowRight',
+    today: 't',
+  },
+  entry: {
+    move: 'm',
+    tick: 'x',
+    original: 'o',
+  },
+  notes: {
+    next: 'ArrowDown',
+    previous: 'ArrowUp',
+    name: 'n',
+  },
+  task: {
+    next: 'ArrowDown',
+    previous: 'ArrowUp',
+    tick: 'x',
+    original: 'o',
+  },
 } as const;
+
+export type Where = keyof typeof KEYS;
+
+/** Where keys of a place are heard, too. */
+const WITHIN: Partial<Record<Where, Where>> = { entry: 'plan' };
+
+/** Keys that two commands claim in the same place, as sentences. */
+export function clashes(commands: Readonly<Record<string, Readonly<Record<string, string>>>>): string[] {
+  const found: string[] = [];
+  for (const [where, own] of Object.entries(commands)) {
+    const heard = new Map<string, string>();
+    for (const place of new Set(['everywhere', WITHIN[where as Where] ?? where, where]))
+      for (const [name, key] of Object.entries(commands[place] ?? {})) {
+        const other = heard.get(key);
+        if (other && (place === where || own === commands[place])) found.push(`${key}: ${other} and ${place}.${name}`);
+        heard.set(key, `${place}.${name}`);
+      }
+  }
+  return [...new Set(found)];
+}
+
+const refused = clashes(KEYS);
+if (refused.length) throw new Error(`Two commands have one key: ${refused.join('; ')}`);
 
 /** How a key is shown. */
 export function keyName(key: string): string {

@@ -106,12 +106,14 @@ function limitsOf(schema: Schema): string {
     range(minLength, maxLength, 'letters'),
     range(minimum, maximum, ''),
     range(minItems, maxItems, 'entries'),
-    pattern === undefined ? '' : `like <code>${escape(String(pattern))}</code>`,
-    format === undefined ? '' : escape(String(format)),
+    pattern === undefined ? '' : `like <code>${escape(textOf(pattern))}</code>`,
+    format === undefined ? '' : escape(textOf(format)),
   ].filter(Boolean);
   const parts = schema.items ? limitsOf(schema.items) : '';
   return `${said.length ? `, ${said.join(', ')}` : ''}${parts ? ` (each${parts})` : ''}`;
 }
+
+const textOf = (value: unknown) => (typeof value === 'string' ? value : '');
 
 function range(least: unknown, most: unknown, of: string): string {
   if (least === undefined && most === undefined) return '';

@@ -57,7 +57,7 @@ export class DecideService {
             title: titleFor(input, suggestion, incoming),
             now: work.now,
           };
-          const outcome = await (ROUTES[input.to] as Route<typeof input.to>)(work, plan as Plan<never>);
+          const outcome = await (ROUTES[input.to] as Route<typeof input.to>)(work, plan);
           if (makesTask(input))
             for (const more of input.also ?? []) outcome.made.push(await makeMore(work, { ...plan, input }, more, lists));
           const present = await work.find('incoming', row.id);

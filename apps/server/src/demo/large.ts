@@ -74,13 +74,7 @@ export class LargeDemo {
     this.logger.log(`made ${SIZES.incoming} incoming, ${SIZES.tasks} tasks, ${SIZES.events} events`);
   }
 
-  private incomingRow(
-    user: User,
-    at: number,
-    random: Random,
-    received: number,
-    row: (at: number) => object,
-  ): ObjectLiteral {
+  private incomingRow(user: User, at: number, random: Random, received: number, row: (at: number) => object): ObjectLiteral {
     const habit = random.pick(HABITS);
     const person = PEOPLE[habit.from];
     const fill = (text: string) =>
@@ -119,11 +113,7 @@ export class LargeDemo {
     return this.writes.write((manager) => manager.findBy(entity, { ownerId }));
   }
 
-  private async fill(
-    entity: EntityTarget<ObjectLiteral>,
-    count: number,
-    make: (at: number) => ObjectLiteral,
-  ): Promise<void> {
+  private async fill(entity: EntityTarget<ObjectLiteral>, count: number, make: (at: number) => ObjectLiteral): Promise<void> {
     for (let from = 0; from < count; from += BATCH) {
       const rows: ObjectLiteral[] = [];
       for (let at = from; at < Math.min(count, from + BATCH); at += 1) rows.push(make(at));

@@ -50,16 +50,16 @@ export function SettingsMenu({ me, openHelp }: { me: Me; openHelp: () => void })
           </DropdownMenu.RadioGroup>
           <DropdownMenu.Separator className="my-1 border-t border-rule" />
           <DropdownMenu.Item className={item} onSelect={() => void navigate('/sources')}>
-            Sources <Key>{keyName(KEYS.sources)}</Key>
+            Sources <Key>{keyName(KEYS.everywhere.sources)}</Key>
           </DropdownMenu.Item>
           <DropdownMenu.Item className={item} onSelect={() => void navigate('/data')}>
-            Data <Key>{keyName(KEYS.data)}</Key>
+            Data <Key>{keyName(KEYS.everywhere.data)}</Key>
           </DropdownMenu.Item>
           <DropdownMenu.Item className={item} onSelect={() => void navigate('/account')}>
             Account
           </DropdownMenu.Item>
           <DropdownMenu.Item className={item} onSelect={() => void navigate('/gather')}>
-            Gather thoughts <Key>{keyName(KEYS.gather)}</Key>
+            Gather thoughts <Key>{keyName(KEYS.everywhere.gather)}</Key>
           </DropdownMenu.Item>
           <DropdownMenu.Item className={item} onSelect={openHelp}>
             Keys <Key>?</Key>

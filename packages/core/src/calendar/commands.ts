@@ -61,7 +61,7 @@ function changeSingle<T extends StoredPart>(
 /** Fields of a part after a change; its sequence goes up where it is elsewhere than before. */
 function changed<T extends StoredPart>(part: T, fields: Partial<T>, times?: Partial<StoredPart>): Partial<T> {
   const moved = times ? { ...times, sequence: part.sequence + 1 } : {};
-  return { ...fields, ...moved } as Partial<T>;
+  return { ...fields, ...moved };
 }
 
 /** @throws SeriesProblem when no date is named, or none of that name is there */

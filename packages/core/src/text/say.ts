@@ -1,5 +1,7 @@
-import { DateTime } from 'luxon';
-import type { Day, Instant, Zone } from '../time/zones';
+import { wallOf, weekdayOf, type Day, type Instant, type Zone } from '../time/zones';
+
+const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
+const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
 
 /** Minutes as a reader says them: `45 min`, `1 h`, `1 h 30`. */
 export function sayMinutes(minutes: number): string {
@@ -11,13 +13,14 @@ export function sayMinutes(minutes: number): string {
 
 /** A day as `Tue 4 Aug`, with the year only where it differs from that of `today`. */
 export function sayDay(day: Day, today: Day): string {
-  const pattern = day.slice(0, 4) === today.slice(0, 4) ? 'ccc d LLL' : 'ccc d LLL yyyy';
-  return DateTime.fromISO(day, { zone: 'utc', locale: 'en-GB' }).toFormat(pattern).replace('Sept', 'Sep');
+  const year = day.slice(0, 4);
+  const named = `${WEEKDAYS[weekdayOf(day) - 1] ?? ''} ${Number(day.slice(8, 10))} ${MONTHS[Number(day.slice(5, 7)) - 1] ?? ''}`;
+  return year === today.slice(0, 4) ? named : `${named} ${year}`;
 }
 
 /** A clock time, `9:00`. */
 export function sayTime(instant: Instant, zone: Zone): string {
-  return DateTime.fromMillis(instant, { zone }).toFormat('H:mm');
+  return wallOf(instant, zone).slice(11).replace(/^0/, '');
 }
 
 /** How long ago, in one unit: `just now`, `12 min`, `3 h`, `2 d`, `5 wk`. */

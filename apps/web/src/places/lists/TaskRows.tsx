@@ -29,7 +29,7 @@ export function TaskRows(props: RowsProps): ReactNode {
     if (focusOn) frame.current?.querySelector<HTMLElement>(`[data-task="${focusOn}"]`)?.focus();
   }, [focusOn]);
   const onKeyDown = (event: KeyboardEvent<HTMLUListElement>) => {
-    const by = { [KEYS.next]: 1, [KEYS.previous]: -1 }[event.key];
+    const by = { [KEYS.task.next]: 1, [KEYS.task.previous]: -1 }[event.key];
     if (!by) return;
     const rows = [...(frame.current?.querySelectorAll<HTMLElement>('[data-task]') ?? [])];
     const at = rows.indexOf(document.activeElement as HTMLElement);
@@ -61,11 +61,11 @@ function TaskRow({ me, today, task, lists, showList }: RowsProps & { task: TaskI
   const block = task.blocks[0];
   const onKeyDown = (event: KeyboardEvent) => {
     // The menu's trigger would open on an arrow key; here arrows walk through the rows.
-    if (event.key === KEYS.next || event.key === KEYS.previous) return event.preventDefault();
-    if (event.key === KEYS.tick) {
+    if (event.key === KEYS.task.next || event.key === KEYS.task.previous) return event.preventDefault();
+    if (event.key === KEYS.task.tick) {
       focusBeside(event.currentTarget as HTMLElement);
       void tick(task);
-    } else if (event.key === KEYS.original && task.incomingId) void navigate(`/sort/${task.incomingId}`);
+    } else if (event.key === KEYS.task.original && task.incomingId) void navigate(`/sort/${task.incomingId}`);
     else return;
     event.preventDefault();
     event.stopPropagation();

@@ -41,7 +41,7 @@ export function NotePage({ me, today, note }: { me: Me; today: string; note: Not
     if (isOpen) area.current?.focus();
   }, [isOpen]);
   const begin = () => setDraft({ title: note.title, text: note.text, version: note.version });
-  useKeys({ [KEYS.name]: begin });
+  useKeys({ [KEYS.notes.name]: begin });
   const keep = async () => {
     if (!draft?.title.trim()) return;
     const done = await changeNote(note.id, { title: draft.title.trim(), text: draft.text, version: draft.version });
@@ -107,7 +107,7 @@ export function NotePage({ me, today, note }: { me: Me; today: string; note: Not
           </p>
         </div>
         <button type="button" className={button} onClick={begin}>
-          Write <Key>{keyName(KEYS.name)}</Key>
+          Write <Key>{keyName(KEYS.notes.name)}</Key>
         </button>
         <button
           type="button"

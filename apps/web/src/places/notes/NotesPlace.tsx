@@ -24,7 +24,7 @@ export function NotesPlace({ me }: { me: Me }): ReactNode {
     const next = all[Math.min(all.length - 1, Math.max(0, at + by))];
     if (next) void navigate(`/notes/${next.id}`);
   };
-  useKeys({ [KEYS.next]: () => step(1), [KEYS.previous]: () => step(-1) });
+  useKeys({ [KEYS.notes.next]: () => step(1), [KEYS.notes.previous]: () => step(-1) });
   if (notes.isPending) return <Waiting what="Opening the notes" />;
   if (notes.error && !notes.data) return <Failed problem={notes.error} retry={() => void notes.refetch()} />;
   return (

@@ -45,7 +45,7 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
   const columns = useRef<HTMLDivElement>(null);
 
   const go = (by: number) => void navigate(`/plan/${addDays(count >= 5 ? first : anchor, by * (count >= 5 ? 7 : count))}`);
-  useKeys({ [KEYS.earlier]: () => go(-1), [KEYS.later]: () => go(1), [KEYS.today]: () => void navigate('/plan') });
+  useKeys({ [KEYS.plan.earlier]: () => go(-1), [KEYS.plan.later]: () => go(1), [KEYS.plan.today]: () => void navigate('/plan') });
 
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
   const onDragStart = ({ active }: DragStartEvent) => setDragged(active.data.current as Dragged);

@@ -18,7 +18,7 @@ function useEntryKeys(entry: AgendaEntry, me: Me) {
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
     const arrow = event.key.startsWith('Arrow');
-    if (event.key === KEYS.move && !entry.fixed) {
+    if (event.key === KEYS.entry.move && !entry.fixed) {
       setMoving(!moving);
       useSaid
         .getState()
@@ -30,8 +30,8 @@ function useEntryKeys(entry: AgendaEntry, me: Me) {
         );
     } else if (moving && arrow) void step(entry, event.key, event.shiftKey, me.zone);
     else if (moving && (event.key === 'Escape' || event.key === 'Enter')) setMoving(false);
-    else if (event.key === KEYS.tick && entry.taskId) void tick(entry);
-    else if (event.key === KEYS.original && entry.incomingId) void navigate(`/sort/${entry.incomingId}`);
+    else if (event.key === KEYS.entry.tick && entry.taskId) void tick(entry);
+    else if (event.key === KEYS.entry.original && entry.incomingId) void navigate(`/sort/${entry.incomingId}`);
     else return;
     event.preventDefault();
     event.stopPropagation();

@@ -17,11 +17,13 @@ interface Props {
   incoming: IncomingFull | undefined;
 }
 
+const NOTHING: DecisionDraft = {};
+
 /** What else can be said of a task before it goes: everything it can carry, folded to one line until it is wanted. */
 export function BeforeItGoes({ me, line, incoming }: Props): ReactNode {
-  const { drafts, edit, extras, openExtras } = useDrafts();
-  const draft = drafts[line.id] ?? {};
-  const isOpen = extras === line.id;
+  const draft = useDrafts((state) => state.drafts[line.id]) ?? NOTHING;
+  const isOpen = useDrafts((state) => state.extras === line.id);
+  const { edit, openExtras } = useDrafts.getState();
   const proposal = proposalOf(line, draft);
   const summary = summaryOf(proposal, draft, incoming);
   return (
@@ -33,7 +35,7 @@ export function BeforeItGoes({ me, line, incoming }: Props): ReactNode {
         className="flex h-7 w-full items-center gap-[10px] text-left hover:bg-card"
       >
         <span className="w-6 shrink-0">
-          <Key>{keyName(KEYS.extras)}</Key>
+          <Key>{keyName(KEYS.sort.extras)}</Key>
         </span>
         <span className="shrink-0">Before it goes</span>
         <span className="ml-auto truncate text-xs text-soft">{summary || 'notes, steps, tags, repeat'}</span>

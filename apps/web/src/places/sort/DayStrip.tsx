@@ -1,7 +1,7 @@
 import type { AgendaEntry, CalendarInfo, DayInfo, ListInfo, Me } from '@corvun/contract';
 import { MINUTE, sayDay, sayMinutes, wallOf, type NumberedGap } from '@corvun/core';
 import { useDroppable } from '@dnd-kit/core';
-import type { CSSProperties, ReactNode } from 'react';
+import { memo, type CSSProperties, type ReactNode } from 'react';
 import { useCalendars, useLists } from '../../data/queries';
 
 const FROM = 8;
@@ -19,7 +19,7 @@ interface StripProps {
 }
 
 /** The next days with their gaps: does it fit? */
-export function DayStrip({ me, now, days, lit, taken, place }: StripProps): ReactNode {
+export const DayStrip = memo(function DayStrip({ me, now, days, lit, taken, place }: StripProps): ReactNode {
   const calendars = useCalendars();
   const lists = useLists();
   return (
@@ -43,7 +43,7 @@ export function DayStrip({ me, now, days, lit, taken, place }: StripProps): Reac
       ))}
     </section>
   );
-}
+});
 
 interface DayProps extends Omit<StripProps, 'days'> {
   day: DayInfo;

@@ -1,6 +1,6 @@
 import type { DayInfo, IncomingFull, IncomingLine, Me } from '@corvun/contract';
 import { DESTINATIONS, count, dayOf, sayDay, sayTime, type Suggestion } from '@corvun/core';
-import type { ReactNode } from 'react';
+import { memo, type ReactNode } from 'react';
 import { useCalendars, useLists } from '../../data/queries';
 import { keyName } from '../../keys';
 import { Code, Key } from '../../parts/marks';
@@ -30,10 +30,12 @@ interface PaneProps {
 }
 
 /** The decision beside the sheet: the proposal, its fields, and every destination with its key. */
-export function DecidePane(props: PaneProps): ReactNode {
+export const DecidePane = memo(function DecidePane(props: PaneProps): ReactNode {
   const { me, today, line, days, choice, dragging, together, incoming, decide, accept } = props;
-  const { drafts, panel, open } = useDrafts();
-  const proposal = proposalOf(line, drafts[line.id]);
+  const draft = useDrafts((state) => state.drafts[line.id]);
+  const panel = useDrafts((state) => state.panel);
+  const { open } = useDrafts.getState();
+  const proposal = proposalOf(line, draft);
   if (line.state === 'decided') {
     return (
       <aside aria-label="Decide" className="w-80 shrink-0 border-l border-rule p-[18px] text-soft max-md:w-full">
@@ -49,7 +51,7 @@ export function DecidePane(props: PaneProps): ReactNode {
     );
   }
   const opened = { line, incoming, together: together.length > 0 };
-  const inPane = { me, today, line, days, choice, when: drafts[line.id]?.when, incoming, proposal, decide };
+  const inPane = { me, today, line, days, choice, when: draft?.when, incoming, proposal, decide };
   return (
     <aside
       aria-label="Decide"
@@ -94,7 +96,7 @@ export function DecidePane(props: PaneProps): ReactNode {
       </ul>
     </aside>
   );
-}
+});
 
 /** A panel that opens below the fold is scrolled to, as far as it must. */
 const inView = (panel: HTMLDivElement | null): void => panel?.scrollIntoView({ block: 'nearest' });

@@ -157,7 +157,7 @@ export function ChatContext({ me, incoming }: { me: Me; incoming: IncomingFull }
       {incoming.canReply && (
         <form onSubmit={(event) => void submit(event)} className="mt-3 flex items-end gap-2">
           <label className="flex-1 text-xs text-soft">
-            Reply in the chat <Key>{keyName(KEYS.writeBack)}</Key>
+            Reply in the chat <Key>{keyName(KEYS.sort.writeBack)}</Key>
             <input
               id="chat-reply"
               className="block w-full border-b border-soft bg-transparent py-1 text-base text-ink"

@@ -1,6 +1,7 @@
 import type { IncomingFull } from '@corvun/contract';
 import { sayDay, sayMinutes, titleOf } from '@corvun/core';
 import { useLayoutEffect, useRef, useState, type ReactNode } from 'react';
+import { flushSync } from 'react-dom';
 import { useDrafts } from './draft';
 import type { DecisionDraft } from './proposal';
 
@@ -127,8 +128,8 @@ export function MarkedText({
       }
       setTops(next);
     };
-    measure();
-    const observer = new ResizeObserver(measure);
+    // It looks first when all is laid out, and still before it is painted: asking at once would lay it out twice.
+    const observer = new ResizeObserver(() => flushSync(measure));
     if (frame.current) observer.observe(frame.current);
     return () => observer.disconnect();
   }, [incoming.id, key]);

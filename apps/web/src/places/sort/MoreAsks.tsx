@@ -38,7 +38,7 @@ export function MoreAsks({ incoming, today }: { incoming: IncomingFull; today: s
   return (
     <fieldset className="mb-3 border-t border-rule pt-2">
       <legend className="pr-2 text-xs text-soft">
-        It also asks <Key>{keyName(KEYS.more)}</Key>
+        It also asks <Key>{keyName(KEYS.sort.more)}</Key>
       </legend>
       {asks.map(([ask, title]) => {
         const more = also[ask];

@@ -2,17 +2,19 @@ import type { IncomingFull, IncomingLine, Me } from '@corvun/contract';
 import { dayOf, plainSubject, sayDay, saySize, sayTime } from '@corvun/core';
 import { useDraggable } from '@dnd-kit/core';
 import { Download, ExternalLink, FileText, GripVertical } from 'lucide-react';
-import { useEffect, useRef, type ReactNode } from 'react';
+import { Suspense, lazy, memo, useEffect, useRef, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { Key } from '../../parts/marks';
 import { Failed, Waiting } from '../../parts/states';
-import { AsSent } from './AsSent';
 import { ChatContext, ConflictCard, InvitationCard, Joined } from './Extras';
 import { useDrafts } from './draft';
 import { MarkedText } from './MarkedText';
 import type { Decide } from './decide';
 import { Unread, isUnread, saysFirst } from './Unread';
 import { WriteBack } from './WriteBack';
+
+/** The message as its sender laid it out is looked at seldom. */
+const AsSent = lazy(async () => ({ default: (await import('./AsSent')).AsSent }));
 
 interface SheetProps {
   me: Me;
@@ -27,8 +29,18 @@ interface SheetProps {
 }
 
 /** The open original, readable, with its evidence marked. */
-export function Sheet({ me, today, line, incoming, problem, retry, asSent, setAsSent, decide }: SheetProps): ReactNode {
-  const { edit, open } = useDrafts();
+export const Sheet = memo(function Sheet({
+  me,
+  today,
+  line,
+  incoming,
+  problem,
+  retry,
+  asSent,
+  setAsSent,
+  decide,
+}: SheetProps): ReactNode {
+  const { edit, open } = useDrafts.getState();
   const scroller = useRef<HTMLElement>(null);
   const { setNodeRef, listeners } = useDraggable({ id: `sheet-${line.id}`, data: { line } });
   useEffect(() => {
@@ -126,7 +138,7 @@ export function Sheet({ me, today, line, incoming, problem, retry, asSent, setAs
       )}
     </article>
   );
-}
+});
 
 function Body({
   me,
@@ -153,7 +165,9 @@ function Body({
       )}
       {incoming.invitation && <InvitationCard me={me} today={today} invitation={incoming.invitation} />}
       {asSent && incoming.html ? (
-        <AsSent html={incoming.html} title={incoming.subject} />
+        <Suspense>
+          <AsSent html={incoming.html} title={incoming.subject} />
+        </Suspense>
       ) : isUnread(incoming) ? null : (
         <MarkedText incoming={incoming} today={today} use={incoming.state === 'waiting' ? edit : null} />
       )}

@@ -1,4 +1,4 @@
-import type { IncomingLine, Me, Undecided } from '@corvun/contract';
+import type { DayInfo, IncomingLine, Me, Undecided } from '@corvun/contract';
 import { dayOf, type NumberedGap } from '@corvun/core';
 import {
   DndContext,
@@ -10,7 +10,7 @@ import {
   type DragEndEvent,
   type DragStartEvent,
 } from '@dnd-kit/core';
-import { useCallback, useEffect, useMemo, useState, type ReactNode } from 'react';
+import { useEffect, useMemo, useState, type ReactNode, useDeferredValue } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { decide } from '../../data/actions';
 import { beginImport } from '../../data/sources';
@@ -19,6 +19,7 @@ import { client, prefetchIncoming, useDays, useInbox, useIncoming } from '../../
 import { KEYS } from '../../keys';
 import { Failed, Waiting } from '../../parts/states';
 import { useKeys } from '../../parts/useKeys';
+import { useStable } from '../../parts/useStable';
 import { useNow } from '../../parts/useNow';
 import { useSettings } from '../../state/settings';
 import { DayStrip } from './DayStrip';
@@ -33,12 +34,16 @@ import { decisionOf, proposalOf } from './proposal';
 import { openMail } from './WriteBack';
 import { FileDrop } from './FileDrop';
 import { useImportSentence } from './importSentence';
-import { isShown, useMarks } from './marks';
+import { isShown, useMarks, type Only } from './marks';
 import { NothingWaits } from './NothingWaits';
 import { Sheet } from './Sheet';
 import { Stack } from './Stack';
 import { useAcceptKey } from './useAcceptKey';
 
+const NO_DAYS: DayInfo[] = [];
+const NOTHING_TAKEN: number[] = [];
+/** Milliseconds in which what was chosen is on the screen. */
+const PAINTED = 60;
 /** So many proposals after a decision are asked for again. */
 const RENEWED = 8;
 
@@ -61,75 +66,74 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
   const current = selected ?? (sheet.data?.id === sheetId ? sheet.data : undefined);
   const days = useDays(today, 14);
   const watch = useImportSentence();
-  const { drafts, panel, open, forget, extras, openExtras } = useDrafts();
+  const panel = useDrafts((state) => state.panel);
+  const extras = useDrafts((state) => state.extras);
+  const { open, forget, openExtras } = useDrafts.getState();
   const [dragged, setDragged] = useState<IncomingLine | null>(null);
   const [asSent, setAsSent] = useState(false);
 
-  const select = useCallback(
-    (id: string | undefined, replace = false) => {
-      open(null);
-      setAsSent(false);
-      void navigate(id ? `/sort/${id}` : '/sort', { replace });
-    },
-    [navigate, open],
-  );
+  const select = useStable((id: string | undefined, replace?: boolean) => {
+    open(null);
+    setAsSent(false);
+    void navigate(id ? `/sort/${id}` : '/sort', { replace: replace ?? false });
+  });
 
   const index = lines.findIndex((line) => line.id === current?.id);
   useEffect(() => {
-    for (const near of [lines[index + 1], lines[index + 2], lines[index - 1]]) if (near) void prefetchIncoming(near.id);
+    // When this one is painted: what may come next can wait a moment.
+    const timer = window.setTimeout(() => {
+      for (const near of [lines[index + 1], lines[index + 2], lines[index - 1]]) if (near) void prefetchIncoming(near.id);
+    }, PAINTED);
+    return () => window.clearTimeout(timer);
   }, [index, lines]);
 
-  const decideTogether = useCallback(
-    async (input: Undecided) => {
-      const ids = together.map((line) => line.id);
-      const rest = lines.filter((line) => !ids.includes(line.id));
-      const last = lines.findIndex((line) => line.id === ids.at(-1));
-      select((rest.find((line) => lines.indexOf(line) > last) ?? rest.at(-1))?.id, true);
-      takeOut(ids);
-      clearMarks();
-      if (await decide({ ...input, incoming: ids })) return arrived(ids);
-      putBack(together);
-      addMarks(ids);
-      select(ids[0], true);
-      await client.invalidateQueries({ queryKey: ['inbox'] });
-    },
-    [together, lines, select, clearMarks, addMarks],
-  );
+  const decideTogether = async (input: Undecided) => {
+    const ids = together.map((line) => line.id);
+    const rest = lines.filter((line) => !ids.includes(line.id));
+    const last = lines.findIndex((line) => line.id === ids.at(-1));
+    select((rest.find((line) => lines.indexOf(line) > last) ?? rest.at(-1))?.id, true);
+    takeOut(ids);
+    clearMarks();
+    if (await decide({ ...input, incoming: ids })) return arrived(ids);
+    putBack(together);
+    addMarks(ids);
+    select(ids[0], true);
+    await client.invalidateQueries({ queryKey: ['inbox'] });
+  };
 
-  const decideOn: Decide = useCallback(
-    async (input, of = current) => {
-      if (together.length && of?.id === current?.id && !('mail' in input)) return decideTogether(input);
-      if (!of || of.state === 'decided') return;
-      const proposal = proposalOf(of, drafts[of.id]);
-      const at = lines.findIndex((line) => line.id === of.id);
-      if (of.id === current?.id) select((lines[at + 1] ?? lines[at - 1])?.id, true);
-      takeOut([of.id]);
-      const done = await decide({ ...decisionOf(input, proposal, drafts[of.id]), incoming: [of.id] });
-      if (done) {
-        forget(of.id);
-        // What was just decided is learnt at once: the proposals of the next ones may be others now.
-        await arrived(
-          [of.id],
-          lines.slice(at + 1, at + 1 + RENEWED).map((line) => line.id),
-        );
-      } else {
-        putBack([of]);
-        select(of.id, true);
-        await client.invalidateQueries({ queryKey: ['inbox'] });
-      }
-    },
-    [current, drafts, forget, lines, select, together, decideTogether],
-  );
+  const decideOn: Decide = useStable(async (input, of = current) => {
+    if (together.length && of?.id === current?.id && !('mail' in input)) return decideTogether(input);
+    if (!of || of.state === 'decided') return;
+    const draft = useDrafts.getState().drafts[of.id];
+    const proposal = proposalOf(of, draft);
+    const at = lines.findIndex((line) => line.id === of.id);
+    if (of.id === current?.id) select((lines[at + 1] ?? lines[at - 1])?.id, true);
+    takeOut([of.id]);
+    const done = await decide({ ...decisionOf(input, proposal, draft), incoming: [of.id] });
+    if (done) {
+      forget(of.id);
+      // What was just decided is learnt at once: the proposals of the next ones may be others now.
+      await arrived(
+        [of.id],
+        lines.slice(at + 1, at + 1 + RENEWED).map((line) => line.id),
+      );
+    } else {
+      putBack([of]);
+      select(of.id, true);
+      await client.invalidateQueries({ queryKey: ['inbox'] });
+    }
+  });
 
   const timed = dragged ?? (panel === 'time' ? current : null) ?? null;
-  const shown = stripDays(days.data ?? [], today);
-  const choice = useTimeChoice({ me, now, days: days.data ?? [], shown, timed, current, decide: decideOn });
+  const shown = useMemo(() => stripDays(days.data ?? NO_DAYS, today), [days.data, today]);
+  const choice = useTimeChoice({ me, now, days: days.data ?? NO_DAYS, shown, timed, current, decide: decideOn });
 
-  const accept = () => {
+  const placeIn = useStable((gap: NumberedGap) => choice.take(gap, dragged ?? undefined));
+  const accept = useStable(() => {
     if (together.length) return;
     const suggestion = current?.suggestion;
     if (!suggestion?.sure || !current) return;
-    const { day, list } = proposalOf(current, drafts[current.id]);
+    const { day, list } = proposalOf(current, useDrafts.getState().drafts[current.id]);
     if (suggestion.to === 'list' && !list) return open('list');
     if (suggestion.to === 'time') return choice.proposed ? choice.placeAt(choice.proposed.slot.start) : open('time');
     if (suggestion.to === 'answer') return void decideOn({ to: 'answer', reply: 'yes' });
@@ -137,7 +141,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
       return void decideOn({ to: 'event', ...(suggestion.start ? { start: suggestion.start } : {}) });
     if (suggestion.to === 'day') return void decideOn({ to: 'day', ...(day ? { day } : {}) });
     void decideOn({ to: suggestion.to });
-  };
+  });
 
   const move = (by: number) => {
     const next = lines[Math.min(lines.length - 1, Math.max(0, index + by))];
@@ -145,19 +149,19 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
   };
   const digits = Object.fromEntries(choice.lit.map((gap) => [String(gap.number), () => choice.take(gap)]));
   useKeys({
-    [KEYS.next]: () => move(1),
-    [KEYS.previous]: () => move(-1),
+    [KEYS.sort.next]: () => move(1),
+    [KEYS.sort.previous]: () => move(-1),
     ...(panel ? {} : { Home: () => select(lines[0]?.id), End: () => select(lines.at(-1)?.id) }),
     Escape: () => (panel ? open(null) : clearMarks()),
     ...(current?.state === 'waiting'
       ? {
-          [KEYS.mark]: () => {
+          [KEYS.sort.mark]: () => {
             turnMark(current.id);
             move(1);
           },
-          [KEYS.markSender]: () =>
+          [KEYS.sort.markSender]: () =>
             addMarks(lines.filter((line) => line.sender.address === current.sender.address).map((line) => line.id)),
-          [KEYS.markShown]: () => addMarks(lines.map((line) => line.id)),
+          [KEYS.sort.markShown]: () => addMarks(lines.map((line) => line.id)),
         }
       : {}),
     ...(current && current.state === 'waiting'
@@ -168,20 +172,23 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
             open,
           ),
           ...(current.kind === 'mail'
-            ? { [KEYS.writeBack]: () => openMail(current.id, 'reply'), [KEYS.passOn]: () => openMail(current.id, 'forward') }
+            ? {
+                [KEYS.sort.writeBack]: () => openMail(current.id, 'reply'),
+                [KEYS.sort.passOn]: () => openMail(current.id, 'forward'),
+              }
             : {}),
-          [KEYS.more]: () => {
+          [KEYS.sort.more]: () => {
             if (panel === 'time') choice.setSeveral(choice.several ? null : { minutes: firstPart(choice.minutes), starts: [] });
             else if (sheet.data?.id === current.id) turnAllAsks(sheet.data);
           },
-          [KEYS.extras]: () => openExtras(extras === current.id ? null : current.id),
-          ...(current.kind === 'chat' ? { [KEYS.writeBack]: () => document.getElementById('chat-reply')?.focus() } : {}),
-          [KEYS.name]: () => document.getElementById('decide-title')?.focus(),
+          [KEYS.sort.extras]: () => openExtras(extras === current.id ? null : current.id),
+          ...(current.kind === 'chat' ? { [KEYS.sort.writeBack]: () => document.getElementById('chat-reply')?.focus() } : {}),
+          [KEYS.sort.name]: () => document.getElementById('decide-title')?.focus(),
           ...digits,
         }
       : {}),
-    [KEYS.turn]: () => setAsSent((turned) => !turned),
-    [KEYS.original]: () => current && window.open(`/api/incoming/${current.id}/original`, '_self'),
+    [KEYS.sort.turn]: () => setAsSent((turned) => !turned),
+    [KEYS.sort.original]: () => current && window.open(`/api/incoming/${current.id}/original`, '_self'),
   });
   useAcceptKey(accept);
 
@@ -201,10 +208,27 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
     watch(runs.map((run) => run.id));
   };
 
+  const takeFiles = useStable((files: Iterable<File>) => void take(files));
+  const showOnly = useStable((value: Only) => {
+    setOnly(value);
+    select(undefined, true);
+  });
+  const turnOrder = useStable(() => {
+    setOrder(order === 'oldest' ? 'newest' : 'oldest');
+    select(undefined);
+  });
+  const more = useStable(() => {
+    if (inbox.hasNextPage && !inbox.isFetchingNextPage) void inbox.fetchNextPage();
+  });
+  const retry = useStable(() => void sheet.refetch());
+  const incoming = sheet.data?.id === current?.id ? sheet.data : undefined;
+  // The message is painted first; what can be done with it follows in the next frame.
+  const pane = useDeferredValue({ line: current, choice, together, incoming });
+
   if (inbox.isPending) return <Waiting what="Opening the inbox" />;
   if (inbox.error && !inbox.data) return <Failed problem={inbox.error} retry={() => void inbox.refetch()} />;
   return (
-    <FileDrop take={(files) => void take(files)}>
+    <FileDrop take={takeFiles}>
       <DndContext
         sensors={sensors}
         collisionDetection={pointerWithin}
@@ -221,32 +245,24 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
               now={now}
               lines={lines}
               total={total}
-              showOnly={(value) => {
-                setOnly(value);
-                select(undefined, true);
-              }}
+              showOnly={showOnly}
               hidden={only === 'all' ? 0 : total - lines.length}
               selectedId={current?.id ?? null}
               order={order}
-              turn={() => {
-                setOrder(order === 'oldest' ? 'newest' : 'oldest');
-                select(undefined);
-              }}
+              turn={turnOrder}
               select={select}
-              take={(files) => void take(files)}
-              more={() => {
-                if (inbox.hasNextPage && !inbox.isFetchingNextPage) void inbox.fetchNextPage();
-              }}
+              take={takeFiles}
+              more={more}
             />
             {current ? (
               <>
                 <Sheet
                   me={me}
                   today={today}
-                  incoming={sheet.data?.id === current.id ? sheet.data : undefined}
+                  incoming={incoming}
                   line={current}
                   problem={sheet.error}
-                  retry={() => void sheet.refetch()}
+                  retry={retry}
                   asSent={asSent}
                   setAsSent={setAsSent}
                   decide={decideOn}
@@ -254,14 +270,12 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
                 <DecidePane
                   me={me}
                   today={today}
-                  line={current}
-                  days={days.data ?? []}
-                  choice={choice}
+                  days={days.data ?? NO_DAYS}
                   dragging={dragged !== null}
-                  together={together}
-                  incoming={sheet.data?.id === current.id ? sheet.data : undefined}
                   decide={decideOn}
                   accept={accept}
+                  {...pane}
+                  line={pane.line ?? current}
                 />
               </>
             ) : wanted && sheet.error ? (
@@ -277,18 +291,22 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
             now={now}
             days={shown}
             lit={choice.lit}
-            taken={choice.several?.starts ?? []}
-            place={(gap) => choice.take(gap, dragged ?? undefined)}
+            taken={choice.several?.starts ?? NOTHING_TAKEN}
+            place={placeIn}
           />
         </div>
-        <DragOverlay dropAnimation={null}>
-          {dragged && (
-            <div className="w-[260px] truncate border border-plum bg-plum-wash px-3 py-2 font-semibold shadow-lg">
-              {proposalOf(dragged, drafts[dragged.id]).title}
-            </div>
-          )}
-        </DragOverlay>
+        <DragOverlay dropAnimation={null}>{dragged && <Dragged line={dragged} />}</DragOverlay>
       </DndContext>
     </FileDrop>
+  );
+}
+
+/** What is under the pointer while an incoming is dragged. */
+function Dragged({ line }: { line: IncomingLine }): ReactNode {
+  const draft = useDrafts((state) => state.drafts[line.id]);
+  return (
+    <div className="w-[260px] truncate border border-plum bg-plum-wash px-3 py-2 font-semibold shadow-lg">
+      {proposalOf(line, draft).title}
+    </div>
   );
 }

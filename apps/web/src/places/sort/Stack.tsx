@@ -14,7 +14,7 @@ import {
   Scissors,
   SquareKanban,
 } from 'lucide-react';
-import { useEffect, useRef, type ReactNode } from 'react';
+import { memo, useEffect, useRef, type ReactNode } from 'react';
 import { Deadline } from '../../parts/marks';
 import { useDrafts } from './draft';
 import { isChanged } from './proposal';
@@ -39,7 +39,7 @@ interface StackProps {
 }
 
 /** The queue: who, what, how old, where from. Only what is in view is drawn, so that ten thousand stay smooth. */
-export function Stack({
+export const Stack = memo(function Stack({
   me,
   now,
   lines,
@@ -159,7 +159,7 @@ export function Stack({
       </div>
     </section>
   );
-}
+});
 
 interface RowProps {
   me: Me;
@@ -181,14 +181,29 @@ const ICONS: Partial<Record<IncomingLine['kind'], typeof Mail>> = {
   clipped: Scissors,
 };
 
-function Row({ me, now, line, top, place, total, selected, select }: RowProps): ReactNode {
+/** Where a line stands; its content is drawn anew only when that changes, not when all move up. */
+function Row({ top, place, total, ...content }: RowProps): ReactNode {
+  return (
+    <li className="absolute inset-x-0 pl-3" style={{ top, height: ROW }} aria-setsize={total} aria-posinset={place}>
+      <RowContent {...content} />
+    </li>
+  );
+}
+
+const RowContent = memo(function RowContent({
+  me,
+  now,
+  line,
+  selected,
+  select,
+}: Omit<RowProps, 'top' | 'place' | 'total'>): ReactNode {
   const { setNodeRef, listeners, isDragging } = useDraggable({ id: `line-${line.id}`, data: { line } });
   const marked = useMarks((state) => state.marked.has(line.id));
   const changed = useDrafts((state) => isChanged(state.drafts[line.id]));
   const Icon = ICONS[line.kind] ?? Mail;
   const sender = line.kind === 'typed' ? 'You' : line.sender.name || line.sender.address || 'Unknown sender';
   return (
-    <li className="absolute inset-x-0 pl-3" style={{ top, height: ROW }} aria-setsize={total} aria-posinset={place}>
+    <>
       {selected && (
         <span
           className="absolute top-[29px] left-0 z-10 border-y-8 border-l-8 border-y-transparent border-l-ink"
@@ -215,9 +230,9 @@ function Row({ me, now, line, top, place, total, selected, select }: RowProps): 
           {changed && <span className="text-teal">changed</span>}
         </span>
       </button>
-    </li>
+    </>
   );
-}
+});
 
 function Summary({ line, today }: { line: IncomingLine; today: string }): ReactNode {
   const { asks, deadline, deadlineFixed, minutes } = line.summary;

@@ -21,7 +21,7 @@ export function TimePanel({ me, today, choice }: { me: Me; today: string; choice
         checked={several !== null}
         onChange={(event) => setSeveral(event.target.checked ? { minutes: firstPart(minutes), starts: [] } : null)}
       />
-      In several blocks <Key>{keyName(KEYS.more)}</Key>
+      In several blocks <Key>{keyName(KEYS.sort.more)}</Key>
     </label>
   );
   if (several) return <SeveralBlocks choice={choice} several={several} say={say} turn={turn} />;

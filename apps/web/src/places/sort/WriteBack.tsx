@@ -37,14 +37,14 @@ export function WriteBack({ incoming, decide }: { incoming: IncomingFull; decide
           className="border border-ink px-3 py-1 hover:bg-paper"
           onClick={() => openMail(incoming.id, 'reply')}
         >
-          Reply <Key>{keyName(KEYS.writeBack)}</Key>
+          Reply <Key>{keyName(KEYS.sort.writeBack)}</Key>
         </button>
         <button
           type="button"
           className="border border-ink px-3 py-1 hover:bg-paper"
           onClick={() => openMail(incoming.id, 'forward')}
         >
-          Give on <Key>{keyName(KEYS.passOn)}</Key>
+          Give on <Key>{keyName(KEYS.sort.passOn)}</Key>
         </button>
       </div>
     );

@@ -48,20 +48,20 @@ export interface Offered {
 export const OFFERED: readonly Offered[] = [
   {
     to: 'answer',
-    key: KEYS.answer,
+    key: KEYS.sort.answer,
     hint: () => 'yes, maybe, no',
     fits: ({ line }) => line.kind === 'invitation' && line.suggestion?.to === 'answer',
     panel: ({ me, decide }) => <AnswerPanel me={me} decide={decide} />,
   },
   {
     to: 'list',
-    key: KEYS.list,
+    key: KEYS.sort.list,
     hint: ({ proposal }) => proposal.list ?? '',
     panel: ({ proposal, decide }) => <ListPanel proposed={proposal.list} choose={(list) => void decide({ to: 'list', list })} />,
   },
   {
     to: 'day',
-    key: KEYS.day,
+    key: KEYS.sort.day,
     hint: () => 'or any day of a week',
     panel: ({ me, line, today, days, when, decide }) => (
       <DayPanel key={`${line.id} ${when ?? ''}`} me={me} today={today} days={days} words={when} decide={decide} />
@@ -69,7 +69,7 @@ export const OFFERED: readonly Offered[] = [
   },
   {
     to: 'time',
-    key: KEYS.time,
+    key: KEYS.sort.time,
     hint: ({ choice: { gaps, minutes } }) =>
       gaps.length
         ? `${sayMinutes(minutes)} fits in ${gaps.length === 9 ? '9 gaps or more' : count(gaps.length, 'gap')}`
@@ -78,7 +78,7 @@ export const OFFERED: readonly Offered[] = [
   },
   {
     to: 'event',
-    key: KEYS.event,
+    key: KEYS.sort.event,
     hint: () => 'in the calendar',
     panel: ({ me, line, proposal, incoming, decide }) => (
       <EventPanel
@@ -93,36 +93,36 @@ export const OFFERED: readonly Offered[] = [
   },
   {
     to: 'hand-over',
-    key: KEYS.handOver,
+    key: KEYS.sort.handOver,
     hint: () => 'then wait for it',
     panel: ({ me, line, decide }) => <HandOverPanel key={line.id} me={me} line={line} decide={decide} />,
   },
   {
     to: 'person',
-    key: KEYS.person,
+    key: KEYS.sort.person,
     hint: ({ line, incoming }) => `${line.sender.name || line.sender.address}${incoming?.person ? ', known' : ''}`,
     atOnce: ({ incoming, together }) => together || !incoming?.person,
     panel: ({ incoming, decide }) => incoming && <PersonPanel incoming={incoming} decide={decide} />,
   },
   {
     to: 'shelf',
-    key: KEYS.shelf,
+    key: KEYS.sort.shelf,
     hint: () => 'look again …',
     panel: ({ today, decide }) => <ShelfPanel today={today} decide={decide} />,
   },
   {
     to: 'reference',
-    key: KEYS.reference,
+    key: KEYS.sort.reference,
     hint: () => 'findable, or in a note',
     panel: ({ decide }) => <ReferencePanel decide={decide} />,
   },
   {
     to: 'done',
-    key: KEYS.done,
+    key: KEYS.sort.done,
     hint: () => 'and how long it took',
     panel: ({ decide }) => <DonePanel decide={decide} />,
   },
-  { to: 'drop', key: KEYS.drop, hint: () => '' },
+  { to: 'drop', key: KEYS.sort.drop, hint: () => '' },
 ];
 
 /** Those offered for what is open: of several at once, only what can be said of all of them with the same words. */

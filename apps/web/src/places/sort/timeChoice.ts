@@ -43,16 +43,18 @@ interface Sources {
   decide: Decide;
 }
 
+const NOTHING_LIT: NumberedGap[] = [];
+
 const gapsOf = (days: readonly DayInfo[]) =>
   days.flatMap((day) => day.gaps.map((gap) => ({ start: Date.parse(gap.start), end: Date.parse(gap.end) })));
 
 /** Where time can be set aside for what is open, and what choosing a gap does. */
 export function useTimeChoice({ me, now, days, shown, timed, current, decide }: Sources): TimeChoice {
-  const drafts = useDrafts((state) => state.drafts);
   const lists = useLists();
   const [kept, setKept] = useState<{ id: string; several: Several } | null>(null);
   const of = timed ?? current;
-  const proposal = of ? proposalOf(of, drafts[of.id]) : null;
+  const draft = useDrafts((state) => (of ? state.drafts[of.id] : undefined));
+  const proposal = of ? proposalOf(of, draft) : null;
   const several = timed && kept?.id === timed.id ? kept.several : null;
   const minutes = several?.minutes ?? proposal?.minutes ?? DEFAULT_BLOCK;
   const gaps = numberedGaps(gapsOf(shown), minutes, now);
@@ -69,7 +71,7 @@ export function useTimeChoice({ me, now, days, shown, timed, current, decide }: 
   const placeAt = (start: number, line?: IncomingLine) => void decide({ to: 'time', start: iso(start), minutes }, line);
   return {
     gaps,
-    lit: timed ? gaps : [],
+    lit: timed ? gaps : NOTHING_LIT,
     best,
     proposed,
     minutes,

@@ -6,7 +6,7 @@ export function useAcceptKey(accept: () => void): void {
   useLayoutEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const target = event.target instanceof HTMLElement ? event.target : null;
-      if (event.key !== KEYS.accept || event.defaultPrevented || event.repeat || isOnControl(event)) return;
+      if (event.key !== KEYS.sort.accept || event.defaultPrevented || event.repeat || isOnControl(event)) return;
       if (target && /^(?:INPUT|TEXTAREA|SELECT)$/.test(target.tagName)) return;
       if (target?.closest('[role="dialog"],[role="menu"],[data-keeps-enter]')) return;
       event.preventDefault();

@@ -24,7 +24,7 @@ const CURRENCIES: [RegExp, string][] = [
 ];
 const UNIT = '€|£|C\\$|CAN\\$|\\$|EUR|GBP|CAD|USD|CHF|euros?|pounds?|dollars?|Franken|francs?';
 const AMOUNT = "\\d{1,3}(?:[ .,'\u00a0\u202f]\\d{3})+(?:[.,]\\d{1,2})?|\\d{1,7}(?:[.,]\\d{1,2})?";
-const MONEY = new RegExp(
+const MONEY = /* @__PURE__ */ new RegExp(
   `(?<![\\p{L}\\d])(?:(${UNIT})[ \u00a0]?(${AMOUNT})|(${AMOUNT})[ \u00a0]?(${UNIT}))(?![\\p{L}\\d])`,
   'giu',
 );

@@ -18,14 +18,14 @@ const FORMS: [RegExp, RegExp][] = [
   [/:/, /(?:^|\n|[.;] )(?:place|where|venue|location|address|ort|treffpunkt|wo)\s*:\s*([^\n.;]{2,80})/giu],
   [
     /\b(?:at|in|near|outside|behind|beside|by|from|front of) the /i,
-    new RegExp(
+    /* @__PURE__ */ new RegExp(
       `\\b(?:at|in|near|outside|behind|beside|by|from|in front of) (the (?:${STOP}${WORD} ){0,3}?${NAMED}(?: (?:of|by|near|behind|on) the ${STOP}${WORD}(?: (?:bank|side|hut|gate|road|school))?)?)(?![\\p{L}-])`,
       'giu',
     ),
   ],
   [
     /\b(?:am|im|beim|vor|in|an|hinter) /i,
-    new RegExp(
+    /* @__PURE__ */ new RegExp(
       `\\b(?:[Aa]m|[Ii]m|[Bb]eim|[Vv]or (?:dem|der)|[Ii]n (?:der|dem)|[Aa]n der|[Hh]inter (?:dem|der)) ((?:(?:alten?|neuen?|gro(?:ß|ss)en?|kleinen?|\\p{L}+er) ){0,2}${GERMAN_NAMED}(?: \\d{1,3})?)(?![\\p{L}-])`,
       'gu',
     ),
