@@ -51,6 +51,11 @@ export default tseslint.config(
   ),
   forbid(['packages/contract/src/**'], [...except('core'), ...OUTSIDE_OWN_FOLDER], 'contract may import core at most.'),
   forbid(
+    ['packages/description/src/**'],
+    [...except('contract'), ...OUTSIDE_OWN_FOLDER],
+    'description reads the contract alone.',
+  ),
+  forbid(
     ['packages/formats/src/**'],
     [...except('core'), ...OUTSIDE_OWN_FOLDER, '@nestjs/*', 'typeorm'],
     'formats may import core at most, and knows no database.',

@@ -42,7 +42,7 @@ async function main(): Promise<void> {
   const single = await timed(async () => {
     for (const one of letters) await intake.takeMail(user, one, 'bench-single', true);
   });
-  ratio(`mail intake, ${COUNT} messages in batches of ${BATCH}`, batched / COUNT, parser / COUNT, 6);
+  ratio(`mail intake, ${COUNT} messages in batches of ${BATCH}`, batched / COUNT, parser / COUNT, 3);
   ratio(`mail intake, ${COUNT} messages one by one, each durable before its answer`, single / COUNT, parser / COUNT, 15);
   await app.close();
   rmSync(data, { recursive: true, force: true });

@@ -54,7 +54,7 @@ async function main(): Promise<void> {
       }),
     );
   }
-  ratio(`inbox page of ${PAGE} at ${size?.count} incoming (median of ${ROUNDS})`, median(ours), median(raw), 4);
+  ratio(`inbox page of ${PAGE} at ${size?.count} incoming (median of ${ROUNDS})`, median(ours), median(raw), 2);
   const finder = app.get(FindService);
   const typed = [
     'p',

@@ -64,7 +64,7 @@ async function main(): Promise<void> {
     }
   });
   process.stdout.write(`${held} of ${CARDS} cards came in\n`);
-  ratio(`first look into ${CARDS} cards against fetching them alone, a card`, synced / CARDS, fetched / CARDS, 30);
+  ratio(`first look into ${CARDS} cards against fetching them alone, a card`, synced / CARDS, fetched / CARDS, 8);
   await app.close();
   outside.kill();
   rmSync(data, { recursive: true, force: true });

@@ -39,6 +39,9 @@ for (const theme of ['light', 'dark'] as const) {
     await page.keyboard.press('?');
     await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
     expect(await violations(page)).toEqual([]);
+    await page.goto(page.url().replace(/\/lists.*/, '/api'));
+    await expect(page.getByRole('heading', { name: 'How programs speak to Corvun' })).toBeVisible();
+    expect(await violations(page)).toEqual([]);
   });
 }
 

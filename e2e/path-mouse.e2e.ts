@@ -125,7 +125,7 @@ test('the whole path with the mouse only', async ({ sort: page, corvun, browser 
     const choir = await middle(page.getByRole('button', { name: /^Event: Choir board/ }));
     await drag(page, choir, { x: choir.x - 300, y: choir.y });
     await page.getByRole('button', { name: /^Event: Choir board/ }).click();
-    await expect(page.getByText('“Choir board” comes from outside, so it can only be changed there.')).toBeVisible();
+    await expect(page.getByText('“Choir board” comes from outside, so its events can only be changed there.')).toBeVisible();
     await page.keyboard.press('Escape');
   });
 

@@ -112,6 +112,19 @@ test('Plan: layers hide and show, days turn, and the menu moves without dragging
   await expect(
     page.getByRole('button', { name: /^Event: Stand-up at the hut 09:15|^Event: Stand-up at the hut 9:15/ }),
   ).toBeVisible();
+  await page.keyboard.press('Escape');
+
+  const crew = page.getByRole('button', { name: /^Event: Crew meeting/ });
+  await crew.focus();
+  await page.keyboard.press('Enter');
+  await page.getByRole('menuitem', { name: 'Take out of the calendar' }).focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(page.getByRole('menuitem', { name: 'This date' })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(crew).toBeHidden();
+  for (let turn = 0; turn < 3; turn += 1) await page.keyboard.press('ArrowRight');
+  await expect(page.getByRole('heading', { name: /12 Aug – 14 Aug/ })).toBeVisible();
+  await expect(crew).toBeVisible();
 });
 
 test('Sort: evidence in the margin is used with a click, and the theme is kept', async ({ sort: page }) => {

@@ -157,4 +157,14 @@ describe('every route', () => {
     expect(policy).toContain("default-src 'self'");
     expect(policy).not.toMatch(/https?:|unsafe-eval|script-src[^;]*unsafe-inline/);
   });
+
+  it('gives two whose mail begins alike different addresses to be captured under', async () => {
+    const account = (email: string) => ({ name: 'Lea Winter', email, password: 'sedge-and-alder-roots' });
+    const accounts = server.app.get(AccountsService);
+    const [one, other] = [
+      await accounts.create(account('lea@alderfen.example')),
+      await accounts.create(account('lea@county.example')),
+    ];
+    expect([one.captureAddress, other.captureAddress]).toEqual(['lea@capture.example', 'lea2@capture.example']);
+  });
 });

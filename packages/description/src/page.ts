@@ -129,7 +129,7 @@ body { margin: 0; display: grid; grid-template-columns: 290px minmax(0, 1fr); ba
 nav { position: sticky; top: 0; height: 100vh; overflow-y: auto; padding: 20px 16px; border-right: 1px solid var(--ink); font-size: 14px; line-height: 20px }
 nav ul { list-style: none; margin: 0; padding: 0 } nav ul ul { padding-left: 12px } nav > ul > li { margin-top: 10px }
 nav b { display: inline-block; width: 52px; font-size: 11px; color: var(--soft) }
-nav a { overflow-wrap: anywhere }
+nav a { display: inline-block; padding: 3px 0; overflow-wrap: anywhere }
 .brand, h1, h2, h3 { font-family: 'Bricolage Grotesque Variable', sans-serif; font-weight: 600 }
 .brand { font-size: 22px; margin: 0 }
 main { padding: 28px 40px 80px; max-width: 980px }

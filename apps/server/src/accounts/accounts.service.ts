@@ -1,9 +1,10 @@
-import { Injectable } from '@nestjs/common';
+import { Inject, Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { isZone } from '@corvun/core';
 import type { AccountInput } from '@corvun/contract';
-import { In, Not, Repository, type FindOptionsWhere } from 'typeorm';
+import { In, Not, Repository, type FindOptionsWhere, type EntityManager } from 'typeorm';
 import { Clock } from '../base/clock';
+import { CONFIG, type Config } from '../base/config';
 import { Refusal, badField } from '../base/errors';
 import { newId } from '../base/ids';
 import { Writes } from '../base/writes';
@@ -26,6 +27,7 @@ export class AccountsService {
     private readonly writes: Writes,
     private readonly clock: Clock,
     private readonly stream: StreamService,
+    @Inject(CONFIG) private readonly config: Config,
   ) {}
 
   async hasAccounts(): Promise<boolean> {
@@ -50,7 +52,7 @@ export class AccountsService {
       id,
       name: name.trim(),
       email: email.toLowerCase(),
-      captureAddress: `${local}@capture.example`,
+      captureAddress: '',
       passwordHash: await hashPassword(password),
       zone,
       hours: { 1: WORKING, 2: WORKING, 3: WORKING, 4: WORKING, 5: WORKING },
@@ -60,9 +62,18 @@ export class AccountsService {
       if (first && (await manager.count(User)) > 0) throw notFirst();
       if (first && (await manager.count(Incoming)) > 0)
         throw new Refusal('not-allowed', 'There are things of an account that is gone here; restore a backup instead.');
+      user.captureAddress = await this.freeAddress(manager, local);
       await manager.insert(User, user);
     });
     return user;
+  }
+
+  /** Two whose mail begins alike get different addresses. */
+  private async freeAddress(manager: EntityManager, local: string): Promise<string> {
+    for (let more = 1; ; more += 1) {
+      const captureAddress = `${local}${more > 1 ? more : ''}@${this.config.captureDomain}`;
+      if (!(await manager.existsBy(User, { captureAddress }))) return captureAddress;
+    }
   }
 
   /**

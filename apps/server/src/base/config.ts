@@ -20,6 +20,8 @@ export interface Config {
   mailOut: string | null;
   /** Names this server is reached under, besides addresses and localhost: a foreign name that is pointed here is refused. */
   hosts: string[];
+  /** Domain of the addresses to which mail is sent to be captured. */
+  captureDomain: string;
   /** The address people type where something in front of it does TLS, for example `https://corvun.alderfen.example`. */
   origin: string | null;
   /** Milliseconds that reading one thing that arrived may take, and megabytes it may use. */
@@ -56,6 +58,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
       .map((name) => name.trim().toLowerCase())
       .filter(Boolean),
     origin,
+    captureDomain: domainOf(env['CORVUN_CAPTURE_DOMAIN'] || 'capture.example'),
     readTime: number('CORVUN_READ_TIME', 20_000),
     readMemory: number('CORVUN_READ_MEMORY', 400),
     host,
@@ -74,6 +77,11 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     mailOut: env['CORVUN_MAIL_OUT'] || null,
     outside: env['CORVUN_OUTSIDE'] || null,
   };
+}
+
+function domainOf(text: string): string {
+  if (/^(?=.{1,253}$)[a-z0-9-]{1,63}(?:\.[a-z0-9-]{1,63})*$/i.test(text)) return text.toLowerCase();
+  throw new ConfigError(`CORVUN_CAPTURE_DOMAIN is "${text}", which is no domain; write it like capture.alderfen.example.`);
 }
 
 function originOf(text: string): string {

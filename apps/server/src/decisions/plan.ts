@@ -4,6 +4,7 @@ import type { User } from '../accounts/user.entity';
 import { badField } from '../base/errors';
 import type { Incoming } from '../incoming/incoming.entity';
 import type { List } from '../lists/list.entity';
+import { called } from '../lists/new-list';
 import type { Work } from '../kernel/work';
 
 /** What one incoming becomes: the input with the suggestion filled in. */
@@ -37,7 +38,7 @@ export function titleFor(input: Deciding, suggestion: Suggestion | null, incomin
 export function listOf(input: Pick<DecidingTask, 'list'>, suggestion: Suggestion | null, lists: List[]): List | null {
   const name = input.list === undefined || input.list === null ? suggestion?.list : input.list;
   if (!name) return null;
-  const list = lists.find((one) => one.id === name || one.name.toLowerCase() === name.toLowerCase());
+  const list = called(lists, name);
   if (!list) throw badField('list', `There is no list “${name}”.`);
   return list;
 }

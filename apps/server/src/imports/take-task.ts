@@ -6,6 +6,7 @@ import { Counterpart } from '../sources/source.entity';
 import { patchOf, stateOf } from '../sources/two-way.service';
 import { keepTags } from '../tags/keep-tags';
 import { Task } from '../tasks/task.entity';
+import { called, newList } from '../lists/new-list';
 
 /** A task as a file gives it. */
 export interface TaskToTake {
@@ -79,21 +80,5 @@ export async function takeTask(work: Work, key: string, task: TaskToTake): Promi
 
 async function listNamed(work: Work, name: string): Promise<List> {
   const all = await work.manager.findBy(List, { ownerId: work.ownerId });
-  const known = all.find((one) => one.name.toLowerCase() === name.toLowerCase());
-  if (known) return known;
-  const letters = name
-    .toUpperCase()
-    .replace(/[^A-Z]/g, '')
-    .padEnd(2, 'X');
-  return work.insert('list', {
-    name: name.slice(0, 80),
-    code: letters.slice(0, 2),
-    hue: all.length % 10,
-    group: '',
-    project: false,
-    outcome: '',
-    position: all.length,
-    defaultTag: null,
-    concentration: 'medium',
-  });
+  return called(all, name) ?? work.insert('list', newList(name, all));
 }

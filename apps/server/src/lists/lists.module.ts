@@ -9,6 +9,7 @@ import { Kernel, byUser } from '../kernel/kernel.service';
 import { Tag } from '../tags/tag.entity';
 import { Task } from '../tasks/task.entity';
 import { List } from './list.entity';
+import { called, newList } from './new-list';
 
 @Controller('api')
 class ListsController {
@@ -51,23 +52,9 @@ class ListsController {
     const name = input.name.trim();
     const rows = await this.lists.findBy({ ownerId: user.id });
     if (!name) throw badField('name', 'The list needs a name.');
-    if (rows.some((row) => row.name.toLowerCase() === name.toLowerCase()))
-      throw badField('name', `There is a list “${name}” already.`);
+    if (called(rows, name)) throw badField('name', `There is a list “${name}” already.`);
     const { result } = await this.kernel.transact(byUser(user), async (work) => {
-      const list = await work.insert('list', {
-        name,
-        code: codeFor(
-          name,
-          rows.map((row) => row.code),
-        ),
-        hue: rows.length % 10,
-        group: '',
-        position: rows.length,
-        project: input.project ?? false,
-        outcome: '',
-        defaultTag: null,
-        concentration: 'medium',
-      });
+      const list = await work.insert('list', { ...newList(name, rows), project: input.project ?? false });
       work.say({ action: 'change', sentence: `The list “${name}” is there` });
       return list.id;
     });
@@ -81,22 +68,6 @@ class ListsController {
       hue,
     }));
   }
-}
-
-/** Two letters for a name that no other list has: its beginning, its initials, or one with a digit. */
-export function codeFor(name: string, taken: readonly string[]): string {
-  const letters = name.toUpperCase().replace(/[^\p{L}\d ]/gu, '');
-  const words = letters.split(' ').filter(Boolean);
-  const joined = words.join('').padEnd(2, 'X');
-  const tries = [
-    joined.slice(0, 2),
-    words
-      .map((word) => word[0])
-      .join('')
-      .slice(0, 2),
-    ...Array.from({ length: 9 }, (_, digit) => `${joined[0]}${digit + 1}`),
-  ];
-  return tries.find((code) => code.length === 2 && !taken.includes(code)) ?? joined.slice(0, 2);
 }
 
 @Module({ controllers: [ListsController] })

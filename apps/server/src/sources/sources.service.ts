@@ -7,6 +7,7 @@ import { Clock } from '../base/clock';
 import { CONFIG, type Config } from '../base/config';
 import { Refusal, badField, notFound } from '../base/errors';
 import { newId } from '../base/ids';
+import { codeFor } from '../base/codes';
 import { Calendar } from '../calendars/calendar.entity';
 import { Kernel, byUser } from '../kernel/kernel.service';
 import type { Work } from '../kernel/work';
@@ -120,13 +121,13 @@ export class SourcesService {
 
   private async calendarFor(work: Work, source: Source): Promise<string> {
     const known = await work.manager.findBy(Calendar, { ownerId: work.ownerId });
-    const taken = new Set(known.map((one) => one.code));
-    const letters = source.name.toUpperCase().replace(/[^A-Z]/g, '') || 'CF';
-    const codes = [...letters.slice(1)].map((letter) => `${letters[0]}${letter}`);
     const hues = new Set(known.map((one) => one.hue));
     const calendar = await work.insert('calendar', {
       name: source.name,
-      code: codes.find((one) => !taken.has(one)) ?? `C${known.length}`,
+      code: codeFor(
+        source.name,
+        known.map((one) => one.code),
+      ),
       hue: Array.from({ length: HUES }, (_, hue) => hue).find((hue) => !hues.has(hue)) ?? known.length % HUES,
       origin: 'feed',
       position: known.length,

@@ -10,6 +10,7 @@ import { Block } from '../blocks/block.entity';
 import { Kernel, byUser } from '../kernel/kernel.service';
 import type { Said } from '../kernel/work';
 import { StoredAttachment, attachmentInfo } from '../incoming/incoming.entity';
+import { called } from '../lists/new-list';
 import { List } from '../lists/list.entity';
 import { keepTags } from '../tags/keep-tags';
 import { Task } from './task.entity';
@@ -77,7 +78,7 @@ export class TasksService {
 
   private async listId(user: User, name: string): Promise<string> {
     const lists = await this.lists.findBy({ ownerId: user.id });
-    const found = lists.find((one) => one.id === name || one.name.toLowerCase() === name.toLowerCase());
+    const found = called(lists, name);
     if (!found) throw badField('list', `There is no list “${name}”.`);
     return found.id;
   }

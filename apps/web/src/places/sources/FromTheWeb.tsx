@@ -56,7 +56,10 @@ export function FromTheWeb(): ReactNode {
         <h2 className="font-head text-md font-semibold">Tokens</h2>
         <p className="text-soft">
           For the extension, the command line and your own programs. Programs write to <code>POST /api/captures</code> with{' '}
-          <code>{'{"text", "note", "url"}'}</code> and the token as a bearer token.
+          <code>{'{"text", "note", "url"}'}</code> and the token as a bearer token.{' '}
+          <a href="/api" className="text-teal underline underline-offset-2">
+            All that programs can do
+          </a>
         </p>
         <form onSubmit={(event) => void submit(event)} className="mt-2 flex items-end gap-2">
           <label className="flex-1">
