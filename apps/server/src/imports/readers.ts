@@ -53,7 +53,7 @@ export type FileReader = (file: FileToRead) => AsyncGenerator<ImportStep>;
 /** A file that is refused as a whole; the message is a sentence for the user. */
 export class FileError extends Error {}
 
-const MAIL_BATCH = 100;
+const MAIL_BATCH = 40;
 /** Small enough that other requests are answered between two of them. */
 const BATCH = 100;
 const NO_COUNTS = (): Counts => ({ taken: 0, updated: 0, known: 0, refused: [] });
