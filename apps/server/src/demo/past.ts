@@ -73,13 +73,14 @@ function decisionFor(habit: Habit, fill: (text: string) => string, behind: numbe
   if (against && habit.to === 'drop') return { to: 'reference' };
   const start = `${around.workday(-behind + random.between(1, 3))}T${random.pick(['09:30', '10:30', '13:30', '15:00'])}`;
   const day = around.workday(-behind + random.between(1, 5));
+  const title = fill(`On site: ${habit.subject.replace('On site at ', '')}`);
   switch (habit.to) {
     case 'day':
       return { to: 'day', ...task, day };
     case 'time':
       return { to: 'time', ...task, start };
     case 'event':
-      return { to: 'event', start, minutes: 60, title: fill(`On site: ${habit.subject.replace('On site at ', '')}`) };
+      return { to: 'event', start, minutes: 60, title };
     case 'hand-over':
       return { to: 'hand-over', ...task, with: 'Pia Keller' };
     case 'list':

@@ -81,6 +81,14 @@ function StripDay({ me, now, day, first, lit, taken, place, calendars, lists }: 
         </span>
       </header>
       <div className="relative mt-1 h-[72px] border-b border-soft bg-[repeating-linear-gradient(90deg,var(--rule)_0_1px,transparent_1px_10%)]">
+        {day.unseen.map(({ start, end }) => (
+          <span
+            key={start}
+            className="taken-unseen absolute inset-y-0"
+            title="taken by what is hidden"
+            style={{ left: `${at(Date.parse(start))}%`, width: `${at(Date.parse(end)) - at(Date.parse(start))}%` }}
+          />
+        ))}
         {timed.map((entry) => (
           <Slip
             key={entry.id + entry.start}
