@@ -1,4 +1,4 @@
-import { mkdirSync, readdirSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { join } from 'node:path';
 import { root } from './setup.mjs';
@@ -8,6 +8,17 @@ const FAMILIES = {
   'Atkinson Hyperlegible Next Variable': /^atkinson-hyperlegible-next-latin-wght-normal.*\.woff2$/,
   'Bricolage Grotesque Variable': /^bricolage-grotesque-latin-(?:wght|standard|full|opsz)?-?normal.*\.woff2$/,
 };
+
+/** The colours of the application, light and dark as the reader's machine has it. */
+function colours() {
+  const css = readFileSync(join(root, 'packages/look/look.css'), 'utf8');
+  const inside = (selector) => {
+    const from = css.indexOf(`\n${selector} {`);
+    if (from < 0) throw new Error(`The look has no ${selector}.`);
+    return css.slice(css.indexOf('{', from) + 1, css.indexOf('}', from));
+  };
+  return `:root {${inside(':root')}}\n@media (prefers-color-scheme: dark) { :root {${inside("[data-theme='dark']")}} }\n`;
+}
 
 /** Writes the description of the API and its page beside the server, from the contract as it was compiled. */
 export function describe() {
@@ -23,5 +34,5 @@ export function describe() {
   const folder = join(root, 'apps/server/dist');
   mkdirSync(folder, { recursive: true });
   writeFileSync(join(folder, 'openapi.json'), JSON.stringify(document));
-  writeFileSync(join(folder, 'api.html'), pageOf(document, faces.join('')));
+  writeFileSync(join(folder, 'api.html'), pageOf(document, `${faces.join('')}${colours()}`));
 }

@@ -1,4 +1,3 @@
-import type { ChangedByRequest } from './changes';
 import type { IncomingLine, IsoTime, MadeThing, Person } from './things';
 
 /** What was done: the doing by which it is taken back, and a sentence on it. */
@@ -61,9 +60,4 @@ export interface Health {
   ok: true;
   /** What is sent now can be kept. */
   canWrite: boolean;
-}
-
-/** Answers to what writes say what it changed, where they are objects. */
-export interface WithChanges {
-  changed?: ChangedByRequest;
 }

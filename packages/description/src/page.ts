@@ -5,8 +5,8 @@ const escape = (text: string) => text.replace(/[&<>"]/g, (letter) => `&#${letter
 /** Words in back quotes as code. */
 const words = (text: string) => escape(text).replace(/`([^`]+)`/g, '<code>$1</code>');
 
-/** The description as a page for people: no script, nothing loaded but the fonts that ship. @param fonts a style sheet */
-export function pageOf(document: Document, fonts: string): string {
+/** The description as a page for people: no script, nothing loaded but the fonts that ship. @param look a style sheet: fonts, and the colours of the application */
+export function pageOf(document: Document, look: string): string {
   const operations = Object.entries(document.paths).flatMap(([path, methods]) =>
     Object.entries(methods).map(([method, operation]) => ({ path, method: method.toUpperCase(), operation })),
   );
@@ -36,7 +36,7 @@ export function pageOf(document: Document, fonts: string): string {
   );
   return `<!doctype html>
 <html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1">
-<title>Corvun: how programs speak to it</title><style>${fonts}${STYLE}</style></head>
+<title>Corvun: how programs speak to it</title><style>${look}${STYLE}</style></head>
 <body><a class="skip" href="#main">To the routes</a><nav aria-label="Routes"><p class="brand">Corvun</p><p><a href="/">To the application</a> · <a href="/api/openapi.json">openapi.json</a></p><ul>${contents.join('')}<li><a href="#shapes">shapes</a></li></ul></nav>
 <main id="main" tabindex="-1"><h1>How programs speak to Corvun</h1><p class="lead">${words(document.info.description)}</p>
 ${body.join('\n')}<section aria-labelledby="shapes"><h2 id="shapes">shapes</h2>${shapes.join('\n')}</section></main></body></html>
@@ -122,13 +122,11 @@ function range(least: unknown, most: unknown, of: string): string {
 }
 
 const STYLE = `
-:root { --paper: #f7f4ec; --card: #fffdf7; --rule: #ddd6c6; --ink: #1c2128; --soft: #5c6470; --teal: #0f6a6c; color-scheme: light dark }
-@media (prefers-color-scheme: dark) { :root { --paper: #16191d; --card: #1e2227; --rule: #343a42; --ink: #ece7db; --soft: #a5acb5; --teal: #6cc3bf } }
 * { box-sizing: border-box }
 body { margin: 0; display: grid; grid-template-columns: 290px minmax(0, 1fr); background: var(--paper); color: var(--ink); font: 16px/24px 'Atkinson Hyperlegible Next Variable', sans-serif }
 nav { position: sticky; top: 0; height: 100vh; overflow-y: auto; padding: 20px 16px; border-right: 1px solid var(--ink); font-size: 14px; line-height: 20px }
 nav ul { list-style: none; margin: 0; padding: 0 } nav ul ul { padding-left: 12px } nav > ul > li { margin-top: 10px }
-nav b { display: inline-block; width: 52px; font-size: 11px; color: var(--soft) }
+nav b { display: inline-block; width: 52px; font-size: 11px; color: var(--ink-soft) }
 nav a { display: inline-block; padding: 3px 0; overflow-wrap: anywhere }
 .brand, h1, h2, h3 { font-family: 'Bricolage Grotesque Variable', sans-serif; font-weight: 600 }
 .brand { font-size: 22px; margin: 0 }
@@ -140,7 +138,7 @@ h3 b { color: var(--teal); font-size: 13px; margin-right: 6px }
 article, .shape { background: var(--card); border: 1px solid var(--rule); padding: 14px 18px; margin: 14px 0 }
 .lead { max-width: 68ch } article p, .shape p { margin: 4px 0 }
 table { width: 100%; border-collapse: collapse; font-size: 14px; line-height: 20px } th { text-align: left; width: 220px; font-weight: 400; vertical-align: top } td, th { border-top: 1px solid var(--rule); padding: 4px 8px 4px 0; overflow-wrap: anywhere }
-td span { color: var(--soft) } small { color: var(--soft); font-size: 12px; white-space: nowrap }
+td span { color: var(--ink-soft) } small { color: var(--ink-soft); font-size: 12px; white-space: nowrap }
 code, pre { font: 13px/19px ui-monospace, monospace } pre { overflow-x: auto; background: var(--paper); border: 1px solid var(--rule); padding: 10px; margin: 6px 0 }
 a { color: var(--teal); text-decoration: underline; text-underline-offset: 2px } nav a { text-decoration: none } nav a:hover { text-decoration: underline }
 a:focus-visible, summary:focus-visible, pre:focus-visible { outline: 2px solid var(--teal); outline-offset: 2px }

@@ -1,4 +1,4 @@
-import type { Zone } from '../time/zones';
+import type { Instant, Zone } from '../time/zones';
 import { SeriesProblem, type SeriesCommand, type SeriesEdit, type StoredPart } from './command';
 import { countedBefore, endedBefore, gives, withParts } from './ending';
 import { keyOf, linesOf, occurrences } from './recur';
@@ -9,6 +9,8 @@ import { FixedRule } from './shift';
 import { placing, timesAt, timesOn, type EventTimes } from './times';
 
 const DAY = 86_400_000;
+/** No date is put further from where its rule has it. */
+const FAR = 400 * DAY;
 const ONE_DATE = { rrule: null, exrule: null, rdates: [], exdates: [], duration: null, following: false };
 
 /**
@@ -71,14 +73,7 @@ function knownDate(parts: readonly StoredPart[], occurrence: string | null, read
   const named = parts.some((part) => part.recurrenceId === occurrence);
   if (named) return occurrence;
   const near = series && series.allDay === (occurrence.length === 10) ? placing(series, reader)(occurrence).start : Number.NaN;
-  const reach =
-    Math.max(
-      ...parts.map((part) => Math.abs(placing(part, reader)(part.start).start - near)).filter((one) => one < 400 * DAY),
-      0,
-    ) +
-    2 * DAY;
-  const dates = Number.isFinite(near) ? seriesOccurrences(parts, near - reach, near + reach, reader) : [];
-  if (!dates.some((one) => one.occurrence.key === occurrence))
+  if (!Number.isFinite(near) || !dateNear(parts, near, occurrence, reader))
     throw new SeriesProblem('no-such-date', 'There is no such occurrence.');
   return occurrence;
 }
@@ -119,11 +114,14 @@ function oneDate<T extends StoredPart>(
   });
 }
 
+/** A date of a series by its name, however far what holds from a date on has put it. */
+const dateNear = (parts: readonly StoredPart[], near: Instant, key: string, reader: Zone) =>
+  seriesOccurrences(parts, near - FAR, near + FAR, reader).find((one) => one.occurrence.key === key);
+
 /** When one date is, as the series and what was changed from a date on say. */
 function timesOnDate(like: StoredPart, series: StoredPart, parts: readonly StoredPart[], key: string, reader: Zone): EventTimes {
   if (like === series) return timesOn(series, key, reader);
-  const near = placing(series, reader)(key).start;
-  const found = seriesOccurrences(parts, near - 400 * DAY, near + 400 * DAY, reader).find((one) => one.occurrence.key === key);
+  const found = dateNear(parts, placing(series, reader)(key).start, key, reader);
   return found
     ? timesAt(like, { start: found.occurrence.days?.first ?? found.occurrence.start }, reader)
     : timesOn(series, key, reader);

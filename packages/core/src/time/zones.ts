@@ -47,7 +47,7 @@ function fixedOf(zone: Zone): Offsets | null {
 
 /** Whether `zone` is a zone name this machine knows. */
 export function isZone(zone: string): boolean {
-  return !zone.startsWith('<') && (offsetsOf(zone) !== null || DateTime.utc().setZone(zone).isValid);
+  return !zone.startsWith('<') && offsetsOf(zone) !== null;
 }
 
 const WALL = /^(\d{4})-(\d{2})-(\d{2})T(\d{2}):(\d{2})$/;
