@@ -1,9 +1,10 @@
 import { defineConfig } from '@playwright/test';
+import { headless } from './testing/chromium';
 
 /** Drives Debian's Chromium against the built application; each file starts a Corvun of its own. */
 export default defineConfig({
   testDir: 'e2e',
-  globalSetup: './scripts/template.mjs',
+  globalSetup: './scripts/templates.mjs',
   testMatch: '**/*.e2e.ts',
   workers: 3,
   retries: 0,
@@ -14,7 +15,7 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     contextOptions: { reducedMotion: 'reduce' },
     launchOptions: {
-      executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+      executablePath: headless(),
       args: [
         '--no-sandbox',
         '--disable-gpu',

@@ -1,4 +1,5 @@
 import { chromium, type Page } from '@playwright/test';
+import { headless } from '../testing/chromium';
 import { spawn } from 'node:child_process';
 import { existsSync, mkdtempSync, rmSync } from 'node:fs';
 import { createServer, type AddressInfo } from 'node:net';
@@ -68,7 +69,7 @@ async function main(): Promise<void> {
     stdio: ['ignore', 'pipe', 'inherit'],
   });
   await new Promise<void>((resolve) => server.stdout.on('data', (text: Buffer) => text.includes('listening') && resolve()));
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] });
+  const browser = await chromium.launch({ executablePath: headless(), args: ['--no-sandbox'] });
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     // The runner that compiles this file wraps functions in a helper that the page does not have.

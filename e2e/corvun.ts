@@ -2,7 +2,7 @@ import { test as base, expect, type Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { createTransport } from 'nodemailer';
-import { ServerProcess, clear, demoFolder, tempFolder } from '../testing/server';
+import { ServerProcess, clear, demoFolder } from '../testing/server';
 
 const WEB = join(__dirname, '..', 'apps/web/dist');
 export const TO = 'maren.holt@capture.example';
@@ -22,8 +22,11 @@ export class Corvun {
   readonly data: string;
   private server: ServerProcess | undefined;
 
-  constructor(readonly more: Record<string, string> = {}) {
-    this.data = Object.keys(more).length ? tempFolder() : demoFolder();
+  constructor(
+    demo: 'alone' | 'connected',
+    readonly more: Record<string, string> = {},
+  ) {
+    this.data = demoFolder(demo);
   }
 
   /** Starts it, the second time and later at the same addresses. */
@@ -71,14 +74,14 @@ export class Corvun {
 /** Each test has a Corvun of its own; the page that it gets is open on Sort and signed in. */
 export const test = base.extend<{ corvun: Corvun; sort: Page }>({
   corvun: async ({}, use) => {
-    const corvun = new Corvun();
+    const corvun = new Corvun('alone');
     await corvun.start();
     await use(corvun);
     await corvun.stop();
   },
   sort: async ({ page, corvun }, use) => {
     await page.goto(`${corvun.url}/sort`);
-    await expect(page.getByRole('region', { name: 'Stack' })).toBeVisible();
+    await stack(page).waitFor();
     await use(page);
   },
 });
@@ -103,7 +106,7 @@ export async function openLine(page: Page, subject: string): Promise<void> {
   await stack(page)
     .getByRole('button', { name: new RegExp(subject) })
     .click();
-  await expect(sheet(page).getByRole('heading', { name: subject })).toBeVisible();
+  await sheet(page).getByRole('heading', { name: subject }).waitFor();
 }
 
 /** Drags by mouse in small steps, as a hand does. */
@@ -121,5 +124,5 @@ export async function openAt(page: Page, corvun: Corvun, subject: string): Promi
   const { items } = await corvun.api<{ items: { id: string; subject: string }[] }>('/incoming?limit=100');
   const id = items.find((line) => line.subject.includes(subject))?.id;
   await page.goto(`${corvun.url}/sort/${id}`);
-  await expect(sheet(page).getByRole('heading', { name: subject })).toBeVisible();
+  await sheet(page).getByRole('heading', { name: subject }).waitFor();
 }

@@ -4,6 +4,7 @@ import type { AddressInfo } from 'node:net';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { withExtensions } from '../testing/chromium';
 import { violations } from './axe';
 import { expect, test as base, type Corvun } from './corvun';
 
@@ -25,7 +26,7 @@ const test = base.extend<{ browserWith: Browser }>({
     await new Promise<void>((resolve) => web.listen(0, '127.0.0.1', resolve));
     const profile = mkdtempSync(join(tmpdir(), 'corvun-profile-'));
     const context = await chromium.launchPersistentContext(profile, {
-      executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+      executablePath: withExtensions(),
       args: ['--no-sandbox', '--disable-gpu', `--disable-extensions-except=${EXTENSION}`, `--load-extension=${EXTENSION}`],
     });
     const worker = context.serviceWorkers()[0] ?? (await context.waitForEvent('serviceworker'));

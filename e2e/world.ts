@@ -13,7 +13,7 @@ export const test = base.extend<{ outside: Outside; sources: Page }>({
     outside.stop();
   },
   corvun: async ({}, use) => {
-    const corvun = new Corvun({ CORVUN_ALLOW_PRIVATE: '1' });
+    const corvun = new Corvun('connected', { CORVUN_ALLOW_PRIVATE: '1' });
     corvun.more['CORVUN_FOLDERS'] = corvun.data;
     await use(corvun);
     await corvun.stop();

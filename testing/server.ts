@@ -10,9 +10,9 @@ const ROOT = join(__dirname, '..');
 export const tempFolder = (): string => mkdtempSync(join(tmpdir(), 'corvun-test-'));
 export const clear = (data: string): void => rmSync(data, { recursive: true, force: true });
 
-/** A data folder with the demo in it, copied from the one that was made for this run. */
-export function demoFolder(): string {
-  const template = process.env['CORVUN_TEMPLATE'];
+/** A data folder with the demo in it, alone or with what came in from its outside world: a copy of the one that was made for this run. */
+export function demoFolder(kind: 'alone' | 'connected' = 'alone'): string {
+  const template = process.env[kind === 'alone' ? 'CORVUN_TEMPLATE' : 'CORVUN_TEMPLATE_CONNECTED'];
   if (!template) throw new Error('The demo is made by scripts/template.mjs, in the global set-up.');
   const data = tempFolder();
   cpSync(template, data, { recursive: true });

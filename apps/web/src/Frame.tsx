@@ -1,13 +1,14 @@
 import type { Me } from '@corvun/contract';
 import { MINUTE, dayOf, sayMinutes, sayTime } from '@corvun/core';
 import { CalendarRange, Inbox, ListChecks, NotebookText, Search } from 'lucide-react';
-import { Suspense, lazy, useState, type ReactNode } from 'react';
+import { useState, type ReactNode } from 'react';
 import { NavLink, Outlet, useNavigate } from 'react-router';
 import { useDays, useInbox } from './data/queries';
 import { useStream } from './data/stream';
 import { KEYS, keyName } from './keys';
 import { Brand } from './parts/Brand';
 import { CaptureLine } from './parts/CaptureLine';
+import { Part, later } from './parts/later';
 import { SaidLine } from './parts/SaidLine';
 import { useKeys } from './parts/useKeys';
 import { useNow } from './parts/useNow';
@@ -16,8 +17,8 @@ import { useSession } from './state/session';
 import { useSettings } from './state/settings';
 
 // Neither is needed before the first message is read.
-const KeysHelp = lazy(async () => ({ default: (await import('./parts/KeysHelp')).KeysHelp }));
-const SettingsMenu = lazy(async () => ({ default: (await import('./parts/SettingsMenu')).SettingsMenu }));
+const HELP = later(async () => (await import('./parts/KeysHelp')).KeysHelp);
+const MENU = later(async () => (await import('./parts/SettingsMenu')).SettingsMenu);
 
 const PLACES = [
   { path: '/sort', name: 'Sort', key: KEYS.everywhere.sort, Icon: Inbox },
@@ -92,9 +93,7 @@ export function Frame({ me }: { me: Me }): ReactNode {
         >
           <Search size={17} aria-hidden="true" />
         </NavLink>
-        <Suspense fallback={<span className="w-11 shrink-0" />}>
-          <SettingsMenu me={me} openHelp={() => setHelp(true)} />
-        </Suspense>
+        <Part of={MENU} with={{ me, openHelp: () => setHelp(true) }} meanwhile={<span className="w-11 shrink-0" />} />
       </header>
       {!online && (
         <p role="status" className="shrink-0 bg-amber-wash px-4 py-1 text-xs text-ink">
@@ -105,11 +104,7 @@ export function Frame({ me }: { me: Me }): ReactNode {
         <Outlet />
         <SaidLine />
       </main>
-      {help !== null && (
-        <Suspense>
-          <KeysHelp open={help} setOpen={setHelp} />
-        </Suspense>
-      )}
+      {help !== null && <Part of={HELP} with={{ open: help, setOpen: setHelp }} />}
     </div>
   );
 }

@@ -4,10 +4,12 @@ import { createRoot } from 'react-dom/client';
 import { BrowserRouter } from 'react-router';
 import { App } from './App';
 import { client } from './data/queries';
+import { loadAt } from './places';
 import { followTheme } from './state/settings';
 import './styles/main.css';
 
 followTheme();
+loadAt(window.location.pathname);
 // Not as a transition: a key pressed before a delayed navigation is through would act on what was shown before.
 const USE_TRANSITIONS = false;
 const root = document.getElementById('root');

@@ -1,26 +1,44 @@
 import type { Me } from '@corvun/contract';
-import { Component, Suspense, lazy, type ComponentType, type ReactNode } from 'react';
+import type { ComponentType, ReactNode } from 'react';
+import { Part, later } from './parts/later';
 import { Failed, Waiting } from './parts/states';
 
-/** A place that is loaded when it is opened, or before, while there is nothing else to do. */
+type Component = ComponentType<{ me: Me }>;
+
+/** A place that is loaded when it is opened or before. Where it cannot be, because the server is away or another version runs there now, that is said. */
 interface Place {
-  View: ComponentType<{ me: Me }>;
-  load: () => Promise<unknown>;
+  /** The first part of its addresses. */
+  at: string;
+  load: () => Promise<void>;
+  View: Component;
 }
 
-function place(load: () => Promise<ComponentType<{ me: Me }>>): Place {
-  return { View: lazy(async () => ({ default: await load() })), load };
+function place(at: string, from: () => Promise<Component>): Place {
+  const part = later(from);
+  const View: Component = ({ me }) => (
+    <Part of={part} with={{ me }} meanwhile={<Waiting what="Opening" />} failed={<NotLoaded />} />
+  );
+  return { at, load: part.load, View };
 }
 
-export const PLAN = place(async () => (await import('./places/plan/PlanPlace')).PlanPlace);
-export const LISTS = place(async () => (await import('./places/lists/ListsPlace')).ListsPlace);
-export const NOTES = place(async () => (await import('./places/notes/NotesPlace')).NotesPlace);
-export const FIND = place(async () => (await import('./places/find/FindPlace')).FindPlace);
-export const GATHER = place(async () => (await import('./places/gather/GatherPlace')).GatherPlace);
-export const SOURCES = place(async () => (await import('./places/sources/SourcesPlace')).SourcesPlace);
-export const DATA = place(async () => (await import('./places/data/DataPlace')).DataPlace);
-export const ACCOUNT = place(async () => (await import('./places/account/AccountPlace')).AccountPlace);
-export const CLIP = place(async () => (await import('./places/sources/ClipPlace')).ClipPlace);
+export const PLAN = place('/plan', async () => (await import('./places/plan/PlanPlace')).PlanPlace);
+export const LISTS = place('/lists', async () => (await import('./places/lists/ListsPlace')).ListsPlace);
+export const NOTES = place('/notes', async () => (await import('./places/notes/NotesPlace')).NotesPlace);
+export const FIND = place('/find', async () => (await import('./places/find/FindPlace')).FindPlace);
+export const GATHER = place('/gather', async () => (await import('./places/gather/GatherPlace')).GatherPlace);
+export const SOURCES = place('/sources', async () => (await import('./places/sources/SourcesPlace')).SourcesPlace);
+export const DATA = place('/data', async () => (await import('./places/data/DataPlace')).DataPlace);
+export const ACCOUNT = place('/account', async () => (await import('./places/account/AccountPlace')).AccountPlace);
+export const CLIP = place('/clip', async () => (await import('./places/sources/ClipPlace')).ClipPlace);
+
+const PLACES = [PLAN, LISTS, NOTES, FIND, GATHER, SOURCES, DATA, ACCOUNT, CLIP];
+
+/** Loads the place of an address, before it is known whose it is: what then stands on it waits for nothing. */
+export function loadAt(pathname: string): void {
+  const found = PLACES.find(({ at }) => pathname === at || pathname.startsWith(`${at}/`));
+  // What goes wrong is said where it is shown.
+  found?.load().catch(() => undefined);
+}
 
 /** What is likely opened next, the likeliest first. */
 const NEXT = [PLAN, LISTS, FIND, GATHER];
@@ -41,30 +59,8 @@ export async function loadNext(): Promise<void> {
   }
 }
 
-/** A place, once it is loaded. */
-export function Loaded({ place: { View }, me }: { place: Place; me: Me }): ReactNode {
-  return (
-    <NotLoaded>
-      <Suspense fallback={<Waiting what="Opening" />}>
-        <View me={me} />
-      </Suspense>
-    </NotLoaded>
-  );
-}
+const NOT_LOADED = new Error('This part of the application could not be loaded. Nothing is lost.');
 
-/** A place that cannot be loaded: the server is away, or another version runs there now. */
-class NotLoaded extends Component<{ children: ReactNode }, { failed: boolean }> {
-  override state = { failed: false };
-
-  static getDerivedStateFromError(problem: unknown): { failed: boolean } {
-    // Everything else is not for here to hide.
-    if (!(problem instanceof Error) || !/import/i.test(problem.message)) throw problem;
-    return { failed: true };
-  }
-
-  override render(): ReactNode {
-    if (!this.state.failed) return this.props.children;
-    const problem = new Error('This part of the application could not be loaded. Nothing is lost.');
-    return <Failed problem={problem} next="Load it again" retry={() => window.location.reload()} />;
-  }
+export function NotLoaded(): ReactNode {
+  return <Failed problem={NOT_LOADED} next="Load it again" retry={() => window.location.reload()} />;
 }

@@ -18,6 +18,10 @@ const BOARDS = [
   { id: 'volunteers', name: 'Volunteer board', ready: ['open'], done: 'finished', reopen: 'open' },
 ];
 
+/** Where the stand-ins have the places that are connected from the start. */
+const PATHS = ['/chat', '/tracker', '/calendars/choir-board.ics'] as const;
+const [CHAT, TRACKER, CHOIR] = PATHS;
+
 /** Connects the demo to the stand-ins for the outside world, so that what they hold comes in by itself. */
 @Injectable()
 export class DemoSources {
@@ -84,10 +88,25 @@ export class DemoSources {
         };
         return manager.insert(Source, row as object).then(() => row.id);
       };
-      await add(0, 'chat', 'Team chat', '/chat', { words: [] });
-      await add(1, 'tracker', 'Team tracker', '/tracker', { boards: BOARDS, due: 'fixed', writeTime: true });
-      const feed = await add(2, 'feed', 'Choir board', '/calendars/choir-board.ics', { busy: true }, { calendarId: calendar.id });
+      await add(0, 'chat', 'Team chat', CHAT, { words: [] });
+      await add(1, 'tracker', 'Team tracker', TRACKER, { boards: BOARDS, due: 'fixed', writeTime: true });
+      const feed = await add(2, 'feed', 'Choir board', CHOIR, { busy: true }, { calendarId: calendar.id });
       await manager.update(Calendar, { id: calendar.id }, { sourceId: feed });
     });
   }
+
+  /** The stand-ins listen at another address than when the demo was made: its sources go there. */
+  async follow(user: User, outside: string): Promise<void> {
+    await this.writes.write(async (manager) => {
+      for (const source of await manager.findBy(Source, { ownerId: user.id })) {
+        const path = PATHS.find((one) => source.address.endsWith(one));
+        const address = `${outside}${path}`;
+        if (path && source.address !== address && isStandIn(source.address))
+          await manager.update(Source, { id: source.id }, { address, nextTry: this.clock.now(), failures: 0, problem: '' });
+      }
+    });
+  }
 }
+
+/** Whether an address is on this machine, as those of the stand-ins are. */
+const isStandIn = (address: string): boolean => URL.canParse(address) && new URL(address).hostname === '127.0.0.1';

@@ -86,7 +86,9 @@ export class DemoService {
   ) {}
 
   async prepare(): Promise<void> {
-    const user = (await this.accounts.byEmail(DEMO_EMAIL)) ?? (await this.make());
+    const known = await this.accounts.byEmail(DEMO_EMAIL);
+    if (known && this.config.outside) await this.sources.follow(known, this.config.outside);
+    const user = known ?? (await this.make());
     const path = join(this.config.data, 'demo-token');
     const kept = await fs.readFile(path, 'utf8').catch(() => '');
     if (kept && (await this.accounts.accessOf(kept.trim(), 'token'))) return;

@@ -2,8 +2,9 @@ import type { IncomingFull, IncomingLine, Me } from '@corvun/contract';
 import { dayOf, plainSubject, sayDay, saySize, sayTime } from '@corvun/core';
 import { useDraggable } from '@dnd-kit/core';
 import { Download, ExternalLink, FileText, GripVertical } from 'lucide-react';
-import { Suspense, lazy, memo, useEffect, useRef, type ReactNode } from 'react';
+import { memo, useEffect, useRef, type ReactNode } from 'react';
 import { Link } from 'react-router';
+import { Part, later } from '../../parts/later';
 import { Key } from '../../parts/marks';
 import { Failed, Waiting } from '../../parts/states';
 import { ChatContext, ConflictCard, InvitationCard, Joined } from './Extras';
@@ -14,7 +15,7 @@ import { Unread, isUnread, saysFirst } from './Unread';
 import { WriteBack } from './WriteBack';
 
 /** The message as its sender laid it out is looked at seldom. */
-const AsSent = lazy(async () => ({ default: (await import('./AsSent')).AsSent }));
+const AS_SENT = later(async () => (await import('./AsSent')).AsSent);
 
 interface SheetProps {
   me: Me;
@@ -165,9 +166,7 @@ function Body({
       )}
       {incoming.invitation && <InvitationCard me={me} today={today} invitation={incoming.invitation} />}
       {asSent && incoming.html ? (
-        <Suspense>
-          <AsSent html={incoming.html} title={incoming.subject} />
-        </Suspense>
+        <Part of={AS_SENT} with={{ html: incoming.html, title: incoming.subject }} />
       ) : isUnread(incoming) ? null : (
         <MarkedText incoming={incoming} today={today} use={incoming.state === 'waiting' ? edit : null} />
       )}
