@@ -2,7 +2,7 @@ import { test as base, expect, type Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { createTransport } from 'nodemailer';
-import { ServerProcess, clear, demoFolder } from '../testing/server';
+import { ServerProcess, clear, demoFolder, tempFolder } from '../testing/server';
 
 const WEB = join(__dirname, '..', 'apps/web/dist');
 export const TO = 'maren.holt@capture.example';
@@ -15,7 +15,7 @@ export interface Letter {
   attachments?: { filename: string; content: string }[];
 }
 
-/** A built Corvun with the demo data and a fixed clock, in a folder of its own. */
+/** A built Corvun with a fixed clock, in a folder of its own: with the demo in it, or as a new one. */
 export class Corvun {
   url = '';
   smtpPort = 0;
@@ -23,15 +23,16 @@ export class Corvun {
   private server: ServerProcess | undefined;
 
   constructor(
-    demo: 'alone' | 'connected',
+    private readonly demo: 'alone' | 'connected' | 'none',
     readonly more: Record<string, string> = {},
   ) {
-    this.data = demoFolder(demo);
+    this.data = demo === 'none' ? tempFolder() : demoFolder(demo);
   }
 
   /** Starts it, the second time and later at the same addresses. */
   async start(): Promise<void> {
-    const env = { CORVUN_DEMO: '1', CORVUN_WEB: WEB, CORVUN_ALLOW_PRIVATE: '', CORVUN_FOLDERS: '', ...this.more };
+    const demo = this.demo === 'none' ? '' : '1';
+    const env = { CORVUN_DEMO: demo, CORVUN_WEB: WEB, CORVUN_ALLOW_PRIVATE: '', CORVUN_FOLDERS: '', ...this.more };
     this.server = await ServerProcess.start(this.data, { ...env, ...this.server?.samePorts });
     ({ url: this.url, smtpPort: this.smtpPort } = this.server);
     if (!this.smtpPort) throw new Error(`Corvun did not start: ${(await this.server.ended).said}`);

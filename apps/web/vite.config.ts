@@ -7,7 +7,14 @@ const source = (path: string) => fileURLToPath(new URL(`../../packages/${path}.t
 
 export default defineConfig({
   plugins: [react(), tailwind()],
-  resolve: { alias: { '@corvun/core': source('core/src/index'), '@corvun/contract/address': source('contract/src/address') } },
+  resolve: {
+    alias: {
+      '@corvun/core': source('core/src/index'),
+      ...Object.fromEntries(
+        ['address', 'inputs', 'source-inputs'].map((part) => [`@corvun/contract/${part}`, source(`contract/src/${part}`)]),
+      ),
+    },
+  },
   build: { outDir: 'dist', manifest: true, assetsInlineLimit: 0, chunkSizeWarningLimit: 1500 },
   server: { port: 4601, proxy: { '/api': `http://127.0.0.1:${process.env['PORT'] ?? '4600'}` } },
 });

@@ -21,12 +21,12 @@ describe('the schema', () => {
 
   const rows = async <T>(sql: string) => source.query<T[]>(sql);
 
-  it('is what the entities say: tables, columns, what may be empty, keys and unique indexes', async () => {
+  it('is what the entities say: tables, columns, what may be empty, keys, unique indexes, and what belongs to what', async () => {
     const tables = (await rows<{ name: string }>(`SELECT name FROM sqlite_master WHERE type = 'table'`))
       .map(({ name }) => name)
       .filter((name) => !/^(?:sqlite_|search_|migrations$)/.test(name));
     expect(tables.sort()).toEqual(source.entityMetadatas.map(({ tableName }) => tableName).sort());
-    for (const { tableName, columns, indices, primaryColumns } of source.entityMetadatas) {
+    for (const { tableName, columns, indices, primaryColumns, foreignKeys } of source.entityMetadatas) {
       const present = await rows<Column & { pk: number }>(`PRAGMA table_info("${tableName}")`);
       const wanted = columns.map((one) => `${one.databaseName} ${one.isNullable ? 'or nothing' : 'always'}`);
       const found = present.map((one) => `${one.name} ${one.notnull || one.pk ? 'always' : 'or nothing'}`);
@@ -38,6 +38,11 @@ describe('the schema', () => {
         ({ name }) => !name.startsWith('sqlite_'),
       );
       const said = indices.map(({ name, isUnique }) => `${name}${isUnique ? ', unique' : ''}`);
+      const kept = await rows<{ from: string; table: string }>(`PRAGMA foreign_key_list("${tableName}")`);
+      expect([tableName, ...kept.map(({ from, table }) => `${from} of ${table}`).sort()]).toEqual([
+        tableName,
+        ...foreignKeys.map((one) => `${one.columnNames.join()} of ${one.referencedEntityMetadata.tableName}`).sort(),
+      ]);
       expect(made.map(({ name, unique }) => `${name}${unique ? ', unique' : ''}`).sort()).toEqual(said.sort());
     }
   });
@@ -51,6 +56,38 @@ describe('the schema', () => {
   });
 });
 
+const OWNER = `INSERT INTO "user" ("id", "name", "email", "passwordHash", "zone", "hours", "created", "captureAddress")
+  VALUES ('u', 'Maren Holt', 'maren@alderfen.example', '', 'Europe/Vienna', '{}', 1, 'maren@capture.example')`;
+
+describe('what belongs to something', () => {
+  it('stands for itself where that was lost before it was guarded, goes where it cannot, and is not lost any more', async () => {
+    const data = tempFolder();
+    const before = new CorvunDataSource(data);
+    Object.assign(before.writing.options, { migrations: MIGRATIONS.slice(0, 10) });
+    await before.initialize();
+    await before.destroy();
+    const open = () => new Libsql(join(data, 'corvun.sqlite'));
+    const old = open();
+    old.exec(`${OWNER};
+      INSERT INTO "list" ("id", "ownerId", "version", "created", "changed", "name", "code", "hue", "group", "position", "project", "outcome", "concentration")
+        VALUES ('l', 'u', 1, 1, 1, 'Banks', 'BA', 1, '', 1, 0, '', '');
+      INSERT INTO "block" VALUES ('b', 'u', 1, 1, 1, 'work', 'gone', 5, 6, 1);
+      INSERT INTO "attachment" ("id", "ownerId", "incomingId", "position", "name", "type", "size", "hash")
+        VALUES ('a', 'u', 'gone', 0, '', '', 0, '')`);
+    old.close();
+    const source = await new CorvunDataSource(data).initialize();
+    expect(await source.query('SELECT "id", "taskId" FROM "block"')).toEqual([{ id: 'b', taskId: null }]);
+    expect(await source.query('SELECT * FROM "attachment"')).toEqual([]);
+    expect(await source.query('SELECT "id" FROM "list"')).toEqual([{ id: 'l' }]);
+    expect(await source.query('PRAGMA integrity_check')).toEqual([{ integrity_check: 'ok' }]);
+    await expect(source.writing.query(`UPDATE "block" SET "taskId" = 'gone'`)).rejects.toThrow('FOREIGN KEY');
+    await source.writing.undoLastMigration();
+    expect(await source.writing.query(`UPDATE "block" SET "taskId" = 'gone'`)).toBeDefined();
+    await source.destroy();
+    clear(data);
+  });
+});
+
 describe('the search index', () => {
   it('is made anew for a kind that is found by something else than before, and not touched otherwise', async () => {
     const data = tempFolder();
@@ -58,7 +95,7 @@ describe('the search index', () => {
     const start = async () => (await new CorvunDataSource(data).initialize()).destroy();
     await start();
     const first = open();
-    first.exec(`DROP TRIGGER "search_note_insert";
+    first.exec(`DROP TRIGGER "search_note_insert"; ${OWNER};
       INSERT INTO "note" ("id", "ownerId", "version", "created", "changed", "title", "text", "parentId", "position", "incomingIds")
       VALUES ('n', 'u', 1, 5, 5, 'Sluice', 'Grease the rack', NULL, 1, '[]')`);
     expect(first.prepare('SELECT count(*) AS n FROM search_doc').all()).toMatchObject([{ n: 0 }]);

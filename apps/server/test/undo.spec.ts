@@ -182,6 +182,19 @@ describe('undo', () => {
     expect((await tasks()).some((task) => task.id === body.id)).toBe(false);
   });
 
+  it('leaves a list to which something from outside was put meanwhile', async () => {
+    await maren.post('/captures', { text: 'Mow the west bank tomorrow' });
+    const { id } = (await maren.post<{ id: string }>('/lists', { name: 'Banks' })).body;
+    await database(server).query('UPDATE task SET listId = ? WHERE title = ?', [id, 'Mow the west bank']);
+    const before = await everything();
+    const { status, body: refused } = await maren.post<{ error: { code: string } }>('/decisions/undo');
+    expect([status, refused.error.code]).toEqual([409, 'changed-since']);
+    expect(await everything()).toBe(before);
+    await database(server).query('UPDATE task SET listId = NULL WHERE listId = ?', [id]);
+    expect((await maren.post('/decisions/undo')).status).toBe(200);
+    expect((await tasks()).some((task) => task.id === id)).toBe(false);
+  });
+
   it('takes back only what was done: another column that a source changed meanwhile stays', async () => {
     const { body } = await maren.post<{ id: string }>('/captures', { text: 'Mow the south bank tomorrow' });
     await maren.patch(`/tasks/${body.id}`, { priority: 'high' });

@@ -118,12 +118,12 @@ export class ListInput {
 }
 
 export class SignInInput {
-  @IsString() @IsNotEmpty() @MaxLength(320) email: string;
-  @IsString() @IsNotEmpty() @MaxLength(200) password: string;
+  @IsString() @IsNotEmpty({ message: 'Write your mail address.' }) @MaxLength(320) email: string;
+  @IsString() @IsNotEmpty({ message: 'Write your password.' }) @MaxLength(200) password: string;
 }
 
 export class AccountInput {
-  @IsString() @Length(1, 120, { message: 'The name has 1 to 120 characters.' }) @NotBlank('The name') name: string;
+  @IsString() @Length(1, 120, { message: 'Write your name, with at most 120 characters.' }) @NotBlank('The name') name: string;
   @IsEmail({}, { message: 'This is not a mail address.' }) @MaxLength(320) email: string;
   @IsString() @MinLength(10, { message: 'The password has at least 10 characters.' }) @MaxLength(200) password: string;
   @Maybe() @IsString() @MaxLength(80) zone?: string;

@@ -1,3 +1,5 @@
+// Rules on what stands inside another input ask for it, in a browser, too.
+import 'reflect-metadata';
 import { isDay, isWeek, type Priority } from '@corvun/core';
 import { Matches, ValidateBy, ValidateIf } from 'class-validator';
 

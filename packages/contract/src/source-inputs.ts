@@ -19,7 +19,7 @@ import type { SourceKind } from './sources';
 const KINDS: SourceKind[] = ['mailbox', 'chat', 'tracker', 'notes', 'feed'];
 const COLUMNS = ['title', 'notes', 'list', 'tags', 'priority', 'estimate', 'deadline', 'day', 'status', 'id', 'skip'];
 const NAME = { message: 'The name has 1 to 80 characters.' };
-const ADDRESS = { message: 'The address has 1 to 2000 characters.' };
+const ADDRESS = { message: 'Write the address, with at most 2000 characters.' };
 
 export class BoardInput {
   @IsString() @MaxLength(200) id: string;

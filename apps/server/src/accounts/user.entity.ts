@@ -1,4 +1,4 @@
-import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
+import { Column, Entity, ForeignKey, Index, PrimaryColumn } from 'typeorm';
 
 @Entity('user')
 export class User {
@@ -17,7 +17,7 @@ export class User {
 @Entity('access')
 export class Access {
   @PrimaryColumn('text') id: string;
-  @Index() @Column('text') userId: string;
+  @Index() @ForeignKey('User') @Column('text') userId: string;
   @Index({ unique: true }) @Column('text') secretHash: string;
   @Column('text') kind: 'session' | 'token';
   @Column('text') name: string;

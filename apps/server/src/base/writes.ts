@@ -3,7 +3,7 @@ import { InjectDataSource } from '@nestjs/typeorm';
 import type { DataSource, EntityManager } from 'typeorm';
 import { About } from './about.entity';
 import { CorvunDataSource } from './data-source';
-import { asRefusal, busy, codeOf } from './database-problem';
+import { asRefusal, busy, codeOf, isStray, stillNeeded } from './database-problem';
 
 /** The driver's own connection; transactions are begun and ended on it, and on nothing else. */
 interface Connection {
@@ -140,6 +140,10 @@ export class Writes {
       this.connection.exec('COMMIT');
       if (this.connection.inTransaction) throw new Error('The transaction is still open after its commit.');
     } catch (problem) {
+      if (isStray(problem)) {
+        this.rollBack();
+        throw stillNeeded();
+      }
       this.logger.error(`A commit failed (${codeOf(problem) || String(problem)}); the connection is opened anew.`);
       this.rollBack();
       await this.reopen();

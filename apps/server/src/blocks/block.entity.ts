@@ -1,4 +1,4 @@
-import { Column, Entity, Index } from 'typeorm';
+import { Column, Entity, ForeignKey, Index } from 'typeorm';
 import { Row } from '../base/row';
 
 /** Time set aside. */
@@ -6,7 +6,7 @@ import { Row } from '../base/row';
 @Index('block_window', ['ownerId', 'startAt', 'endAt'])
 export class Block extends Row {
   @Column('text') kind: 'work' | 'quiet' | 'break' | 'prep' | 'follow-up' | 'travel';
-  @Index() @Column('text', { nullable: true }) taskId: string | null;
+  @Index() @ForeignKey('Task') @Column('text', { nullable: true }) taskId: string | null;
   @Column('integer') startAt: number;
   @Column('integer') endAt: number;
   @Column('boolean') busy: boolean;

@@ -1,4 +1,4 @@
-import { Column, Entity, Index } from 'typeorm';
+import { Column, Entity, ForeignKey, Index } from 'typeorm';
 import { Row } from '../base/row';
 
 export interface Attendee {
@@ -12,7 +12,7 @@ export interface Attendee {
 @Index('event_window', ['ownerId', 'startAt', 'endAt'])
 @Index('event_uid', ['ownerId', 'calendarId', 'uid', 'recurrenceId'], { unique: true })
 export class EventRow extends Row {
-  @Column('text') calendarId: string;
+  @ForeignKey('Calendar') @Column('text') calendarId: string;
   @Column('text') uid: string;
   @Column('integer') sequence: number;
   /** Wall-clock time or day of the occurrence this row replaces; empty for the series. */

@@ -1,7 +1,7 @@
 import type { Conflict, Destination, MessageFacts, Priority } from '@corvun/core';
 import type { Method } from '@corvun/formats';
 import type { AttachmentInfo, IncomingKind, Person } from '@corvun/contract';
-import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
+import { Column, Entity, ForeignKey, Index, PrimaryColumn } from 'typeorm';
 import { Row } from '../base/row';
 
 /** One thing that arrived. Deciding never deletes it. */
@@ -89,8 +89,8 @@ export interface KeptConflict {
 @Entity('attachment')
 export class StoredAttachment {
   @PrimaryColumn('text') id: string;
-  @Column('text') ownerId: string;
-  @Index() @Column('text') incomingId: string;
+  @ForeignKey('User') @Column('text') ownerId: string;
+  @Index() @ForeignKey('Incoming') @Column('text') incomingId: string;
   @Column('integer') position: number;
   @Column('text') name: string;
   @Column('text') type: string;

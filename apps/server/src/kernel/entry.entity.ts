@@ -1,5 +1,5 @@
 import type { Destination, Step } from '@corvun/core';
-import { Column, Entity, Index, PrimaryGeneratedColumn } from 'typeorm';
+import { Column, Entity, ForeignKey, Index, PrimaryGeneratedColumn } from 'typeorm';
 
 /** Who wrote: the user, what a connected source or file brought, a standing rule, a guest on a public page, or Corvun itself. */
 export type ActorKind = 'user' | 'source' | 'rule' | 'guest' | 'system';
@@ -15,7 +15,7 @@ export class Entry {
   @PrimaryGeneratedColumn() revision: number;
   @Index('entry_id', { unique: true }) @Column('text') id: string;
   /** Whose things were written. */
-  @Column('text') ownerId: string;
+  @ForeignKey('User') @Column('text') ownerId: string;
   @Column('text') actor: ActorKind;
   /** The user, source, rule or guest; null for Corvun itself. */
   @Column('text', { nullable: true }) actorId: string | null;

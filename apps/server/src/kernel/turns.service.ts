@@ -34,6 +34,7 @@ export class Turns {
 
   private async turn(userId: string, to: To): Promise<UndoAnswer> {
     const by = byUser({ id: userId });
+    let turned: Entry | undefined;
     try {
       const { entry, changes, revision } = await this.writes.write(async (manager) => {
         const entry = await manager.findOne(Entry, {
@@ -41,9 +42,10 @@ export class Turns {
           order: { revision: to === 'undone' ? 'DESC' : 'ASC' },
         });
         if (!entry) throw nothing(to);
+        turned = entry;
         const work = this.kernel.unit(manager, { ...by, owner: entry.ownerId });
         const steps = reshaped(to === 'undone' ? stepsBack(entry.changes) : entry.changes, entry.shape);
-        for (const step of steps) if (!(await this.take(work, step))) throw new Stuck(entry);
+        for (const step of steps) if (!(await this.take(work, step))) throw new Stuck();
         await this.kernel.followAll(work, steps, by);
         const changes = [...steps, ...work.changes()];
         await manager.update(Entry, { revision: entry.revision }, { state: to });
@@ -55,10 +57,12 @@ export class Turns {
       const { id, sentence, incomingIds } = entry;
       return { decision: id, sentence, undone: to === 'undone', incoming: incomingIds };
     } catch (problem) {
-      if (!(problem instanceof Stuck)) throw problem;
+      const isNeeded = problem instanceof Refusal && problem.code === 'still-needed';
+      if (!turned || !(problem instanceof Stuck || isNeeded)) throw problem;
+      const { revision, sentence } = turned;
       // A doing that can no longer be turned must not stand in the way of those before it.
-      await this.writes.write((manager) => manager.update(Entry, { revision: problem.entry.revision }, { state: 'lost' }));
-      throw changedSince(problem.entry.sentence, to);
+      await this.writes.write((manager) => manager.update(Entry, { revision }, { state: 'lost' }));
+      throw changedSince(sentence, to);
     }
   }
 
@@ -113,8 +117,4 @@ const changedSince = (sentence: string, to: To) =>
   );
 
 /** A doing that was changed since by something else. */
-class Stuck extends Error {
-  constructor(readonly entry: Entry) {
-    super('changed since');
-  }
-}
+class Stuck extends Error {}

@@ -1,4 +1,4 @@
-import { Column, Entity, Index } from 'typeorm';
+import { Column, Entity, ForeignKey, Index } from 'typeorm';
 import { Row } from '../base/row';
 
 /** A page of notes: Markdown (CommonMark), in a tree. */
@@ -7,7 +7,7 @@ import { Row } from '../base/row';
 export class Note extends Row {
   @Column('text') title: string;
   @Column('text') text: string;
-  @Column('text', { nullable: true }) parentId: string | null;
+  @ForeignKey('Note') @Column('text', { nullable: true }) parentId: string | null;
   @Column('integer') position: number;
   /** The incoming things it was written from. */
   @Column('simple-json') incomingIds: string[];

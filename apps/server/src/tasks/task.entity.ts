@@ -1,5 +1,5 @@
 import type { Priority } from '@corvun/core';
-import { Column, Entity, Index } from 'typeorm';
+import { Column, Entity, ForeignKey, Index } from 'typeorm';
 import { Row } from '../base/row';
 
 export type TaskStatus = 'NEEDS-ACTION' | 'IN-PROCESS' | 'COMPLETED' | 'CANCELLED';
@@ -11,8 +11,11 @@ export type TaskStatus = 'NEEDS-ACTION' | 'IN-PROCESS' | 'COMPLETED' | 'CANCELLE
 export class Task extends Row {
   @Column('text') title: string;
   @Column('text') notes: string;
-  @Column('text', { nullable: true }) listId: string | null;
-  @Column('text', { nullable: true }) parentId: string | null;
+  @ForeignKey('List') @Column('text', { nullable: true }) listId: string | null;
+  @Index('task_parent', { where: '"parentId" IS NOT NULL' })
+  @ForeignKey('Task')
+  @Column('text', { nullable: true })
+  parentId: string | null;
   @Column('integer') position: number;
   @Column('simple-json') tags: string[];
   @Column('text') priority: Priority;

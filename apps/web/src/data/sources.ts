@@ -1,4 +1,4 @@
-import type { ImportInfo, SourceChange, SourceInput, SourceSettings } from '@corvun/contract';
+import type { ImportInfo, SourceChange, SourceInput, SourceSettings, TokenMade } from '@corvun/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useSaid } from '../state/said';
 import { get, patch, post, remove } from './api';
@@ -65,7 +65,12 @@ export const stopImport = (id: string) => act(() => post('/imports/:id/stop', un
 export const resumeImport = (id: string) => act(() => post('/imports/:id/resume', undefined, { id }), '', 'imports');
 export const forgetImport = (id: string) => act(() => remove('/imports/:id', { id }), '', 'imports');
 
-export const addToken = (name: string) => act(() => post('/tokens', { name }), '', 'tokens');
+/** Makes a token. @throws RequestError, for the form that asked */
+export async function addToken(name: string): Promise<TokenMade> {
+  const made = await post('/tokens', { name });
+  await client.invalidateQueries({ queryKey: ['tokens'] });
+  return made;
+}
 export const removeToken = (id: string) =>
   act(() => remove('/tokens/:id', { id }), 'The token no longer opens anything', 'tokens');
 

@@ -47,7 +47,10 @@ export function Part<P extends object>({ of, with: props, meanwhile = null, fail
     let shown = true;
     of.load().then(
       () => shown && set(of.state()),
-      (reason: unknown) => shown && set({ problem: reason }),
+      (reason: unknown) => {
+        window.reportError(reason);
+        if (shown) set({ problem: reason });
+      },
     );
     return () => {
       shown = false;

@@ -1,12 +1,11 @@
 import type { Me } from '@corvun/contract';
-import { useState, type FormEvent, type ReactNode } from 'react';
-import { post, RequestError } from '../../data/api';
+import { PasswordInput } from '@corvun/contract/inputs';
+import type { ReactNode } from 'react';
+import { post } from '../../data/api';
 import { client } from '../../data/queries';
-import { Field } from '../../parts/Field';
+import { FormProblem, RuledField, useRuled, wrong } from '../../parts/form';
 import { useSaid } from '../../state/said';
 import { button, primary } from '../sources/common';
-
-const BLANK = { present: '', wanted: '', again: '' };
 
 /** The password, and where one is signed in. */
 export function AccountPlace({ me }: { me: Me }): ReactNode {
@@ -44,45 +43,37 @@ export function AccountPlace({ me }: { me: Me }): ReactNode {
   );
 }
 
+interface Fields {
+  present: string;
+  wanted: string;
+  again: string;
+}
+
+const BLANK: Fields = { present: '', wanted: '', again: '' };
+
 function Password(): ReactNode {
-  const [fields, setFields] = useState(BLANK);
-  const [problems, setProblems] = useState<Record<string, string>>({});
-  const change = (name: keyof typeof BLANK) => (value: string) => setFields((before) => ({ ...before, [name]: value }));
-  const submit = async (event: FormEvent) => {
-    event.preventDefault();
-    if (fields.wanted !== fields.again) return setProblems({ again: 'This is not the same as above.' });
-    try {
-      await post('/password', { present: fields.present, wanted: fields.wanted });
-      setFields(BLANK);
-      setProblems({});
-      useSaid.getState().say('The password is changed; every other session is ended', 'none');
-    } catch (problem) {
-      const said = problem instanceof RequestError && Object.keys(problem.fields).length ? problem.fields : null;
-      setProblems(said ?? {});
-      if (!said) useSaid.getState().complain(problem);
-    }
-  };
-  const field = (name: keyof typeof BLANK, label: string, autoComplete: string) => (
-    <Field
-      id={`password-${name}`}
-      label={label}
-      type="password"
-      autoComplete={autoComplete}
-      value={fields[name]}
-      change={change(name)}
-      says={problems[name] ?? ''}
-      wrong={problems[name] !== undefined}
-    />
-  );
+  const { form, submit } = useRuled<Fields>(PasswordInput, BLANK, async ({ present, wanted, again }, { reset }) => {
+    if (wanted !== again) throw wrong<Fields>('again', 'This is not the same as above.');
+    await post('/password', { present, wanted });
+    reset(BLANK);
+    useSaid.getState().say('The password is changed; every other session is ended', 'none');
+  });
   return (
     <section aria-labelledby="password" className="mt-6">
       <h2 id="password" className="font-head text-md font-semibold">
         Password
       </h2>
-      <form className="mt-2" noValidate onSubmit={(event) => void submit(event)}>
-        {field('present', 'The present one', 'current-password')}
-        {field('wanted', 'The new one, at least 10 characters', 'new-password')}
-        {field('again', 'The new one once more', 'new-password')}
+      <form className="mt-2 space-y-1" noValidate onSubmit={submit}>
+        <RuledField form={form} name="present" label="The present one" type="password" autoComplete="current-password" />
+        <RuledField
+          form={form}
+          name="wanted"
+          label="The new one, at least 10 characters"
+          type="password"
+          autoComplete="new-password"
+        />
+        <RuledField form={form} name="again" label="The new one once more" type="password" autoComplete="new-password" />
+        <FormProblem form={form} />
         <button type="submit" className={`${primary} mt-2`}>
           Change the password
         </button>

@@ -1,9 +1,11 @@
 import type { ListInfo, Me, TaskInfo } from '@corvun/contract';
 import { dayOf } from '@corvun/core';
-import { useMemo, useState, type FormEvent, type ReactNode } from 'react';
+import { ListInput } from '@corvun/contract/inputs';
+import { useMemo, type ReactNode } from 'react';
 import { Link, NavLink, useParams, useSearchParams } from 'react-router';
-import { post, RequestError } from '../../data/api';
+import { post } from '../../data/api';
 import { client, useLists, useTasks } from '../../data/queries';
+import { FormProblem, RuledField, useRuled } from '../../parts/form';
 import { Code } from '../../parts/marks';
 import { Empty, Failed, Waiting } from '../../parts/states';
 import { useNarrow } from '../../parts/useNarrow';
@@ -191,40 +193,23 @@ function Contents({
 }
 
 function NewList(): ReactNode {
-  const [name, setName] = useState('');
-  const [problem, setProblem] = useState('');
-  const add = async (event: FormEvent) => {
-    event.preventDefault();
-    if (!name.trim()) return;
-    try {
-      await post('/lists', { name: name.trim() });
-      setName('');
-      setProblem('');
-      await client.invalidateQueries({ queryKey: ['lists'] });
-    } catch (failure) {
-      setProblem(failure instanceof RequestError ? failure.message : 'The list could not be made.');
-    }
-  };
+  const { form, submit } = useRuled<{ name: string }>(ListInput, { name: '' }, async ({ name }, { reset }) => {
+    await post('/lists', { name: name.trim() });
+    reset({ name: '' });
+    await client.invalidateQueries({ queryKey: ['lists'] });
+  });
   return (
-    <form onSubmit={(event) => void add(event)} className="border-t border-rule px-2 py-1">
-      <label htmlFor="new-list" className="sr-only">
-        New list
-      </label>
-      <input
+    <form onSubmit={submit} noValidate className="border-t border-rule px-2 py-1">
+      <RuledField
+        form={form}
+        name="name"
         id="new-list"
-        value={name}
-        maxLength={80}
-        autoComplete="off"
+        label="New list"
+        bare
         placeholder="New list …"
         className="w-full bg-transparent"
-        onChange={(event) => setName(event.target.value)}
-        aria-describedby={problem ? 'new-list-problem' : undefined}
       />
-      {problem && (
-        <p id="new-list-problem" className="text-xs text-brick">
-          {problem}
-        </p>
-      )}
+      <FormProblem form={form} />
     </form>
   );
 }

@@ -1,6 +1,8 @@
 import type { SourceInfo, SourceLook, SourceSettings } from '@corvun/contract';
+import { SourceChange } from '@corvun/contract/source-inputs';
 import { useEffect, useState, type ReactNode } from 'react';
 import { changeSource, lookAgain } from '../../data/sources';
+import { FormProblem, RuledField, useRuled } from '../../parts/form';
 import { Choose } from './Choose';
 import { Preview } from './Preview';
 import { button, field, primary } from './common';
@@ -8,8 +10,6 @@ import { button, field, primary } from './common';
 /** Changes what a connected source brings in, where it is, and its password. */
 export function ChangeSource({ source, close }: { source: SourceInfo; close: () => void }): ReactNode {
   const [settings, setSettings] = useState<SourceSettings>(source.settings);
-  const [name, setName] = useState(source.name);
-  const [secret, setSecret] = useState('');
   const [look, setLook] = useState<SourceLook | null>(null);
   const [problem, setProblem] = useState('');
   useEffect(() => {
@@ -26,33 +26,25 @@ export function ChangeSource({ source, close }: { source: SourceInfo; close: () 
       current = false;
     };
   }, [source.id, settings]);
-  const save = async () => {
-    const changed = { name, settings, version: source.version, ...(secret ? { secret } : {}) };
-    if (await changeSource(source.id, changed, `${name} is changed and looked into again`)) close();
-  };
+  const { form, submit } = useRuled<{ name: string; secret: string }>(
+    SourceChange,
+    { name: source.name, secret: '' },
+    async ({ name, secret }) => {
+      const changed = { name, settings, version: source.version, ...(secret ? { secret } : {}) };
+      if (await changeSource(source.id, changed, `${name} is changed and looked into again`)) close();
+    },
+  );
   return (
-    <form
-      className="mt-4 ml-9 max-w-[620px] space-y-3 border-l-2 border-rule pl-4 max-md:ml-0"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void save();
-      }}
-    >
-      <label className="block">
-        Name
-        <input className={field} value={name} required maxLength={80} onChange={(event) => setName(event.target.value)} />
-      </label>
+    <form className="mt-4 ml-9 max-w-[620px] space-y-3 border-l-2 border-rule pl-4 max-md:ml-0" noValidate onSubmit={submit}>
+      <RuledField form={form} name="name" label="Name" className={field} />
       {source.kind !== 'notes' && source.kind !== 'feed' && (
-        <label className="block">
-          New password or token (empty keeps the one it has)
-          <input
-            className={field}
-            type="password"
-            autoComplete="off"
-            value={secret}
-            onChange={(event) => setSecret(event.target.value)}
-          />
-        </label>
+        <RuledField
+          form={form}
+          name="secret"
+          label="New password or token (empty keeps the one it has)"
+          type="password"
+          className={field}
+        />
       )}
       {look ? (
         <Choose kind={source.kind} look={look} settings={settings} set={setSettings} />
@@ -61,6 +53,7 @@ export function ChangeSource({ source, close }: { source: SourceInfo; close: () 
       )}
       {problem && <p className="text-brick">{problem}</p>}
       {look && <Preview look={look} />}
+      <FormProblem form={form} />
       <div className="flex gap-2">
         <button type="submit" className={primary}>
           Save and look again

@@ -1,5 +1,7 @@
-import { useState, type FormEvent, type ReactNode } from 'react';
+import { TokenInput } from '@corvun/contract/inputs';
+import { useState, type ReactNode } from 'react';
 import { addToken, removeToken, useTokens } from '../../data/sources';
+import { FormProblem, RuledField, useRuled } from '../../parts/form';
 import { useNow } from '../../parts/useNow';
 import { useMe } from '../../data/queries';
 import { button, field, primary, saysPast } from './common';
@@ -9,14 +11,11 @@ export function FromTheWeb(): ReactNode {
   const now = useNow();
   const me = useMe();
   const tokens = useTokens();
-  const [name, setName] = useState('Browser');
   const [secret, setSecret] = useState('');
   const clip = `javascript:(()=>{const s=String(getSelection()).slice(0,2000);open('${window.location.origin}/clip?title='+encodeURIComponent(document.title)+'&url='+encodeURIComponent(location.href)+'&text='+encodeURIComponent(s),'corvun','width=520,height=460')})()`;
-  const submit = async (event: FormEvent) => {
-    event.preventDefault();
-    const made = await addToken(name);
-    if (made) setSecret(made.token);
-  };
+  const { form, submit } = useRuled<{ name: string }>(TokenInput, { name: 'Browser' }, async ({ name }) =>
+    setSecret((await addToken(name)).token),
+  );
   return (
     <div className="grid max-w-[720px] gap-8">
       <section>
@@ -61,15 +60,15 @@ export function FromTheWeb(): ReactNode {
             All that programs can do
           </a>
         </p>
-        <form onSubmit={(event) => void submit(event)} className="mt-2 flex items-end gap-2">
-          <label className="flex-1">
-            What it is for
-            <input className={field} value={name} required maxLength={80} onChange={(event) => setName(event.target.value)} />
-          </label>
-          <button type="submit" className={primary}>
+        <form onSubmit={submit} noValidate className="mt-2 flex items-start gap-2">
+          <div className="flex-1">
+            <RuledField form={form} name="name" label="What it is for" className={field} />
+          </div>
+          <button type="submit" className={`${primary} mt-[18px]`}>
             Make a token
           </button>
         </form>
+        <FormProblem form={form} />
         {secret && (
           <label className="mt-2 block border border-teal bg-teal-wash p-3">
             The new token, shown this once

@@ -20,6 +20,48 @@ export const KIND_NAMES: Record<SourceKind, string> = {
   feed: 'Calendar feed',
 };
 
+/** What is asked to reach each kind of source. */
+export const ABOUT: Record<
+  SourceKind,
+  { what: string; address: string; example: string; secret: string | null; account: boolean }
+> = {
+  mailbox: {
+    what: 'Mail from the folders you choose. Nothing is marked as read.',
+    address: 'Server',
+    example: 'imaps://mail.alderfen.example:993',
+    secret: 'Password',
+    account: true,
+  },
+  chat: {
+    what: 'What is addressed to you, and what you mark for yourself.',
+    address: 'Address',
+    example: 'https://chat.alderfen.example',
+    secret: 'Token',
+    account: false,
+  },
+  tracker: {
+    what: 'Your own cards that are ready, both ways.',
+    address: 'Address',
+    example: 'https://tracker.alderfen.example',
+    secret: 'Token',
+    account: false,
+  },
+  notes: {
+    what: 'Task lines of Markdown files, both ways.',
+    address: 'Folder on this machine',
+    example: '/home/maren/Notes',
+    secret: null,
+    account: false,
+  },
+  feed: {
+    what: 'Events of a calendar that others keep.',
+    address: 'Address of the .ics file',
+    example: 'https://county.example/hearings.ics',
+    secret: null,
+    account: false,
+  },
+};
+
 export const button = 'border border-ink px-3 py-1 hover:bg-card disabled:opacity-50';
 export const primary = 'bg-teal px-3 py-1 font-semibold text-on-teal disabled:opacity-50';
 export const field = 'block w-full border border-soft bg-card px-2 py-1';
