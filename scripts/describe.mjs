@@ -11,7 +11,7 @@ const FAMILIES = {
 
 /** The colours of the application, light and dark as the reader's machine has it. */
 function colours() {
-  const css = readFileSync(join(root, 'packages/look/look.css'), 'utf8');
+  const css = readFileSync(join(root, 'packages/theme/theme.css'), 'utf8');
   const inside = (selector) => {
     const from = css.indexOf(`\n${selector} {`);
     if (from < 0) throw new Error(`The look has no ${selector}.`);

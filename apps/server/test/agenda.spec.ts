@@ -1,6 +1,6 @@
 import { newId } from '../src/base/ids';
 import { blankEvent } from '../src/decisions/blanks';
-import { EventRow } from '../src/events/event.entity';
+import { Event } from '../src/events/event.entity';
 import { database, type Caller, clear, startServer, type Running, firstAccount } from './harness';
 
 interface Entry {
@@ -44,11 +44,11 @@ afterAll(async () => {
 });
 
 /** Puts an event into the calendar as a source would. */
-async function event(start: string, end: string, more: Partial<EventRow> = {}): Promise<string> {
+async function event(start: string, end: string, more: Partial<Event> = {}): Promise<string> {
   const id = newId();
   const allDay = start.length === 10;
   await database(server)
-    .getRepository(EventRow)
+    .getRepository(Event)
     .insert({
       ...blankEvent({ start, end, allDay, zone: allDay ? null : (more.zone ?? ZONE) }, ZONE, more.rrule ?? null),
       id,
@@ -167,7 +167,7 @@ describe('moving events', () => {
     const id = await event('2027-01-05T09:00', '2027-01-05T10:00', { zone: 'America/Halifax' });
     expect((await on('2027-01-05', id))[0]?.start).toBe('2027-01-05T14:00:00+01:00');
     expect((await maren.patch(`/events/${id}`, { start: '2027-01-06T16:00', minutes: 90 })).status).toBe(200);
-    const row = await database(server).getRepository(EventRow).findOneByOrFail({ id });
+    const row = await database(server).getRepository(Event).findOneByOrFail({ id });
     expect(row).toMatchObject({ zone: 'America/Halifax', start: '2027-01-06T11:00', end: '2027-01-06T12:30', sequence: 1 });
     expect((await on('2027-01-06', id))[0]?.start).toBe('2027-01-06T16:00:00+01:00');
   });
@@ -176,7 +176,7 @@ describe('moving events', () => {
     const id = await event('2027-01-07T09:00', '2027-01-07T10:00', { organizer: 'ines@aalto-timber.example' });
     const moved = await maren.patch<{ error: { message: string } }>(`/events/${id}`, { start: '2027-01-08T09:00', minutes: 60 });
     expect([moved.status, moved.body.error.message]).toEqual([403, expect.stringContaining('ines@aalto-timber.example')]);
-    expect((await database(server).getRepository(EventRow).findOneByOrFail({ id })).sequence).toBe(0);
+    expect((await database(server).getRepository(Event).findOneByOrFail({ id })).sequence).toBe(0);
     expect((await maren.patch(`/events/${id}`, { showAs: 'free' })).status).toBe(200);
   });
 

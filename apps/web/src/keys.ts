@@ -39,7 +39,7 @@ export const KEYS = {
     done: 'x',
     drop: 'Backspace',
     name: 'n',
-    extras: 'b',
+    beforeItGoes: 'b',
     turn: 'v',
     original: 'o',
   },

@@ -1,4 +1,4 @@
-import type { IncomingLine, IsoTime, MadeThing, Person } from './things';
+import type { IncomingLine, IsoTime, MadeThing, NamedAddress } from './things';
 
 /** What was done: the doing by which it is taken back, and a sentence on it. */
 export interface Done {
@@ -44,7 +44,7 @@ export interface TokenMade {
   token: string;
 }
 
-export interface PersonLine extends Person {
+export interface PersonLine extends NamedAddress {
   id: string;
 }
 

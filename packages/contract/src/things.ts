@@ -5,7 +5,7 @@ export type IsoTime = string;
 
 export type IncomingKind = 'mail' | 'chat' | 'invitation' | 'card' | 'note-line' | 'feed-entry' | 'typed' | 'clipped' | 'file';
 
-export interface Person {
+export interface NamedAddress {
   name: string;
   address: string;
 }
@@ -22,7 +22,7 @@ export interface IncomingLine {
   id: string;
   source: string;
   kind: IncomingKind;
-  sender: Person;
+  sender: NamedAddress;
   subject: string;
   received: IsoTime;
   state: 'waiting' | 'decided';
@@ -68,7 +68,7 @@ export interface InvitationInfo {
   allDay: boolean;
   repeats: boolean;
   location: string;
-  organizer: Person;
+  organizer: NamedAddress;
   guests: { name: string; address: string; partstat: string }[];
   comment: string;
   /** The event in the calendar it is about; null when there is none (any more). */
@@ -104,7 +104,7 @@ export interface MadeThing {
 }
 
 export interface IncomingFull extends IncomingLine {
-  to: Person[];
+  to: NamedAddress[];
   written: IsoTime | null;
   text: string;
   html: string | null;
@@ -112,9 +112,24 @@ export interface IncomingFull extends IncomingLine {
   problems: string[];
   facts: MessageFacts;
   attachmentList: AttachmentInfo[];
-  thread: { id: string; subject: string; received: IsoTime; sender: Person; state: 'waiting' | 'decided'; made: MadeThing[] }[];
+  thread: {
+    id: string;
+    subject: string;
+    received: IsoTime;
+    sender: NamedAddress;
+    state: 'waiting' | 'decided';
+    made: MadeThing[];
+  }[];
   /** The same matter from other places, each with its own original. */
-  joined: { id: string; kind: IncomingKind; source: string; subject: string; sender: Person; received: IsoTime; text: string }[];
+  joined: {
+    id: string;
+    kind: IncomingKind;
+    source: string;
+    subject: string;
+    sender: NamedAddress;
+    received: IsoTime;
+    text: string;
+  }[];
   /** This one was joined to another, which stands for both. */
   joinedTo: string | null;
   /** Address of the original in its source, if it has one. */
@@ -155,7 +170,7 @@ export interface NoteInfo extends NoteLine {
   /** Markdown. */
   text: string;
   /** The messages it was written from. */
-  from: { id: string; subject: string; sender: Person; received: IsoTime; attachmentList: AttachmentInfo[] }[];
+  from: { id: string; subject: string; sender: NamedAddress; received: IsoTime; attachmentList: AttachmentInfo[] }[];
 }
 
 export interface TaskInfo {

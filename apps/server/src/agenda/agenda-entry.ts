@@ -1,8 +1,8 @@
 import type { AgendaEntry } from '@corvun/contract';
-import { MINUTE, dayOf, isoInZone, repeats, type Occurrence, type Zone } from '@corvun/core';
+import { minutesBetween, dayOf, isoInZone, repeats, type Occurrence, type Zone } from '@corvun/core';
 import type { Block } from '../blocks/block.entity';
 import type { Calendar } from '../calendars/calendar.entity';
-import type { EventRow } from '../events/event.entity';
+import type { Event } from '../events/event.entity';
 import { isGuestOf } from '../events/guests';
 import type { User } from '../accounts/user.entity';
 import type { Task } from '../tasks/task.entity';
@@ -28,7 +28,7 @@ const entry = (own: Own): AgendaEntry => ({
 });
 
 /** One date of an event, in the user's zone. */
-export function eventEntry(row: EventRow, { key, start, end, days }: Occurrence, calendar: Calendar, user: User): AgendaEntry {
+export function eventEntry(row: Event, { key, start, end, days }: Occurrence, calendar: Calendar, user: User): AgendaEntry {
   const { zone } = user;
   return entry({
     kind: 'event',
@@ -44,14 +44,14 @@ export function eventEntry(row: EventRow, { key, start, end, days }: Occurrence,
     status: row.status,
     showAs: row.transparent ? 'free' : row.status === 'TENTATIVE' ? 'tentative' : 'busy',
     location: row.location,
-    minutes: Math.round((end - start) / MINUTE),
+    minutes: minutesBetween(start, end),
     occurrence: repeats(row) ? key : null,
     fixed: whyFixed(row, calendar, user),
     version: row.version,
   });
 }
 
-function whyFixed(row: EventRow, calendar: Calendar, user: User): string | null {
+function whyFixed(row: Event, calendar: Calendar, user: User): string | null {
   if (calendar.origin !== 'own') return `“${calendar.name}” comes from outside, so its events can only be changed there.`;
   return isGuestOf(row, user) ? `An invitation from ${row.organizer}: only they can move it.` : null;
 }
@@ -70,7 +70,7 @@ export const blockEntry = (row: Block, task: Task | undefined, zone: Zone): Agen
     incomingId: task?.incomingId ?? null,
     status: task?.status ?? 'NEEDS-ACTION',
     showAs: row.busy ? 'busy' : 'free',
-    minutes: Math.round((row.endAt - row.startAt) / MINUTE),
+    minutes: minutesBetween(row.startAt, row.endAt),
     deadline: task?.deadline ?? null,
     deadlineFixed: task?.deadlineFixed ?? false,
     version: row.version,

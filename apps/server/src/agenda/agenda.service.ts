@@ -24,7 +24,7 @@ import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
 import { Block } from '../blocks/block.entity';
 import { Calendar } from '../calendars/calendar.entity';
-import { EventRow } from '../events/event.entity';
+import { Event } from '../events/event.entity';
 import { Task } from '../tasks/task.entity';
 import { blockEntry, eventEntry, taskEntry } from './agenda-entry';
 
@@ -46,7 +46,7 @@ interface Window {
 @Injectable()
 export class AgendaService {
   constructor(
-    @InjectRepository(EventRow) private readonly events: Repository<EventRow>,
+    @InjectRepository(Event) private readonly events: Repository<Event>,
     @InjectRepository(Block) private readonly blocks: Repository<Block>,
     @InjectRepository(Task) private readonly tasks: Repository<Task>,
     @InjectRepository(Calendar) private readonly calendars: Repository<Calendar>,
@@ -129,7 +129,7 @@ export class AgendaService {
   }
 
   /** Rows whose occurrences can touch a window, with everything of their series, by series. */
-  private async rowsIn(user: User, window: Interval): Promise<EventRow[][]> {
+  private async rowsIn(user: User, window: Interval): Promise<Event[][]> {
     // The days of an all-day event begin elsewhere in another zone than the one it was kept in.
     const { start, end } = { start: window.start - ALL_DAY_MARGIN, end: window.end + ALL_DAY_MARGIN };
     const rows = await this.events.find({
@@ -151,10 +151,10 @@ export class AgendaService {
           })
           .getMany()
       : [];
-    const series = new Map<string, Map<string, EventRow>>();
+    const series = new Map<string, Map<string, Event>>();
     for (const row of [...rows, ...others]) {
       const key = `${row.calendarId}\n${row.uid}`;
-      series.set(key, (series.get(key) ?? new Map<string, EventRow>()).set(row.id, row));
+      series.set(key, (series.get(key) ?? new Map<string, Event>()).set(row.id, row));
     }
     return [...series.values()].map((parts) => [...parts.values()]);
   }

@@ -14,7 +14,7 @@ import type { Work } from '../kernel/work';
 import { CaptureKey } from './capture-key.entity';
 import { readIncoming } from '../incoming/reading';
 import { List } from '../lists/list.entity';
-import { PersonRow } from '../people/person.entity';
+import { Person } from '../people/person.entity';
 import { keepTags } from '../tags/keep-tags';
 
 const DEFAULT_BLOCK = 30;
@@ -29,7 +29,7 @@ export class CaptureService {
     private readonly kernel: Kernel,
     private readonly clock: Clock,
     @InjectRepository(List) private readonly lists: Repository<List>,
-    @InjectRepository(PersonRow) private readonly people: Repository<PersonRow>,
+    @InjectRepository(Person) private readonly people: Repository<Person>,
   ) {}
 
   async capture(user: User, input: CaptureInput): Promise<Captured> {

@@ -13,7 +13,7 @@ import { FileStore } from '../base/file-store';
 import { Uploads } from '../base/uploads';
 import { Incoming, StoredAttachment } from '../incoming/incoming.entity';
 import { Note } from '../notes/note.entity';
-import { PersonRow } from '../people/person.entity';
+import { Person } from '../people/person.entity';
 import { calendarFiles, tableFiles } from './open-formats';
 import { safeName } from './safe-name';
 import type { Content, Owned } from '../kernel/kind';
@@ -67,7 +67,7 @@ export class ExportService {
       for (const table of OWNED) await this.table(tar, source, user, table);
       for await (const { name, content } of calendarFiles(source, user)) await text(name, content);
       for await (const { name, content } of tableFiles(source, user)) await text(name, content);
-      await text('people.vcf', writeVcards((await own(source, PersonRow, user)).map(cardOf)));
+      await text('people.vcf', writeVcards((await own(source, Person, user)).map(cardOf)));
       for (const { id, title, text: markdown } of await own(source, Note, user))
         await text(`notes/${safeName(title)}-${id.slice(0, 6)}.md`, `# ${title}\n\n${markdown}\n`);
       await this.originals(tar, source, user);
@@ -129,7 +129,7 @@ async function* pages(source: DataSource, { entity, exported, only }: Owned, use
 const own = <T extends ObjectLiteral>(source: DataSource, entity: new () => T, user: User): Promise<T[]> =>
   source.manager.find(entity, { where: { ownerId: user.id }, order: { id: 'ASC' } } as never);
 
-const cardOf = ({ id, name, address, phone, organisation, note }: PersonRow) => ({
+const cardOf = ({ id, name, address, phone, organisation, note }: Person) => ({
   uid: id,
   name,
   addresses: address ? [address] : [],

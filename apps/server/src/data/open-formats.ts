@@ -1,10 +1,10 @@
 import { writeCalendar, writeCsv, type WrittenEvent, type WrittenTodo } from '@corvun/formats';
-import { isoInZone } from '@corvun/core';
+import { isoInZone, minutesBetween } from '@corvun/core';
 import type { DataSource } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Block } from '../blocks/block.entity';
 import { Calendar } from '../calendars/calendar.entity';
-import { EventRow } from '../events/event.entity';
+import { Event } from '../events/event.entity';
 import { List } from '../lists/list.entity';
 import { Task } from '../tasks/task.entity';
 import { safeName } from './safe-name';
@@ -18,7 +18,7 @@ export interface OpenFile {
 export async function* calendarFiles(source: DataSource, user: User): AsyncGenerator<OpenFile> {
   const calendars = await source.manager.find(Calendar, { where: { ownerId: user.id }, order: { position: 'ASC', id: 'ASC' } });
   for (const { id, name, code } of calendars) {
-    const rows = await source.manager.find(EventRow, { where: { ownerId: user.id, calendarId: id }, order: { id: 'ASC' } });
+    const rows = await source.manager.find(Event, { where: { ownerId: user.id, calendarId: id }, order: { id: 'ASC' } });
     const series = new Map(rows.filter((row) => !row.recurrenceId).map((row) => [row.uid, row.zone]));
     const events = rows.map((row): WrittenEvent => ({ ...row, seriesZone: series.get(row.uid) ?? row.zone }));
     yield { name: `calendars/${safeName(`${code}-${name}`)}-${id.slice(0, 6)}.ics`, content: writeCalendar(name, events) };
@@ -108,7 +108,7 @@ export async function* tableFiles(source: DataSource, user: User): AsyncGenerato
         titles.get(taskId ?? '') ?? '',
         isoInZone(startAt, user.zone),
         isoInZone(endAt, user.zone),
-        Math.round((endAt - startAt) / 60_000),
+        minutesBetween(startAt, endAt),
       ]),
     ),
   };

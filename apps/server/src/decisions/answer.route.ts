@@ -1,10 +1,10 @@
 import type { DecideAnswer } from '@corvun/contract';
-import { MINUTE, boundsOf, dayOf, instantOf, parseIso, placeOf, sayDay, sayTime, timesAt, wallOf } from '@corvun/core';
+import { minutesBetween, boundsOf, dayOf, instantOf, parseIso, placeOf, sayDay, sayTime, timesAt, wallOf } from '@corvun/core';
 import { answerTo, writeRequest } from '@corvun/formats';
 import type { User } from '../accounts/user.entity';
 import { Refusal, badField } from '../base/errors';
 import { Not } from 'typeorm';
-import { EventRow, type Attendee } from '../events/event.entity';
+import { Event, type Attendee } from '../events/event.entity';
 import type { Incoming, KeptInvitation } from '../incoming/incoming.entity';
 import { messageIdOf } from '../incoming/reading';
 import { isMine } from '../events/guests';
@@ -18,7 +18,7 @@ const PARTSTAT: Record<Reply, Exclude<Attendee['partstat'], 'NEEDS-ACTION'>> = {
   maybe: 'TENTATIVE',
   no: 'DECLINED',
 };
-const STATUS: Record<Reply, EventRow['status']> = { yes: 'CONFIRMED', maybe: 'TENTATIVE', no: 'CANCELLED' };
+const STATUS: Record<Reply, Event['status']> = { yes: 'CONFIRMED', maybe: 'TENTATIVE', no: 'CANCELLED' };
 const SAID: Record<Reply, string> = { yes: 'is answered with yes', maybe: 'is answered with maybe', no: 'is answered with no' };
 const SUBJECT: Record<Reply, string> = { yes: 'Accepted', maybe: 'Tentative', no: 'Declined' };
 
@@ -33,7 +33,7 @@ export async function answerInvitation(work: Work, user: User, incoming: Incomin
   if (!invitation?.answerable)
     throw new Refusal('no-invitation', 'This is no invitation that can be answered; choose another place for it.');
   if (!input.reply && !input.start) throw badField('reply', 'Say yes, maybe or no, or propose another time.');
-  const event = invitation.eventId ? await work.manager.findOneBy(EventRow, { id: invitation.eventId, ownerId: user.id }) : null;
+  const event = invitation.eventId ? await work.manager.findOneBy(Event, { id: invitation.eventId, ownerId: user.id }) : null;
   if (!event) throw new Refusal('event-gone', 'The event is no longer in your calendar, so it cannot be answered.');
   return invitation.method === 'COUNTER'
     ? answerProposal(work, user, incoming, invitation, event, input)
@@ -47,7 +47,7 @@ async function reply(
   user: User,
   incoming: Incoming,
   invitation: KeptInvitation,
-  event: EventRow,
+  event: Event,
   said: Reply,
   note: string,
 ): Promise<Answered> {
@@ -75,8 +75,8 @@ async function reply(
 }
 
 /** An answer to the whole series is one to its changed dates, too, where nothing else was said of them. */
-async function answerDates(work: Work, user: User, { calendarId, uid }: EventRow, said: Reply): Promise<void> {
-  const rows = await work.manager.findBy(EventRow, { ownerId: user.id, calendarId, uid, recurrenceId: Not('') });
+async function answerDates(work: Work, user: User, { calendarId, uid }: Event, said: Reply): Promise<void> {
+  const rows = await work.manager.findBy(Event, { ownerId: user.id, calendarId, uid, recurrenceId: Not('') });
   for (const row of rows.filter((one) => one.partstat === 'NEEDS-ACTION' && one.status !== 'CANCELLED')) {
     const attendees = row.attendees.map((one) => (isMine(one.address, user) ? { ...one, partstat: PARTSTAT[said] } : one));
     await work.update('event', row, { partstat: PARTSTAT[said], status: STATUS[said], attendees });
@@ -88,7 +88,7 @@ async function propose(
   user: User,
   incoming: Incoming,
   invitation: KeptInvitation,
-  event: EventRow,
+  event: Event,
   input: DecideAnswer,
 ): Promise<Answered> {
   const start = parseIso(input.start ?? '', user.zone);
@@ -122,7 +122,7 @@ async function answerProposal(
   user: User,
   incoming: Incoming,
   invitation: KeptInvitation,
-  event: EventRow,
+  event: Event,
   { reply: said = 'no', notes = '' }: DecideAnswer,
 ): Promise<Answered> {
   const guest = invitation.guests[0] ?? { name: incoming.senderName, address: incoming.senderAddress };
@@ -130,7 +130,7 @@ async function answerProposal(
   const made: MadeThing[] = [{ kind: 'event', id: event.id, title: event.title }];
   const zone = event.zone ?? user.zone;
   const own = { name: user.name, address: user.email };
-  const request = (row: EventRow) =>
+  const request = (row: Event) =>
     writeRequest(
       'REQUEST',
       { ...row, organizer: own, recurrenceId: row.recurrenceId || null },
@@ -150,7 +150,7 @@ async function answerProposal(
     return { made, where: 'stays at its time' };
   }
   const { start, end } = placeOf(invitation, user.zone);
-  const times = timesAt(event, { start, minutes: Math.round((end - start) / MINUTE) }, user.zone);
+  const times = timesAt(event, { start, minutes: minutesBetween(start, end) }, user.zone);
   const moved = await work.update('event', event, {
     ...times,
     ...boundsOf({ ...event, ...times }, user.zone),

@@ -1,7 +1,7 @@
 import { NO_FACTS, READER_VERSION, boundsOf, type EventTimes } from '@corvun/core';
 import type { Row } from '../base/row';
 import type { Incoming } from '../incoming/incoming.entity';
-import type { EventRow } from '../events/event.entity';
+import type { Event } from '../events/event.entity';
 import type { Task } from '../tasks/task.entity';
 
 /** A task of which nothing is said yet. */
@@ -40,7 +40,7 @@ export function blankEvent(
   { duration = null, ...times }: EventTimes,
   reader: string,
   rrule: string | null = null,
-): Omit<EventRow, keyof Row | 'calendarId' | 'uid'> {
+): Omit<Event, keyof Row | 'calendarId' | 'uid'> {
   return {
     ...times,
     ...boundsOf({ ...times, duration, rrule, rdates: [] }, reader),

@@ -5,7 +5,7 @@ import type { User } from '../accounts/user.entity';
 import { badField } from '../base/errors';
 import { newId } from '../base/ids';
 import { mainCalendar } from '../calendars/main-calendar';
-import type { EventRow } from '../events/event.entity';
+import type { Event } from '../events/event.entity';
 import type { Incoming } from '../incoming/incoming.entity';
 import { mail } from './answer.route';
 import { blankEvent } from './blanks';
@@ -40,7 +40,7 @@ export async function makeEvent(
   return { made: { kind: 'event', id: event.id, title: event.title }, invited };
 }
 
-async function invite(work: Work, user: User, incoming: Incoming, event: EventRow, note: string): Promise<string> {
+async function invite(work: Work, user: User, incoming: Incoming, event: Event, note: string): Promise<string> {
   const guests = event.attendees;
   const silent = guests.find((guest) => !guest.address);
   if (!guests.length || silent)

@@ -1,13 +1,13 @@
 import { MINUTE, addDays, daysBetween, timesBetween, type EventTimes } from '@corvun/core';
 import type { Row } from '../base/row';
 import { blankEvent } from '../decisions/blanks';
-import type { EventRow } from '../events/event.entity';
+import type { Event } from '../events/event.entity';
 import type { Random } from './random';
 import { FUND_CALL, SECTION_C } from './invitations';
 import { MAREN } from './letter';
 import { PEOPLE, ZONE, type Around, type Who } from './world';
 
-type EventDraft = Omit<EventRow, keyof Row | 'calendarId'> & { calendar: 'Fen' | 'Home' | 'Choir board' };
+type EventDraft = Omit<Event, keyof Row | 'calendarId'> & { calendar: 'Fen' | 'Home' | 'Choir board' };
 
 /** Eight more come of decisions on mail, and one of an invitation. */
 const EVENTS = 81;

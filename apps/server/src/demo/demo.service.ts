@@ -15,12 +15,12 @@ import { Block } from '../blocks/block.entity';
 import { Calendar } from '../calendars/calendar.entity';
 import { blankTask, blankIncoming } from '../decisions/blanks';
 import { DecideService } from '../decisions/decide.service';
-import { EventRow } from '../events/event.entity';
+import { Event } from '../events/event.entity';
 import { Incoming } from '../incoming/incoming.entity';
 import { Intake } from '../incoming/intake.service';
 import { readIncoming } from '../incoming/reading';
 import { List } from '../lists/list.entity';
-import { PersonRow } from '../people/person.entity';
+import { Person } from '../people/person.entity';
 import { Tag } from '../tags/tag.entity';
 import { Task } from '../tasks/task.entity';
 import { demoEvents } from './agenda-plan';
@@ -126,7 +126,7 @@ export class DemoService {
         TAGS.map((tag) => ({ ...row(), ...tag })),
       );
       await manager.insert(
-        PersonRow,
+        Person,
         Object.values(PEOPLE)
           .slice(0, 13)
           .map(({ name, address }) => ({ ...row(), name, address, organisation: '', phone: '', note: '' })),
@@ -136,7 +136,7 @@ export class DemoService {
       for (const { calendar, ...event } of demoEvents(around, random)) {
         // With the stand-ins running these come from their feed.
         if (this.config.outside && calendar === 'Choir board') continue;
-        await manager.insert(EventRow, {
+        await manager.insert(Event, {
           ...row(),
           ...event,
           calendarId: calendars.find((one) => one.name === calendar)?.id ?? '',

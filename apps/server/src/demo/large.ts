@@ -8,7 +8,7 @@ import { newId } from '../base/ids';
 import { Writes } from '../base/writes';
 import { Calendar } from '../calendars/calendar.entity';
 import { blankEvent, blankIncoming, blankTask } from '../decisions/blanks';
-import { EventRow } from '../events/event.entity';
+import { Event } from '../events/event.entity';
 import { Incoming } from '../incoming/incoming.entity';
 import { readIncoming } from '../incoming/reading';
 import { insertRows } from '../kernel/insert-rows';
@@ -57,7 +57,7 @@ export class LargeDemo {
         spent: open ? 0 : random.between(1, 12) * 10,
       };
     });
-    await this.fill(EventRow, SIZES.events, (at) => {
+    await this.fill(Event, SIZES.events, (at) => {
       const startAt = around.at(
         addDays(around.today, random.between(-span, 180)),
         `${String(random.between(6, 20)).padStart(2, '0')}:00`,

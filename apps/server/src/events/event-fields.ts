@@ -1,9 +1,9 @@
 import { boundsOf, dayOf, inSeriesZone, placeOf, readRule, type Zone } from '@corvun/core';
 import type { CalendarEvent } from '@corvun/formats';
 import type { Row } from '../base/row';
-import type { EventRow } from './event.entity';
+import type { Event } from './event.entity';
 
-export type EventFields = Omit<EventRow, keyof Row | 'calendarId' | 'incomingId' | 'partstat'>;
+export type EventFields = Omit<Event, keyof Row | 'calendarId' | 'incomingId' | 'partstat'>;
 
 const LONGEST = 5 * 366 * 86_400_000;
 /** Extra and left-out dates of one event. */
@@ -23,7 +23,7 @@ export interface KeptFields {
 export function eventFields(
   event: CalendarEvent,
   reader: Zone,
-  series: Pick<EventRow, 'zone' | 'allDay'> | null = null,
+  series: Pick<Event, 'zone' | 'allDay'> | null = null,
 ): KeptFields {
   if (event.unplaced) throw new RangeError(event.unplaced);
   const first = placeOf(event, reader);

@@ -11,7 +11,7 @@ export interface Attendee {
 @Entity('event')
 @Index('event_window', ['ownerId', 'startAt', 'endAt'])
 @Index('event_uid', ['ownerId', 'calendarId', 'uid', 'recurrenceId'], { unique: true })
-export class EventRow extends Row {
+export class Event extends Row {
   @ForeignKey('Calendar') @Column('text') calendarId: string;
   @Column('text') uid: string;
   @Column('integer') sequence: number;

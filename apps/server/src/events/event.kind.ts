@@ -1,8 +1,8 @@
 import { kindOf } from '../kernel/kind';
-import { EventRow } from './event.entity';
+import { Event } from './event.entity';
 
 export const eventKind = kindOf({
-  entity: EventRow,
+  entity: Event,
   exported: { name: 'events', order: 'id' },
   words: 'event with this id',
   told: true,

@@ -22,7 +22,7 @@ import type { Row } from '../base/row';
 import { Calendar } from '../calendars/calendar.entity';
 import { Kernel, byUser } from '../kernel/kernel.service';
 import type { Work } from '../kernel/work';
-import { EventRow } from './event.entity';
+import { Event } from './event.entity';
 import { guestsOf, isGuestOf } from './guests';
 
 @Injectable()
@@ -68,25 +68,25 @@ export class EventsService {
   private async carryOut(
     work: Work,
     user: User,
-    event: EventRow,
-    command: SeriesCommand<EventRow>,
+    event: Event,
+    command: SeriesCommand<Event>,
     version?: number,
-  ): Promise<SeriesEdit<EventRow>> {
+  ): Promise<SeriesEdit<Event>> {
     const { ownerId, calendarId, uid } = event;
-    const parts = await work.manager.findBy(EventRow, { ownerId, calendarId, uid });
+    const parts = await work.manager.findBy(Event, { ownerId, calendarId, uid });
     const edit = editOf(parts, command, user.zone);
-    const placed = (part: EventRow, fields: Partial<EventRow>) => ({ ...fields, ...boundsOf({ ...part, ...fields }, user.zone) });
+    const placed = (part: Event, fields: Partial<Event>) => ({ ...fields, ...boundsOf({ ...part, ...fields }, user.zone) });
     for (const part of edit.remove) await work.remove('event', part);
     for (const { part, fields } of edit.update)
       await work.update('event', part, placed(part, fields), part.id === event.id ? version : undefined);
     for (const { like, fields } of edit.insert) {
       const { id: _id, ownerId: _owner, version: _version, created: _created, changed: _changed, ...rest } = like;
-      await work.insert('event', { ...rest, ...placed(like, fields) } satisfies Omit<EventRow, keyof Row>);
+      await work.insert('event', { ...rest, ...placed(like, fields) } satisfies Omit<Event, keyof Row>);
     }
     return edit;
   }
 
-  private whatChanged(user: User, event: EventRow, edit: SeriesEdit<EventRow>, to: NewPlace | undefined, scope: string): string {
+  private whatChanged(user: User, event: Event, edit: SeriesEdit<Event>, to: NewPlace | undefined, scope: string): string {
     const fields = edit.update.find(({ part }) => part.id === event.id)?.fields;
     const title = fields?.title ?? edit.insert[0]?.fields.title ?? event.title;
     if (!to) return `“${title}” was changed`;
@@ -98,7 +98,7 @@ export class EventsService {
   }
 }
 
-function editOf(parts: readonly EventRow[], command: SeriesCommand<EventRow>, reader: string): SeriesEdit<EventRow> {
+function editOf(parts: readonly Event[], command: SeriesCommand<Event>, reader: string): SeriesEdit<Event> {
   try {
     return changeSeries(parts, command, reader, `${newId()}@corvun`);
   } catch (problem) {
@@ -109,10 +109,7 @@ function editOf(parts: readonly EventRow[], command: SeriesCommand<EventRow>, re
 }
 
 /** A row that stands for one date means that date; a series needs to be told which. */
-function meant(
-  event: EventRow,
-  { occurrence, scope = 'this' }: SeriesPlace,
-): Pick<SeriesCommand<EventRow>, 'scope' | 'occurrence'> {
+function meant(event: Event, { occurrence, scope = 'this' }: SeriesPlace): Pick<SeriesCommand<Event>, 'scope' | 'occurrence'> {
   const own = event.recurrenceId || (repeats(event) ? null : event.start);
   return { scope, occurrence: occurrence ?? own };
 }
@@ -127,7 +124,7 @@ function fieldsOf({ title, location, description, showAs }: EventChange) {
 }
 
 /** Where it is put; undefined where that is not said. */
-function placeIn(event: EventRow, { start, minutes }: EventChange, zone: string): NewPlace | undefined {
+function placeIn(event: Event, { start, minutes }: EventChange, zone: string): NewPlace | undefined {
   if (start === undefined) {
     if (minutes !== undefined) throw badField('start', 'Say when it begins, too.');
     return undefined;
@@ -142,14 +139,14 @@ function placeIn(event: EventRow, { start, minutes }: EventChange, zone: string)
   return { start: at, minutes };
 }
 
-async function refuseForeign(work: Work, event: EventRow): Promise<void> {
+async function refuseForeign(work: Work, event: Event): Promise<void> {
   const calendar = await work.manager.findOneBy(Calendar, { id: event.calendarId, ownerId: work.ownerId });
   if (calendar && calendar.origin !== 'own')
     throw new Refusal('not-ours', `“${calendar.name}” comes from outside, so its events can only be changed there.`);
 }
 
 /** What others were told of is changed by whoever told them (RFC 5546, 2.1.1). */
-function refuseGuest(event: EventRow, user: User): void {
+function refuseGuest(event: Event, user: User): void {
   if (!isGuestOf(event, user)) return;
   const sentence = `“${event.title}” is an invitation from ${event.organizer}, so only they can change it; propose another time by answering it.`;
   throw new Refusal('not-organizer', sentence);

@@ -2,7 +2,7 @@ import { inSeriesZone, type Zone } from '@corvun/core';
 import type { CalendarEvent } from '@corvun/formats';
 import { In } from 'typeorm';
 import type { Work } from '../kernel/work';
-import { EventRow } from './event.entity';
+import { Event } from './event.entity';
 import { eventFields, uidOf, type KeptFields } from './event-fields';
 
 export interface TakenEvents {
@@ -46,13 +46,13 @@ export async function takeEvents(
   zone: Zone,
 ): Promise<TakenEvents> {
   const result: TakenEvents = { taken: 0, updated: 0, known: 0, refused: [], keys: [] };
-  const rows = await work.manager.findBy(EventRow, {
+  const rows = await work.manager.findBy(Event, {
     ownerId: work.ownerId,
     calendarId,
     uid: In([...new Set(events.map(uidOf))]),
   });
   const known = new Map(rows.map((row) => [eventKey(row), row]));
-  let fresh: EventRow[] = [];
+  let fresh: Event[] = [];
   const writeFresh = async () => {
     await work.insertAll('event', fresh);
     fresh = [];
@@ -119,12 +119,12 @@ export async function takeEvents(
  */
 export async function renameDates(
   work: Work,
-  rows: readonly EventRow[],
-  before: Pick<EventRow, 'zone'> | null,
-  series: Pick<EventRow, 'id' | 'zone' | 'allDay'>,
+  rows: readonly Event[],
+  before: Pick<Event, 'zone'> | null,
+  series: Pick<Event, 'id' | 'zone' | 'allDay'>,
   reader: Zone,
-): Promise<EventRow[]> {
-  const renamed: EventRow[] = [];
+): Promise<Event[]> {
+  const renamed: Event[] = [];
   for (const row of rows) {
     if (!row.recurrenceId || row.id === series.id) continue;
     const recurrenceId = inSeriesZone(row.recurrenceId, before ? before.zone : row.zone, series, reader);

@@ -1,12 +1,12 @@
 import type { Vcard } from '@corvun/formats';
 import { In } from 'typeorm';
 import type { Work } from '../kernel/work';
-import { PersonRow } from '../people/person.entity';
+import { Person } from '../people/person.entity';
 
 /** Takes a contact: known by an address (else by name), what is still empty is filled in. */
 export async function takePerson(work: Work, card: Vcard): Promise<'taken' | 'updated' | 'known'> {
   const where = card.addresses.length ? { address: In(card.addresses) } : { name: card.name, address: '' };
-  const known = await work.manager.findOneBy(PersonRow, { ownerId: work.ownerId, ...where });
+  const known = await work.manager.findOneBy(Person, { ownerId: work.ownerId, ...where });
   const others = card.addresses.slice(1);
   const note = [card.note, others.length ? `Also: ${others.join(', ')}` : ''].filter(Boolean).join('\n');
   if (!known) {
@@ -19,7 +19,7 @@ export async function takePerson(work: Work, card: Vcard): Promise<'taken' | 'up
     });
     return 'taken';
   }
-  const patch: Partial<PersonRow> = {
+  const patch: Partial<Person> = {
     ...(known.organisation || !card.organisation ? {} : { organisation: card.organisation }),
     ...(known.phone || !card.phone ? {} : { phone: card.phone }),
     ...(known.note || !note ? {} : { note }),

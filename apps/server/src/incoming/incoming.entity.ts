@@ -1,6 +1,6 @@
 import type { Conflict, Destination, MessageFacts, Priority } from '@corvun/core';
 import type { Method } from '@corvun/formats';
-import type { AttachmentInfo, IncomingKind, Person } from '@corvun/contract';
+import type { AttachmentInfo, IncomingKind, NamedAddress } from '@corvun/contract';
 import { Column, Entity, ForeignKey, Index, PrimaryColumn } from 'typeorm';
 import { Row } from '../base/row';
 
@@ -19,7 +19,7 @@ export class Incoming extends Row {
   @Column('text') kind: IncomingKind;
   @Column('text') senderName: string;
   @Column('text') senderAddress: string;
-  @Column('simple-json') recipients: Person[];
+  @Column('simple-json') recipients: NamedAddress[];
   @Column('text') subject: string;
   @Column('integer') received: number;
   /** When the sender wrote it, by their own clock. */
@@ -76,7 +76,7 @@ export interface KeptInvitation {
   zone: string | null;
   repeats: boolean;
   location: string;
-  organizer: Person;
+  organizer: NamedAddress;
   guests: { name: string; address: string; partstat: string }[];
 }
 

@@ -19,7 +19,7 @@ import { Source } from '../sources/source.entity';
 import { Clock } from '../base/clock';
 import { Refusal, notFound } from '../base/errors';
 import type { User } from '../accounts/user.entity';
-import { EventRow } from '../events/event.entity';
+import { Event } from '../events/event.entity';
 import { List } from '../lists/list.entity';
 import { Memories } from './memories.service';
 import { Incoming, StoredAttachment, attachmentInfo, type KeptInvitation } from './incoming.entity';
@@ -49,7 +49,7 @@ export class IncomingService {
     @InjectRepository(StoredAttachment) private readonly attachments: Repository<StoredAttachment>,
     @InjectRepository(List) private readonly lists: Repository<List>,
     private readonly outcomes: Outcomes,
-    @InjectRepository(EventRow) private readonly events: Repository<EventRow>,
+    @InjectRepository(Event) private readonly events: Repository<Event>,
     @InjectRepository(Source) private readonly sources: Repository<Source>,
     private readonly agenda: AgendaService,
     private readonly memories: Memories,

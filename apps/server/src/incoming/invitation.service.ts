@@ -6,7 +6,7 @@ import type { User } from '../accounts/user.entity';
 import { mainCalendar } from '../calendars/main-calendar';
 import type { Work } from '../kernel/work';
 import { eventFields } from '../events/event-fields';
-import { EventRow, type Attendee } from '../events/event.entity';
+import { Event, type Attendee } from '../events/event.entity';
 import { renameDates } from '../events/take-events';
 import { Incoming, type KeptInvitation } from './incoming.entity';
 import { isMine } from '../events/guests';
@@ -14,7 +14,7 @@ import { isOther, nameIn, noticed, occurrenceOf, overtaken, refusalOf } from './
 
 /** What a scheduling message did to the calendar. */
 interface Effect {
-  event: EventRow | null;
+  event: Event | null;
   changes: string[];
   /** It is older than what is known, or not from the organizer: nothing was changed. */
   ignored: string;
@@ -86,7 +86,7 @@ export class InvitationService {
 
   /** The same invitation from another mailbox: same UID, SEQUENCE, DTSTAMP and method. */
   private async twin(work: Work, incoming: Incoming, about: CalendarEvent, { method }: Itip): Promise<Incoming | null> {
-    const event = await work.manager.findOneBy(EventRow, {
+    const event = await work.manager.findOneBy(Event, {
       ownerId: work.ownerId,
       uid: about.uid,
       recurrenceId: about.recurrenceId ?? '',
@@ -193,7 +193,7 @@ export class InvitationService {
   }
 
   /** The row's fields of one event of a message; null when it is not the one the message is about and cannot be kept. */
-  private fieldsOf(event: CalendarEvent, about: CalendarEvent, user: User, series: EventRow | undefined, effect: Effect) {
+  private fieldsOf(event: CalendarEvent, about: CalendarEvent, user: User, series: Event | undefined, effect: Effect) {
     try {
       const { fields, said } = eventFields(event, user.zone, series ?? null);
       effect.problems.push(...said);
@@ -270,7 +270,7 @@ export class InvitationService {
     };
   }
 
-  private async rowOf(work: Work, user: User, about: CalendarEvent): Promise<EventRow | undefined> {
+  private async rowOf(work: Work, user: User, about: CalendarEvent): Promise<Event | undefined> {
     const rows = await this.rows(work, [about]);
     const name = nameIn(
       rows.find((one) => !one.recurrenceId),
@@ -280,12 +280,12 @@ export class InvitationService {
     return rows.find((one) => one.recurrenceId === name);
   }
 
-  private rows(work: Work, events: CalendarEvent[]): Promise<EventRow[]> {
-    return work.manager.findBy(EventRow, { ownerId: work.ownerId, uid: In([...new Set(events.map((one) => one.uid))]) });
+  private rows(work: Work, events: CalendarEvent[]): Promise<Event[]> {
+    return work.manager.findBy(Event, { ownerId: work.ownerId, uid: In([...new Set(events.map((one) => one.uid))]) });
   }
 }
 
-function tentative(event: CalendarEvent, moved: boolean, row: EventRow | undefined): EventRow['status'] {
+function tentative(event: CalendarEvent, moved: boolean, row: Event | undefined): Event['status'] {
   if (event.status === 'CANCELLED') return 'CANCELLED';
   return moved || !row ? 'TENTATIVE' : row.status;
 }

@@ -4,9 +4,9 @@ import type { MadeThing, PersonInfo } from '@corvun/contract';
 import { In, Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Block } from '../blocks/block.entity';
-import { EventRow } from '../events/event.entity';
+import { Event } from '../events/event.entity';
 import { Note } from '../notes/note.entity';
-import { PersonRow } from '../people/person.entity';
+import { Person } from '../people/person.entity';
 import { Task } from '../tasks/task.entity';
 import { Incoming } from './incoming.entity';
 
@@ -16,9 +16,9 @@ export class Outcomes {
   constructor(
     @InjectRepository(Task) private readonly tasks: Repository<Task>,
     @InjectRepository(Block) private readonly blocks: Repository<Block>,
-    @InjectRepository(EventRow) private readonly events: Repository<EventRow>,
+    @InjectRepository(Event) private readonly events: Repository<Event>,
     @InjectRepository(Note) private readonly notes: Repository<Note>,
-    @InjectRepository(PersonRow) private readonly people: Repository<PersonRow>,
+    @InjectRepository(Person) private readonly people: Repository<Person>,
     @InjectRepository(Incoming) private readonly incoming: Repository<Incoming>,
   ) {}
 

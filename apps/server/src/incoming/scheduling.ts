@@ -1,11 +1,11 @@
 import { inSeriesZone, placing, seriesOccurrences, timesOn, type Noticed } from '@corvun/core';
 import type { CalendarEvent } from '@corvun/formats';
 import type { User } from '../accounts/user.entity';
-import type { EventRow } from '../events/event.entity';
+import type { Event } from '../events/event.entity';
 import { isMine } from '../events/guests';
 
 /** Why a message must not change what is known: an older SEQUENCE or DTSTAMP (RFC 5546, 2.1.5), or another sender. */
-export function refusalOf(row: EventRow, event: CalendarEvent, sender: string): string {
+export function refusalOf(row: Event, event: CalendarEvent, sender: string): string {
   if (event.sequence < row.sequence || (event.sequence === row.sequence && event.stamp < row.stamp))
     return 'older than what you already have; nothing was changed';
   if (row.organizer && row.organizer !== sender)
@@ -27,26 +27,21 @@ export const noticed = ({ title, start, end, allDay, zone, location, rrule, stat
 });
 
 /** How an occurrence of a series stood before it was changed. */
-export const occurrenceOf = (series: EventRow, recurrenceId: string, reader: string): Noticed => ({
+export const occurrenceOf = (series: Event, recurrenceId: string, reader: string): Noticed => ({
   ...noticed(series),
   ...timesOn(series, recurrenceId, reader),
   rrule: null,
 });
 
 /** The name of a date in its series: RECURRENCE-ID in the zone of the series; empty for the series itself. */
-export const nameIn = (series: EventRow | undefined, event: CalendarEvent, reader: string): string =>
+export const nameIn = (series: Event | undefined, event: CalendarEvent, reader: string): string =>
   event.recurrenceId && series ? inSeriesZone(event.recurrenceId, event.zone, series, reader) : (event.recurrenceId ?? '');
 
 /**
  * Changed dates that a new REQUEST for the whole series has overtaken (RFC 5546, 3.2.2): older than it and not in it, or
  * no longer dates of it.
  */
-export function overtaken(
-  series: EventRow,
-  dates: readonly EventRow[],
-  inMessage: ReadonlySet<string>,
-  reader: string,
-): EventRow[] {
+export function overtaken(series: Event, dates: readonly Event[], inMessage: ReadonlySet<string>, reader: string): Event[] {
   return dates.filter((row) => {
     if (!row.recurrenceId || inMessage.has(row.recurrenceId)) return false;
     if (row.sequence < series.sequence) return true;

@@ -4,13 +4,13 @@ import type { PersonLine } from '@corvun/contract';
 import { Repository } from 'typeorm';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
-import { PersonRow } from './person.entity';
+import { Person } from './person.entity';
 
 const MOST = 1000;
 
 @Controller('api/people')
 class PeopleController {
-  constructor(@InjectRepository(PersonRow) private readonly people: Repository<PersonRow>) {}
+  constructor(@InjectRepository(Person) private readonly people: Repository<Person>) {}
 
   /** Everybody known, by name. */
   @Get()

@@ -4,7 +4,7 @@ import { Row } from '../base/row';
 /** A person (vCard 4, RFC 6350); found again by address. */
 @Entity('person')
 @Index('person_address', ['ownerId', 'address'])
-export class PersonRow extends Row {
+export class Person extends Row {
   @Column('text') name: string;
   @Column('text') address: string;
   @Column('text') organisation: string;

@@ -1,8 +1,8 @@
 import { kindOf } from '../kernel/kind';
-import { PersonRow } from './person.entity';
+import { Person } from './person.entity';
 
 export const personKind = kindOf({
-  entity: PersonRow,
+  entity: Person,
   exported: { name: 'people', order: 'id' },
   words: 'person with this id',
   told: true,

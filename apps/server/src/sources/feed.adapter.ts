@@ -6,7 +6,7 @@ import { createWriteStream, promises as fs } from 'node:fs';
 import { pipeline } from 'node:stream/promises';
 import { In } from 'typeorm';
 import { Uploads } from '../base/uploads';
-import { EventRow } from '../events/event.entity';
+import { Event } from '../events/event.entity';
 import { eventKey, takeEvents } from '../events/take-events';
 import { ReadingLimit, ReadingPool } from '../reading/reading-pool.service';
 import type { Adapter, Reach, Step } from './adapter';
@@ -84,13 +84,13 @@ export class FeedAdapter implements Adapter {
     }
     yield {
       write: async (work) => {
-        const rows = await work.manager.find(EventRow, {
+        const rows = await work.manager.find(Event, {
           where: { ownerId: work.ownerId, calendarId },
           select: { id: true, uid: true, recurrenceId: true },
         });
         const gone = rows.filter((row) => !seen.has(eventKey(row))).map((row) => row.id);
         for (let at = 0; at < gone.length; at += BATCH)
-          for (const row of await work.manager.findBy(EventRow, { id: In(gone.slice(at, at + BATCH)) }))
+          for (const row of await work.manager.findBy(Event, { id: In(gone.slice(at, at + BATCH)) }))
             await work.remove('event', row);
       },
       cursor: {

@@ -5,7 +5,7 @@ import { isoInZone } from '@corvun/core';
 import { In, IsNull, Not, Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { notFound } from '../base/errors';
-import { EventRow } from '../events/event.entity';
+import { Event } from '../events/event.entity';
 import { Incoming } from '../incoming/incoming.entity';
 import { OutboxEntry } from './outbox.entity';
 import { OutboxService } from './outbox.service';
@@ -21,7 +21,7 @@ export class SourceHealth {
     @InjectRepository(Incoming) private readonly incoming: Repository<Incoming>,
     @InjectRepository(Counterpart) private readonly counterparts: Repository<Counterpart>,
     @InjectRepository(OutboxEntry) private readonly entries: Repository<OutboxEntry>,
-    @InjectRepository(EventRow) private readonly events: Repository<EventRow>,
+    @InjectRepository(Event) private readonly events: Repository<Event>,
     private readonly sync: SyncService,
     private readonly outbox: OutboxService,
   ) {}

@@ -11,7 +11,7 @@ import { codeFor } from '../base/codes';
 import { Calendar } from '../calendars/calendar.entity';
 import { Kernel, byUser } from '../kernel/kernel.service';
 import type { Work } from '../kernel/work';
-import { EventRow } from '../events/event.entity';
+import { Event } from '../events/event.entity';
 import { Incoming } from '../incoming/incoming.entity';
 import { OutsideHttp } from './outside-http';
 import { OutboxEntry } from './outbox.entity';
@@ -203,7 +203,7 @@ export class SourcesService {
       await work.manager.delete(OutboxEntry, { ownerId: user.id, sourceId: id, state: 'waiting' });
       await work.manager.delete(Counterpart, { ownerId: user.id, sourceId: id });
       if (source.calendarId) {
-        const events = await work.manager.findBy(EventRow, { ownerId: user.id, calendarId: source.calendarId });
+        const events = await work.manager.findBy(Event, { ownerId: user.id, calendarId: source.calendarId });
         await work.removeAll('event', events);
         const calendar = await work.manager.findOneBy(Calendar, { id: source.calendarId });
         if (calendar) await work.remove('calendar', calendar);

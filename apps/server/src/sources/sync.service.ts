@@ -140,8 +140,10 @@ export class SyncService implements OnApplicationBootstrap, BeforeApplicationShu
           await work.manager.update(Source, { id: row.id }, { cursor: step.cursor as object });
         });
         [run.done, run.total] = [step.done, step.total];
-        if (Date.now() - told > TELL_EVERY) this.tell(row);
-        told = Date.now();
+        if (Date.now() - told > TELL_EVERY) {
+          this.tell(row);
+          told = Date.now();
+        }
         signal.throwIfAborted();
       }
       await this.note(row, {

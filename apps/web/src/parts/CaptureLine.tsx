@@ -3,7 +3,7 @@ import { dayOf, parseLine, sayOutcome, sayParts, type Draft } from '@corvun/core
 import { useState, type KeyboardEvent, type ReactNode } from 'react';
 import { capture } from '../data/actions';
 import { useLists } from '../data/queries';
-import { Key } from './marks';
+import { Key } from './signs';
 import { serverNow } from './useNow';
 
 const KEPT = 'corvun-capture-line';

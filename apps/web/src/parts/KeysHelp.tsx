@@ -2,7 +2,7 @@ import { Dialog } from 'radix-ui';
 import type { ReactNode } from 'react';
 import { useLocation } from 'react-router';
 import { KEYS, keyName, type Where } from '../keys';
-import { Key } from './marks';
+import { Key } from './signs';
 
 type Row = [string, string];
 
@@ -44,7 +44,7 @@ const DOES: { [W in Where]: Record<keyof (typeof KEYS)[W], string> } = {
     done: 'Done already, and how long it took',
     drop: 'Drop',
     name: 'Change the title',
-    extras: 'Before it goes: notes, steps, tags, priority, repeat, files',
+    beforeItGoes: 'Before it goes: notes, steps, tags, priority, repeat, files',
     turn: 'Turn between text and as sent',
     original: 'Save the original',
   },

@@ -1,7 +1,7 @@
 import { X } from 'lucide-react';
 import { useEffect, type ReactNode } from 'react';
 import { useSaid } from '../state/said';
-import { Key } from './marks';
+import { Key } from './signs';
 import { useTurn } from './useTurn';
 
 const SHOWN_FOR = 12_000;

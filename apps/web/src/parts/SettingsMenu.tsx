@@ -8,7 +8,7 @@ import { client } from '../data/queries';
 import { useSources } from '../data/sources';
 import { KEYS, keyName } from '../keys';
 import { useSettings, type Theme } from '../state/settings';
-import { Key } from './marks';
+import { Key } from './signs';
 
 const THEMES: [Theme, string][] = [
   ['system', 'As the system'],

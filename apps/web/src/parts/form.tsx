@@ -81,7 +81,10 @@ export function RuledField<T extends FieldValues>({
         id={id}
         {...form.register(name)}
       />
-      <p id={`${id}-says`} className={`mt-[3px] text-xs ${bare ? 'empty:hidden' : 'min-h-4'} ${problem ? 'text-brick' : 'text-soft'}`}>
+      <p
+        id={`${id}-says`}
+        className={`mt-[3px] text-xs ${bare ? 'empty:hidden' : 'min-h-4'} ${problem ? 'text-brick' : 'text-soft'}`}
+      >
         {problem ?? hint}
       </p>
     </div>

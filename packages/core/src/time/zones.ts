@@ -13,6 +13,9 @@ export type Zone = string;
 
 export const MINUTE = 60_000;
 
+/** Whole minutes from one instant to another, both in milliseconds. */
+export const minutesBetween = (start: number, end: number): number => Math.round((end - start) / MINUTE);
+
 /** What a zone can say of a moment: minutes ahead of UTC. */
 interface Offsets {
   offset(instant: Instant): number;

@@ -2,7 +2,7 @@ import { count } from '@corvun/core';
 import { useEffect, useState, type FormEvent, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { gather } from '../../data/actions';
-import { useMarks } from '../sort/marks';
+import { useSelection } from '../sort/selection';
 
 const LENGTH = 5 * 60_000;
 const KEPT = 'corvun-gather';
@@ -28,7 +28,7 @@ function kept(): Gathering {
 /** Five minutes of typing thoughts, one line each, into the inbox; deciding comes after. */
 export function GatherPlace(): ReactNode {
   const navigate = useNavigate();
-  const setOnly = useMarks((state) => state.setOnly);
+  const setOnly = useSelection((state) => state.setOnly);
   const [{ since, thoughts, text }, setGathering] = useState(kept);
   const [now, setNow] = useState(() => Date.now());
   const left = Math.max(0, since + LENGTH - now);

@@ -6,7 +6,7 @@ import { Link, NavLink, useParams, useSearchParams } from 'react-router';
 import { post } from '../../data/api';
 import { client, useLists, useTasks } from '../../data/queries';
 import { FormProblem, RuledField, useRuled } from '../../parts/form';
-import { Code } from '../../parts/marks';
+import { Code } from '../../parts/signs';
 import { Empty, Failed, Waiting } from '../../parts/states';
 import { useNarrow } from '../../parts/useNarrow';
 import { useNow } from '../../parts/useNow';

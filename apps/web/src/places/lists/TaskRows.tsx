@@ -6,7 +6,7 @@ import { useEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 
 import { useNavigate } from 'react-router';
 import { changeTask } from '../../data/actions';
 import { KEYS } from '../../keys';
-import { Code, Deadline, Tally } from '../../parts/marks';
+import { Code, Deadline, Tally } from '../../parts/signs';
 import { TickBox } from '../plan/Slip';
 
 interface RowsProps {

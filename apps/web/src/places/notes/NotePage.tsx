@@ -5,7 +5,7 @@ import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { changeNote, removeNote } from '../../data/actions';
 import { KEYS, keyName } from '../../keys';
-import { Key } from '../../parts/marks';
+import { Key } from '../../parts/signs';
 import { useKeys } from '../../parts/useKeys';
 import { Markdown } from './Markdown';
 

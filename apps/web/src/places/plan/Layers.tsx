@@ -3,7 +3,7 @@ import { DropdownMenu } from 'radix-ui';
 import { Fragment, type ReactNode } from 'react';
 import { changeCalendar } from '../../data/actions';
 import { useCalendars } from '../../data/queries';
-import { Code } from '../../parts/marks';
+import { Code } from '../../parts/signs';
 
 /** Which calendars are shown, and which of them take time; a hidden one may still do. */
 export function Layers(): ReactNode {

@@ -5,7 +5,7 @@ import { Check, Repeat } from 'lucide-react';
 import { useState, type KeyboardEvent, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { KEYS } from '../../keys';
-import { Code, Deadline } from '../../parts/marks';
+import { Code, Deadline } from '../../parts/signs';
 import { useSaid } from '../../state/said';
 import { EntryMenu } from './EntryMenu';
 import { HOUR, type Laid } from './grid';

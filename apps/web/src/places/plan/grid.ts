@@ -1,5 +1,5 @@
 import type { AgendaEntry } from '@corvun/contract';
-import { MINUTE, wallOf } from '@corvun/core';
+import { minutesBetween, wallOf } from '@corvun/core';
 
 /** Height of an hour in the time grid, in pixels. */
 export const HOUR = 44;
@@ -60,4 +60,6 @@ export const snap = (minutes: number): number => Math.round(minutes / SNAP) * SN
 export const clockText = (minutes: number): string => `${Math.floor(minutes / 60)}:${String(minutes % 60).padStart(2, '0')}`;
 
 export const minutesOf = (entry: AgendaEntry): number =>
-  entry.start && entry.end && !entry.allDay ? (Date.parse(entry.end) - Date.parse(entry.start)) / MINUTE : (entry.minutes ?? 30);
+  entry.start && entry.end && !entry.allDay
+    ? minutesBetween(Date.parse(entry.start), Date.parse(entry.end))
+    : (entry.minutes ?? 30);

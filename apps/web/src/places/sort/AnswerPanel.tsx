@@ -2,7 +2,7 @@ import type { Me } from '@corvun/contract';
 import { dayOf, findDates, sayDay, type Zone } from '@corvun/core';
 import { useState, type FormEvent, type ReactNode } from 'react';
 import { Field } from '../../parts/Field';
-import { Key } from '../../parts/marks';
+import { Key } from '../../parts/signs';
 import { serverNow } from '../../parts/useNow';
 import type { Decide } from './decide';
 

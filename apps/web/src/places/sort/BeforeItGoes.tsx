@@ -3,7 +3,7 @@ import { count, parseLine, type Priority } from '@corvun/core';
 import { useState, type ReactNode } from 'react';
 import { useLists, useTags } from '../../data/queries';
 import { KEYS, keyName } from '../../keys';
-import { Key, Tally } from '../../parts/marks';
+import { Key, Tally } from '../../parts/signs';
 import { serverNow } from '../../parts/useNow';
 import { useDrafts } from './draft';
 import { proposalOf, type DecisionDraft, type Proposal } from './proposal';
@@ -22,8 +22,8 @@ const NOTHING: DecisionDraft = {};
 /** What else can be said of a task before it goes: everything it can carry, folded to one line until it is wanted. */
 export function BeforeItGoes({ me, line, incoming }: Props): ReactNode {
   const draft = useDrafts((state) => state.drafts[line.id]) ?? NOTHING;
-  const isOpen = useDrafts((state) => state.extras === line.id);
-  const { edit, openExtras } = useDrafts.getState();
+  const isOpen = useDrafts((state) => state.beforeItGoes === line.id);
+  const { edit, openBeforeItGoes } = useDrafts.getState();
   const proposal = proposalOf(line, draft);
   const summary = summaryOf(proposal, draft, incoming);
   return (
@@ -31,11 +31,11 @@ export function BeforeItGoes({ me, line, incoming }: Props): ReactNode {
       <button
         type="button"
         aria-expanded={isOpen}
-        onClick={() => openExtras(isOpen ? null : line.id)}
+        onClick={() => openBeforeItGoes(isOpen ? null : line.id)}
         className="flex h-7 w-full items-center gap-[10px] text-left hover:bg-card"
       >
         <span className="w-6 shrink-0">
-          <Key>{keyName(KEYS.sort.extras)}</Key>
+          <Key>{keyName(KEYS.sort.beforeItGoes)}</Key>
         </span>
         <span className="shrink-0">Before it goes</span>
         <span className="ml-auto truncate text-xs text-soft">{summary || 'notes, steps, tags, repeat'}</span>
@@ -48,7 +48,7 @@ export function BeforeItGoes({ me, line, incoming }: Props): ReactNode {
           proposal={proposal}
           incoming={incoming}
           put={(change) => edit(line.id, change)}
-          close={() => openExtras(null)}
+          close={() => openBeforeItGoes(null)}
         />
       )}
     </section>

@@ -1,5 +1,5 @@
 import { useEffect, useRef, type KeyboardEvent, type ReactNode } from 'react';
-import { Key } from '../../parts/marks';
+import { Key } from '../../parts/signs';
 
 export interface Choice {
   id: string;

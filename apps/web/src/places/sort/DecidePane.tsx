@@ -3,13 +3,13 @@ import { DESTINATIONS, count, dayOf, sayDay, sayTime, type Suggestion } from '@c
 import { memo, type ReactNode } from 'react';
 import { useCalendars, useLists } from '../../data/queries';
 import { keyName } from '../../keys';
-import { Code, Key } from '../../parts/marks';
+import { Code, Key } from '../../parts/signs';
 import { DropTargets } from './DropTargets';
 import { Fields } from './Fields';
 import { BeforeItGoes } from './BeforeItGoes';
 import { offeredFor } from './destinations';
 import { useDrafts } from './draft';
-import { useMarks } from './marks';
+import { useSelection } from './selection';
 import { MoreAsks } from './MoreAsks';
 import { proposalOf } from './proposal';
 import type { TimeChoice } from './timeChoice';
@@ -102,7 +102,7 @@ export const DecidePane = memo(function DecidePane(props: PaneProps): ReactNode 
 const inView = (panel: HTMLDivElement | null): void => panel?.scrollIntoView({ block: 'nearest' });
 
 function Together({ lines }: { lines: readonly IncomingLine[] }): ReactNode {
-  const clear = useMarks((state) => state.clear);
+  const clear = useSelection((state) => state.clear);
   const senders = [...new Set(lines.map((line) => line.sender.name || line.sender.address || 'you'))];
   return (
     <section aria-label="Marked" className="mb-3 border border-plum bg-plum-wash p-3">

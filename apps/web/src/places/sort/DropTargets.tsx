@@ -3,7 +3,7 @@ import { sayDay, sayMinutes } from '@corvun/core';
 import { useDroppable } from '@dnd-kit/core';
 import type { ReactNode } from 'react';
 import { useLists } from '../../data/queries';
-import { Code } from '../../parts/marks';
+import { Code } from '../../parts/signs';
 
 /** While something is dragged: every list and day as a place to drop it on. Gaps light up in the strip. */
 export function DropTargets({ days, today }: { days: DayInfo[]; today: string }): ReactNode {

@@ -3,7 +3,7 @@ import { addDays, sayDay, titleOf } from '@corvun/core';
 import type { ReactNode } from 'react';
 import { useLists } from '../../data/queries';
 import { KEYS, keyName } from '../../keys';
-import { Key } from '../../parts/marks';
+import { Key } from '../../parts/signs';
 import { useDrafts } from './draft';
 
 const MOST = 8;

@@ -34,7 +34,7 @@ import { decisionOf, proposalOf } from './proposal';
 import { openMail } from './WriteBack';
 import { FileDrop } from './FileDrop';
 import { useImportSentence } from './importSentence';
-import { isShown, useMarks, type Only } from './marks';
+import { isShown, useSelection, type Only } from './selection';
 import { NothingWaits } from './NothingWaits';
 import { Sheet } from './Sheet';
 import { Stack } from './Stack';
@@ -55,7 +55,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
   const today = dayOf(now, me.zone);
   const { order, setOrder } = useSettings();
   const inbox = useInbox(order);
-  const { marked, only, turn: turnMark, add: addMarks, clear: clearMarks, setOnly } = useMarks();
+  const { marked, only, turn: turnMark, add: addMarks, clear: clearMarks, setOnly } = useSelection();
   const loaded = useMemo(() => inbox.data?.pages.flatMap((page) => page.items) ?? [], [inbox.data]);
   const lines = useMemo(() => loaded.filter((line) => isShown(line, only)), [loaded, only]);
   const together = useMemo(() => lines.filter((line) => marked.has(line.id)), [lines, marked]);
@@ -67,8 +67,8 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
   const days = useDays(today, 14);
   const watch = useImportSentence();
   const panel = useDrafts((state) => state.panel);
-  const extras = useDrafts((state) => state.extras);
-  const { open, forget, openExtras } = useDrafts.getState();
+  const beforeItGoes = useDrafts((state) => state.beforeItGoes);
+  const { open, forget, openBeforeItGoes } = useDrafts.getState();
   const [dragged, setDragged] = useState<IncomingLine | null>(null);
   const [asSent, setAsSent] = useState(false);
 
@@ -181,7 +181,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
             if (panel === 'time') choice.setSeveral(choice.several ? null : { minutes: firstPart(choice.minutes), starts: [] });
             else if (sheet.data?.id === current.id) turnAllAsks(sheet.data);
           },
-          [KEYS.sort.extras]: () => openExtras(extras === current.id ? null : current.id),
+          [KEYS.sort.beforeItGoes]: () => openBeforeItGoes(beforeItGoes === current.id ? null : current.id),
           ...(current.kind === 'chat' ? { [KEYS.sort.writeBack]: () => document.getElementById('chat-reply')?.focus() } : {}),
           [KEYS.sort.name]: () => document.getElementById('decide-title')?.focus(),
           ...digits,

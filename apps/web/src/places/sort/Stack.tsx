@@ -15,10 +15,10 @@ import {
   SquareKanban,
 } from 'lucide-react';
 import { memo, useEffect, useRef, type ReactNode } from 'react';
-import { Deadline } from '../../parts/marks';
+import { Deadline } from '../../parts/signs';
 import { useDrafts } from './draft';
 import { isChanged } from './proposal';
-import { ONLY, useMarks, type Only } from './marks';
+import { ONLY, useSelection, type Only } from './selection';
 
 const ROW = 74;
 
@@ -53,7 +53,7 @@ export const Stack = memo(function Stack({
   take,
   more,
 }: StackProps): ReactNode {
-  const only = useMarks((state) => state.only);
+  const only = useSelection((state) => state.only);
   const scroller = useRef<HTMLDivElement>(null);
   const picker = useRef<HTMLInputElement>(null);
   const rows = useVirtualizer({
@@ -198,7 +198,7 @@ const RowContent = memo(function RowContent({
   select,
 }: Omit<RowProps, 'top' | 'place' | 'total'>): ReactNode {
   const { setNodeRef, listeners, isDragging } = useDraggable({ id: `line-${line.id}`, data: { line } });
-  const marked = useMarks((state) => state.marked.has(line.id));
+  const marked = useSelection((state) => state.marked.has(line.id));
   const changed = useDrafts((state) => isChanged(state.drafts[line.id]));
   const Icon = ICONS[line.kind] ?? Mail;
   const sender = line.kind === 'typed' ? 'You' : line.sender.name || line.sender.address || 'Unknown sender';

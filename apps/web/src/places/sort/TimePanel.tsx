@@ -2,7 +2,7 @@ import type { Me } from '@corvun/contract';
 import { count, dayOf, sayDay, sayMinutes, sayTime } from '@corvun/core';
 import { useEffect, useRef, type ReactNode } from 'react';
 import { KEYS, keyName } from '../../keys';
-import { Key } from '../../parts/marks';
+import { Key } from '../../parts/signs';
 import { Choices } from './Choices';
 import { go } from './panels';
 import { firstPart, type TimeChoice } from './timeChoice';

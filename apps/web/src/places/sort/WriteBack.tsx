@@ -2,7 +2,7 @@ import type { IncomingFull } from '@corvun/contract';
 import { sayMinutes } from '@corvun/core';
 import { useEffect, useState, type FormEvent, type ReactNode } from 'react';
 import { KEYS, keyName } from '../../keys';
-import { Key } from '../../parts/marks';
+import { Key } from '../../parts/signs';
 import { useDrafts } from './draft';
 import type { Decide } from './decide';
 

@@ -10,11 +10,11 @@ interface DraftState {
   drafts: Record<string, DecisionDraft>;
   panel: Panel | null;
   /** The incoming whose “before it goes” is open. */
-  extras: string | null;
+  beforeItGoes: string | null;
   edit: (id: string, change: DecisionDraft) => void;
   forget: (id: string) => void;
   open: (panel: Panel | null) => void;
-  openExtras: (id: string | null) => void;
+  openBeforeItGoes: (id: string | null) => void;
 }
 
 /** Changes not decided yet, kept across a reload of this window. */
@@ -23,12 +23,12 @@ export const useDrafts = create<DraftState>()(
     (set) => ({
       drafts: {},
       panel: null,
-      extras: null,
+      beforeItGoes: null,
       edit: (id, change) => set(({ drafts }) => ({ drafts: { ...drafts, [id]: { ...drafts[id], ...change } } })),
       // The open panel stays: when this is called, it belongs to the next one already.
       forget: (id) => set(({ drafts }) => ({ drafts: Object.fromEntries(Object.entries(drafts).filter(([key]) => key !== id)) })),
       open: (panel) => set({ panel }),
-      openExtras: (extras) => set({ extras }),
+      openBeforeItGoes: (beforeItGoes) => set({ beforeItGoes }),
     }),
     { name: 'corvun-decide', storage: createJSONStorage(() => window.sessionStorage), partialize: ({ drafts }) => ({ drafts }) },
   ),

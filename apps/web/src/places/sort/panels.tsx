@@ -2,7 +2,7 @@ import type { DayInfo, Me } from '@corvun/contract';
 import { addDays, findDates, mondayOf, sayDay, sayMinutes, weekOf } from '@corvun/core';
 import { useState, type FormEvent, type ReactNode } from 'react';
 import { useLists } from '../../data/queries';
-import { Code } from '../../parts/marks';
+import { Code } from '../../parts/signs';
 import { serverNow } from '../../parts/useNow';
 import { Field } from '../../parts/Field';
 import { LoadBar } from '../../parts/LoadBar';

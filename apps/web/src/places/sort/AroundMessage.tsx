@@ -3,7 +3,7 @@ import { dayOf, sayDay, sayTime } from '@corvun/core';
 import { useState, type FormEvent, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { replyTo, settle } from '../../data/sources';
-import { Key } from '../../parts/marks';
+import { Key } from '../../parts/signs';
 import { KEYS, keyName } from '../../keys';
 
 const ANSWERS: Record<string, string> = { ACCEPTED: 'yes', DECLINED: 'no', TENTATIVE: 'maybe', 'NEEDS-ACTION': 'open' };

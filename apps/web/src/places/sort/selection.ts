@@ -13,7 +13,7 @@ export const ONLY = {
 } as const;
 export type Only = keyof typeof ONLY;
 
-interface Marks {
+interface Selection {
   marked: ReadonlySet<string>;
   only: Only;
   turn: (id: string) => void;
@@ -23,7 +23,7 @@ interface Marks {
 }
 
 /** What is marked to be decided together, and what is shown; of this window, until it is closed. */
-export const useMarks = create<Marks>((set) => ({
+export const useSelection = create<Selection>((set) => ({
   marked: new Set(),
   only: 'all',
   turn: (id) =>
