@@ -1,4 +1,5 @@
 export * from './things';
+export * from './agenda';
 export * from './inputs';
 export * from './sources';
 export * from './source-inputs';

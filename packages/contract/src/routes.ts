@@ -31,10 +31,9 @@ import type {
 import type { AgendaQuery, BlockRemoval, FindQuery, IncomingQuery, StreamQuery, TasksQuery } from './queries';
 import type { ColumnsInput, ReplyInput, SettingsInput, SettleInput, SourceChange, SourceInput } from './source-inputs';
 import type { ImportInfo, NearPlace, OutboxInfo, SourceInfo, SourceLook } from './sources';
+import type { AgendaEntry, DayInfo } from './agenda';
 import type {
-  AgendaEntry,
   CalendarInfo,
-  DayInfo,
   DecisionAnswer,
   DecisionInfo,
   FindAnswer,
