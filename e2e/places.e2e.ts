@@ -113,6 +113,12 @@ test('Plan: layers hide and show, days turn, and the menu moves without dragging
     page.getByRole('button', { name: /^Event: Stand-up at the hut 09:15|^Event: Stand-up at the hut 9:15/ }),
   ).toBeVisible();
   await page.keyboard.press('Escape');
+  await standUp.click();
+  await page.getByRole('menuitem', { name: 'Move with the arrow keys' }).press('Enter');
+  await expect(standUp).toBeFocused();
+  await page.keyboard.press('ArrowUp');
+  await expect(page.getByRole('button', { name: /^Event: Stand-up at the hut (?:09|9):00/ })).toBeVisible();
+  await page.keyboard.press('Escape');
 
   const crew = page.getByRole('button', { name: /^Event: Crew meeting/ });
   await crew.focus();

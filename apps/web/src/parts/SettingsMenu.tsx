@@ -6,9 +6,8 @@ import { useNavigate } from 'react-router';
 import { remove } from '../data/api';
 import { client } from '../data/queries';
 import { useSources } from '../data/sources';
-import { KEYS, keyName } from '../keys';
 import { useSettings, type Theme } from '../state/settings';
-import { Key } from './signs';
+import { CommandItem } from './CommandItem';
 
 const THEMES: [Theme, string][] = [
   ['system', 'As the system'],
@@ -49,21 +48,13 @@ export function SettingsMenu({ me, openHelp }: { me: Me; openHelp: () => void })
             ))}
           </DropdownMenu.RadioGroup>
           <DropdownMenu.Separator className="my-1 border-t border-rule" />
-          <DropdownMenu.Item className={item} onSelect={() => void navigate('/sources')}>
-            Sources <Key>{keyName(KEYS.everywhere.sources)}</Key>
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={item} onSelect={() => void navigate('/data')}>
-            Data <Key>{keyName(KEYS.everywhere.data)}</Key>
-          </DropdownMenu.Item>
+          <CommandItem where="everywhere" command="sources" run={() => void navigate('/sources')} />
+          <CommandItem where="everywhere" command="data" run={() => void navigate('/data')} />
           <DropdownMenu.Item className={item} onSelect={() => void navigate('/account')}>
             Account
           </DropdownMenu.Item>
-          <DropdownMenu.Item className={item} onSelect={() => void navigate('/gather')}>
-            Gather thoughts <Key>{keyName(KEYS.everywhere.gather)}</Key>
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={item} onSelect={openHelp}>
-            Keys <Key>?</Key>
-          </DropdownMenu.Item>
+          <CommandItem where="everywhere" command="gather" run={() => void navigate('/gather')} />
+          <CommandItem where="everywhere" command="help" run={openHelp} />
           <DropdownMenu.Item
             className={item}
             onSelect={() =>

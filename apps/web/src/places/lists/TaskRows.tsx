@@ -6,6 +6,7 @@ import { useEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 
 import { useNavigate } from 'react-router';
 import { changeTask } from '../../data/actions';
 import { KEYS } from '../../keys';
+import { CommandItem } from '../../parts/CommandItem';
 import { Code, Deadline, Tally } from '../../parts/signs';
 import { TickBox } from '../plan/Slip';
 
@@ -155,13 +156,14 @@ function TaskMenu({ task, today, lists, open, setOpen, children }: MenuProps): R
       <DropdownMenu.Trigger asChild>{children}</DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content align="start" sideOffset={2} className={panel} collisionPadding={8}>
-          <DropdownMenu.Item className={item} onSelect={() => void tick(task)}>
-            {task.status === 'COMPLETED' ? 'Not done yet' : 'Done'}
-          </DropdownMenu.Item>
+          <CommandItem
+            where="task"
+            command="tick"
+            {...(task.status === 'COMPLETED' && { name: 'Not done yet' })}
+            run={() => void tick(task)}
+          />
           {task.incomingId && (
-            <DropdownMenu.Item className={item} onSelect={() => void navigate(`/sort/${task.incomingId}`)}>
-              Open the message it came from
-            </DropdownMenu.Item>
+            <CommandItem where="task" command="original" run={() => void navigate(`/sort/${task.incomingId}`)} />
           )}
           {task.attachmentList.map((file) => (
             <DropdownMenu.Item key={file.id} className={item} asChild>

@@ -4,6 +4,7 @@ import { DropdownMenu } from 'radix-ui';
 import { useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { changeTask, removeBlock, removeEvent } from '../../data/actions';
+import { CommandItem } from '../../parts/CommandItem';
 import { minutesOf } from './grid';
 import { place, step, tick } from './moves';
 
@@ -15,11 +16,14 @@ export function EntryMenu({
   entry,
   me,
   today,
+  move,
   children,
 }: {
   entry: AgendaEntry;
   me: Me;
   today: string;
+  /** Begins to move it with the arrow keys. */
+  move?: (() => void) | undefined;
   children: ReactNode;
 }): ReactNode {
   const navigate = useNavigate();
@@ -50,14 +54,15 @@ export function EntryMenu({
         <DropdownMenu.Content align="start" sideOffset={2} className={panel} collisionPadding={8}>
           <p className="max-w-[280px] truncate px-3 py-1 font-semibold">{entry.title}</p>
           {entry.taskId && (
-            <DropdownMenu.Item className={item} onSelect={() => void tick(entry)}>
-              {entry.status === 'COMPLETED' ? 'Not done yet' : 'Done'}
-            </DropdownMenu.Item>
+            <CommandItem
+              where="entry"
+              command="tick"
+              {...(entry.status === 'COMPLETED' && { name: 'Not done yet' })}
+              run={() => void tick(entry)}
+            />
           )}
           {entry.incomingId && (
-            <DropdownMenu.Item className={item} onSelect={() => void navigate(`/sort/${entry.incomingId}`)}>
-              Open the message it came from
-            </DropdownMenu.Item>
+            <CommandItem where="entry" command="original" run={() => void navigate(`/sort/${entry.incomingId}`)} />
           )}
           {own && (
             <DropdownMenu.Sub>
@@ -82,6 +87,7 @@ export function EntryMenu({
           )}
           {own && timed && (
             <>
+              {move && <CommandItem where="entry" command="move" run={move} />}
               <DropdownMenu.Item className={item} onSelect={() => void step(entry, 'ArrowUp', false, me.zone)}>
                 15 min earlier
               </DropdownMenu.Item>

@@ -15,19 +15,21 @@ import { isDone, step, tick, type Dragged } from './moves';
 function useEntryKeys(entry: AgendaEntry, me: Me) {
   const navigate = useNavigate();
   const [moving, setMoving] = useState(false);
+  const begin = () => {
+    setMoving(true);
+    useSaid
+      .getState()
+      .say('Arrow keys move it by 15 minutes or a day, Shift with ↑ ↓ makes it shorter or longer, Escape ends', 'none');
+  };
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
     const arrow = event.key.startsWith('Arrow');
     if (event.key === KEYS.entry.move && !entry.fixed) {
-      setMoving(!moving);
-      useSaid
-        .getState()
-        .say(
-          moving
-            ? 'Stays here'
-            : 'Arrow keys move it by 15 minutes or a day, Shift with ↑ ↓ makes it shorter or longer, Escape ends',
-          'none',
-        );
+      if (!moving) begin();
+      else {
+        setMoving(false);
+        useSaid.getState().say('Stays here', 'none');
+      }
     } else if (moving && arrow) void step(entry, event.key, event.shiftKey, me.zone);
     else if (moving && (event.key === 'Escape' || event.key === 'Enter')) setMoving(false);
     else if (event.key === KEYS.entry.tick && entry.taskId) void tick(entry);
@@ -36,7 +38,7 @@ function useEntryKeys(entry: AgendaEntry, me: Me) {
     event.preventDefault();
     event.stopPropagation();
   };
-  return { moving, onKeyDown, stop: () => setMoving(false) };
+  return { moving, onKeyDown, begin: entry.fixed ? undefined : begin, stop: () => setMoving(false) };
 }
 
 interface SlipProps {
@@ -67,7 +69,7 @@ export function Slip({
     data: { entry, what: 'resize' } satisfies Dragged,
     disabled: entry.fixed !== null,
   });
-  const { moving, onKeyDown, stop } = useEntryKeys(entry, me);
+  const { moving, onKeyDown, begin, stop } = useEntryKeys(entry, me);
   const calendar = calendars.find((one) => one.id === entry.calendarId);
   const list = lists.find((one) => one.id === entry.listId);
   const own = entry.kind === 'block';
@@ -93,7 +95,7 @@ export function Slip({
   const more = ` ${times}${tentative ? ', not answered yet' : ''}${isDone(entry) ? ', done' : ''}${calendar ? `, ${calendar.name}` : ''}${entry.fixed ? ', from outside' : ''}`;
   return (
     <div className={`absolute z-[2] ${isDragging ? 'opacity-40' : ''}`} style={style} data-entry={entry.id}>
-      <EntryMenu entry={entry} me={me} today={today}>
+      <EntryMenu entry={entry} me={me} today={today} move={begin}>
         <button
           ref={setNodeRef}
           type="button"

@@ -1,0 +1,86 @@
+import { KEYS, type Where } from './keys';
+
+/** How a command is called in the help; where a menu has it, too, first how that calls it. */
+type Words = string | readonly [menu: string, help: string];
+
+/** What each command does; one without words does not compile. */
+const WORDS: { [W in Where]: Record<keyof (typeof KEYS)[W], Words> } = {
+  everywhere: {
+    sort: 'Go to Sort',
+    plan: 'Go to Plan',
+    lists: 'Go to Lists',
+    notes: 'Go to Notes',
+    sources: ['Sources', 'Go to Sources, the ways in'],
+    data: ['Data', 'Go to Data: backups, export, checks'],
+    capture: 'Write in the capture line',
+    gather: ['Gather thoughts', 'Gather thoughts for five minutes'],
+    find: 'Find anything that came in or was made of it',
+    undo: 'Take the last thing back',
+    redo: 'Do it again',
+    help: ['Keys', 'Show these keys'],
+  },
+  sort: {
+    next: 'Next incoming',
+    previous: 'Previous incoming',
+    accept: 'Do what is proposed',
+    mark: 'Mark, to decide several together',
+    markSender: 'Mark all from this sender',
+    markShown: 'Mark all that are shown',
+    list: 'Put on a list',
+    day: 'Put on a day or in a week',
+    time: 'Give it time: Enter for the best, 1 to 9 for a gap, + for several blocks',
+    event: 'Make it an event',
+    answer: 'Answer an invitation',
+    writeBack: 'Write back, by mail or in the chat',
+    passOn: 'Give a mail on to somebody',
+    more: 'Take the other asks as tasks, too',
+    handOver: 'Hand over, and wait for it',
+    person: 'Keep a new sender as a person, or see the card of a known one',
+    shelf: 'Put on the shelf',
+    reference: 'Keep for reference, or write it into a note',
+    done: 'Done already, and how long it took',
+    drop: 'Drop',
+    name: 'Change the title',
+    beforeItGoes: 'Before it goes: notes, steps, tags, priority, repeat, files',
+    turn: 'Turn between text and as sent',
+    original: 'Save the original',
+  },
+  plan: {
+    earlier: 'Earlier days',
+    later: 'Later days',
+    today: 'Back to today',
+  },
+  entry: {
+    move: ['Move with the arrow keys', 'On one of them: move it with the arrow keys'],
+    tick: ['Done', 'On a block or task: done'],
+    original: ['Open the message it came from', 'On one of them: open the message it came from'],
+  },
+  notes: {
+    next: 'Next note',
+    previous: 'Previous note',
+    name: 'Write in the note',
+  },
+  task: {
+    next: 'Next task',
+    previous: 'Previous task',
+    tick: ['Done', 'On a task: done'],
+    original: ['Open the message it came from', 'On a task: open the message it came from'],
+  },
+};
+
+type Command<W extends Where> = keyof (typeof KEYS)[W] & string;
+
+const wordsOf = <W extends Where>(where: W, name: Command<W>): Words => WORDS[where][name];
+
+/** How a menu calls a command. */
+export function inMenu<W extends Where>(where: W, name: Command<W>): string {
+  const words = wordsOf(where, name);
+  return typeof words === 'string' ? words : words[0];
+}
+
+/** The commands of a place for the help: keys, and what they do. */
+export const helpFor = (where: Where): [key: string, does: string][] =>
+  Object.entries(KEYS[where]).map(([name, key]: [string, string]) => {
+    const words = (WORDS[where] as Record<string, Words>)[name] ?? '';
+    return [key, typeof words === 'string' ? words : words[1]];
+  });
