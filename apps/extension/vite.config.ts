@@ -7,7 +7,12 @@ const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 
 export default defineConfig({
   plugins: [react(), tailwind()],
-  resolve: { alias: { '@corvun/core': here('../../packages/core/src/index.ts') } },
+  resolve: {
+    alias: {
+      '@corvun/core': here('../../packages/core/src/index.ts'),
+      '@corvun/contract/address': here('../../packages/contract/src/address.ts'),
+    },
+  },
   build: {
     outDir: 'dist',
     assetsInlineLimit: 0,

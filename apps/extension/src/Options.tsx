@@ -26,7 +26,7 @@ export function Options(): ReactNode {
     if (!allowed) return setSaid({ text: 'The browser does not allow this address.', wrong: true });
     const link = { server: address, token: token.trim() };
     try {
-      const { name } = await ask<{ name: string }>(link, 'GET', '/me');
+      const { name } = await ask(link, 'GET /me', {});
       await write({ link, problem: '' });
       setSaid({ text: `Connected as ${name}.`, wrong: false });
     } catch (problem) {

@@ -66,7 +66,7 @@ async function sendAll(): Promise<Map<string, string>> {
 
 async function send(link: Link, one: Kept): Promise<string> {
   if (one.what === 'finish') {
-    const { sentence } = await ask<{ sentence: string }>(link, 'PATCH', `/tasks/${one.taskId}`, { status: 'COMPLETED' }).catch(
+    const { sentence } = await ask(link, 'PATCH /tasks/:id', { id: one.taskId }, { status: 'COMPLETED' }).catch(
       (problem: unknown) => {
         // Taken away meanwhile: nothing is left to tick off.
         if (problem instanceof Refused && problem.status === 404) return { sentence: 'It is no longer there.' };
@@ -76,7 +76,7 @@ async function send(link: Link, one: Kept): Promise<string> {
     return sentence;
   }
   try {
-    return (await ask<{ sentence: string }>(link, 'POST', '/captures', { ...one.input, key: one.id })).sentence;
+    return (await ask(link, 'POST /captures', {}, { ...one.input, key: one.id })).sentence;
   } catch (problem) {
     if (problem instanceof Refused && problem.code === 'taken-before') return 'It is there.';
     throw problem;

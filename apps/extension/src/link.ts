@@ -1,4 +1,5 @@
-import type { AgendaEntry, ListInfo, Me, TaskInfo } from '@corvun/contract';
+import type { AgendaEntry, Answer, Body, Me, Place, Route, TaskInfo } from '@corvun/contract';
+import { addressOf } from '@corvun/contract/address';
 
 /** How the server is reached: what the options page keeps. */
 export interface Link {
@@ -24,11 +25,22 @@ export class Refused extends Error {
   }
 }
 
-/** One request to the server. @throws Away, Refused */
-export async function ask<T>({ server, token }: Link, method: string, path: string, body?: unknown): Promise<T> {
+/**
+ * One request to the server.
+ * @param route as in the table of routes, `PATCH /tasks/:id`
+ * @param place what stands in its path and behind the question mark
+ * @throws Away, Refused
+ */
+export async function ask<R extends Route>(
+  { server, token }: Link,
+  route: R,
+  place: Place<R>,
+  body?: Body<R>,
+): Promise<Answer<R>> {
+  const [method = '', path = ''] = route.split(' ');
   let response: Response;
   try {
-    response = await fetch(`${server}/api${path}`, {
+    response = await fetch(`${server}/api${addressOf(path, place)}`, {
       method,
       credentials: 'omit',
       signal: AbortSignal.timeout(PATIENCE),
@@ -47,7 +59,7 @@ export async function ask<T>({ server, token }: Link, method: string, path: stri
       answer?.error?.code ?? 'failed',
       answer?.error?.message ?? `The server answered ${response.status}.`,
     );
-  return answer as T;
+  return answer as Answer<R>;
 }
 
 /** What the small window shows of the server, as it was at a time. */
@@ -63,11 +75,11 @@ const MOST_TASKS = 40;
 
 /** Today's agenda and the open tasks: those of today first, then by deadline. @throws Away, Refused */
 export async function fetchToday(link: Link): Promise<Today> {
-  const me = await ask<Me>(link, 'GET', '/me');
+  const me = await ask(link, 'GET /me', {});
   const [agenda, tasks, lists] = await Promise.all([
-    ask<{ entries: AgendaEntry[] }>(link, 'GET', '/agenda'),
-    ask<TaskInfo[]>(link, 'GET', '/tasks'),
-    ask<ListInfo[]>(link, 'GET', '/lists'),
+    ask(link, 'GET /agenda', {}),
+    ask(link, 'GET /tasks', {}),
+    ask(link, 'GET /lists', {}),
   ]);
   const due = (task: TaskInfo) => task.plannedDay ?? task.deadline?.slice(0, 10) ?? '9999';
   return {
