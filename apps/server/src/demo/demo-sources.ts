@@ -18,9 +18,11 @@ const BOARDS = [
   { id: 'volunteers', name: 'Volunteer board', ready: ['open'], done: 'finished', reopen: 'open' },
 ];
 
-/** Where the stand-ins have the places that are connected from the start. */
-const PATHS = ['/chat', '/tracker', '/calendars/choir-board.ics'] as const;
-const [CHAT, TRACKER, CHOIR] = PATHS;
+/** Where the stand-ins have the places that are connected from the start, and what lies there of theirs. */
+const CHAT = '/chat';
+const TRACKER = '/tracker';
+const CHOIR = '/calendars/choir-board.ics';
+const THEIRS = /^http:\/\/127\.0\.0\.1:\d+(\/(?:chat|tracker|calendars\/[\w-]+\.ics))$/;
 
 /** Connects the demo to the stand-ins for the outside world, so that what they hold comes in by itself. */
 @Injectable()
@@ -99,14 +101,11 @@ export class DemoSources {
   async follow(user: User, outside: string): Promise<void> {
     await this.writes.write(async (manager) => {
       for (const source of await manager.findBy(Source, { ownerId: user.id })) {
-        const path = PATHS.find((one) => source.address.endsWith(one));
+        const [, path] = THEIRS.exec(source.address) ?? [];
         const address = `${outside}${path}`;
-        if (path && source.address !== address && isStandIn(source.address))
+        if (path && source.address !== address)
           await manager.update(Source, { id: source.id }, { address, nextTry: this.clock.now(), failures: 0, problem: '' });
       }
     });
   }
 }
-
-/** Whether an address is on this machine, as those of the stand-ins are. */
-const isStandIn = (address: string): boolean => URL.canParse(address) && new URL(address).hostname === '127.0.0.1';

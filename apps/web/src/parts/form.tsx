@@ -1,5 +1,5 @@
 import { classValidatorResolver } from '@hookform/resolvers/class-validator';
-import type { InputHTMLAttributes, ReactNode } from 'react';
+import { useId, type InputHTMLAttributes, type ReactNode } from 'react';
 import { useForm, useFormState, type DefaultValues, type FieldPath, type FieldValues, type UseFormReturn } from 'react-hook-form';
 import { RequestError } from '../data/api';
 
@@ -66,7 +66,8 @@ export function RuledField<T extends FieldValues>({
 }: RuledFieldProps<T>): ReactNode {
   const { errors } = useFormState({ control: form.control, name });
   const problem = form.getFieldState(name, { ...form.formState, errors }).error?.message;
-  const id = input.id ?? `field-${name}`;
+  const own = useId();
+  const id = input.id ?? own;
   return (
     <div>
       <label className={bare ? 'sr-only' : 'block pb-[3px] text-xs text-soft'} htmlFor={id}>

@@ -39,20 +39,22 @@ const READERS: Reader[] = [
 const MAY_NAME_A_DATE =
   /\d|über|nächst|\b(?:mon|tue|wed|thu|fri|sat|sun|jan|feb|mar|apr|may|jun|jul|aug|sep|o[ck]t|nov|de[cz]|mär|mai|montag|dienstag|mittwoch|donners|freitag|samstag|sonn|today|toni|tomo|now|yester|noon|mid|morning|after|even|night|week|month|year|quarter|day|hour|minute|moment|ago|last|next|this|eod|cob|close|end|heut|morg|über|gest|woche|monat|jahr|tag|stunde|mittag|abend|nacht|jetzt|übermorgen|vorgestern|nächst|letzt)|(?:day|tag|abend|mittag)\b/i;
 
+const DAY_OF_MONTH = new RegExp(`\\b(\\d{1,2})(?:st|nd|rd|th|\\.)?(?: of)? (${MONTHS})\\b(?: \\d{4}\\b)?`, 'gi');
+const MONTH_AND_DAY = new RegExp(`\\b(${MONTHS}) (\\d{1,2})(?:st|nd|rd|th)?\\b(?![:\\d])`, 'gi');
+
 /** Spans that look like a calendar date or a clock time but are none. */
 export function findNotDates(text: string): NotADate[] {
   const bad: NotADate[] = [];
+  if (!/\d/.test(text)) return bad;
   const add = (match: RegExpMatchArray) =>
     bad.push({ start: match.index ?? 0, end: (match.index ?? 0) + match[0].length, text: match[0] });
   const lengthOf = (month: string) => MONTH_LENGTHS.find(([pattern]) => pattern.test(month))?.[1] ?? 31;
-  for (const match of text.matchAll(
-    new RegExp(`\\b(\\d{1,2})(?:st|nd|rd|th|\\.)?(?: of)? (${MONTHS})\\b(?: \\d{4}\\b)?`, 'gi'),
-  )) {
+  for (const match of text.matchAll(DAY_OF_MONTH)) {
     const year = /\d{4}$/.exec(match[0])?.[0];
     const leapless = year !== undefined && /^f/i.test(match[2] ?? '') && Number(match[1]) === 29 && !isDay(`${year}-02-29`);
     if (Number(match[1]) < 1 || Number(match[1]) > lengthOf(match[2] ?? '') || leapless) add(match);
   }
-  for (const match of text.matchAll(new RegExp(`\\b(${MONTHS}) (\\d{1,2})(?:st|nd|rd|th)?\\b(?![:\\d])`, 'gi'))) {
+  for (const match of text.matchAll(MONTH_AND_DAY)) {
     if (Number(match[2]) < 1 || Number(match[2]) > lengthOf(match[1] ?? '')) add(match);
   }
   for (const match of text.matchAll(/\b\d{4}-\d{2}-\d{2}\b/g)) if (!isDay(match[0])) add(match);

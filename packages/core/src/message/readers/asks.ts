@@ -88,12 +88,12 @@ function ordersByName(text: string, names: readonly string[]): boolean {
 /** Whether a sentence asks something of the reader. Very long ones are judged by their beginning. */
 export function asksReader(sentence: string, names: readonly string[] = []): boolean {
   const text = sentence.replace(/\s+/g, ' ').slice(0, WITHIN);
-  if (NOT_ASKS.some((pattern) => pattern.test(text))) return false;
-  return (
+  const asks =
     QUESTION.test(text) ||
     ORDER.test(text) ||
     ordersByName(text, names) ||
     ENGLISH.some((pattern) => pattern.test(text)) ||
-    GERMAN.some((pattern) => pattern.test(text))
-  );
+    GERMAN.some((pattern) => pattern.test(text));
+  // Most sentences ask nothing, and need no look at what only seems to.
+  return asks && !NOT_ASKS.some((pattern) => pattern.test(text));
 }
