@@ -195,3 +195,12 @@ test('undo on Sort opens what came back', async ({ sort: page }) => {
   await page.keyboard.press('Shift+U');
   await expect(said(page)).toContainText('Done again');
 });
+
+test('a place that could not be loaded says so, and is loaded again', async ({ page, corvun }) => {
+  await page.route(/NotesPlace/, (route) => route.abort());
+  await page.goto(`${corvun.url}/notes`);
+  await expect(page.getByRole('alert')).toContainText('could not be loaded. Nothing is lost.');
+  await page.unroute(/NotesPlace/);
+  await page.getByRole('button', { name: 'Load it again' }).click();
+  await page.getByRole('heading', { name: 'Notes', level: 1 }).waitFor();
+});
