@@ -169,11 +169,14 @@ describe('an export that is read in', () => {
       .create({ name: 'Noor', email: 'noor@alderfen.example', password: 'ten letters at least' });
     await noor.post('/session', { email: 'noor@alderfen.example', password: 'ten letters at least' });
     const { 'data/log.json': _log, ...missing } = tables();
+    const row = { id: 'block-of-nothing-0000', version: 1, created: 1, changed: 1 };
+    const ofNothing = { ...row, kind: 'work', taskId: 'gone', startAt: 1, endAt: 2, busy: true };
     for (const [files, said] of [
       [{ 'x.txt': 'x' }, /there is no export.json/],
       [missing, /the table log is missing/],
       [{ ...tables(), 'data/tasks.json': '[\n{"id": \n]\n' }, /a line of tasks cannot be read/],
       [tables({ lists: [{ id: 'a' }] }), /a row of lists does not fit/],
+      [tables({ blocks: [ofNothing] }), /a row belongs to another that is not in it/],
     ] as const) {
       await noor.post('/data/import', await archive(files));
       expect(await finished(noor)).toMatchObject({ state: 'failed', sentence: expect.stringMatching(said) as string });

@@ -48,7 +48,7 @@ describe('what was acknowledged is there for another connection', () => {
       await manager.query('CREATE TABLE child (of integer REFERENCES parent (id) DEFERRABLE INITIALLY DEFERRED)');
     });
     // A deferred foreign key is looked at by COMMIT alone, which then fails with the transaction still open.
-    await expect(writes.write((manager) => manager.query('INSERT INTO child VALUES (7)'))).rejects.toThrow('belongs to it');
+    await expect(writes.write((manager) => manager.query('INSERT INTO child VALUES (7)'))).rejects.toThrow('what it belongs to');
     await expect(
       writes.write(async (manager) => {
         await manager.query('INSERT INTO parent VALUES (1)');

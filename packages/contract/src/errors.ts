@@ -16,7 +16,7 @@ export const ERRORS = {
   'decided-already': [409, 'The incoming was decided already; `present` says how.'],
   'nothing-to-undo': [409, 'There is nothing that can be taken back.'],
   'nothing-to-redo': [409, 'There is nothing that can be done again.'],
-  'still-needed': [409, 'Something that was made since belongs to what would be taken away.'],
+  'still-needed': [409, 'Something would be left without what it belongs to.'],
   'changed-since': [409, 'What it did was changed since, so it cannot be taken back.'],
   busy: [409, 'Something of the kind is under way already.'],
   'event-gone': [409, 'The event is no longer in the calendar.'],

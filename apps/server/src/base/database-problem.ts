@@ -24,7 +24,8 @@ const DAMAGED = /^SQLITE_(?:CORRUPT|NOTADB)/;
 /** Whether a transaction was refused because something would stand there without what it belongs to. */
 export const isStray = (problem: unknown): boolean => codeOf(problem) === 'SQLITE_CONSTRAINT_FOREIGNKEY';
 
-export const stillNeeded = () => new Refusal('still-needed', 'Something that was made since belongs to it. Nothing was changed.');
+export const stillNeeded = () =>
+  new Refusal('still-needed', 'Something would be left without what it belongs to. Nothing was changed.');
 
 export const busy = () =>
   new Refusal(

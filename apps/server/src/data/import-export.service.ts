@@ -57,7 +57,12 @@ export class ImportExportService {
     await fs.mkdir(folder, { mode: 0o700 });
     try {
       const unpacked = await this.unpack(path, folder, progress);
-      const rows = await this.writes.write((manager) => this.write(manager, user, unpacked, progress));
+      const rows = await this.writes
+        .write((manager) => this.write(manager, user, unpacked, progress))
+        .catch((problem: unknown) => {
+          const isStray = problem instanceof Refusal && problem.code === 'still-needed';
+          throw isStray ? wrong('a row belongs to another that is not in it') : problem;
+        });
       this.memories.forget(user.id);
       // So much is not told one by one.
       this.stream.fallBehind(user.id);

@@ -30,6 +30,12 @@ export const lookAgain = (id: string, settings: SourceSettings) => post('/source
 export const addSource = (input: SourceInput) => post('/sources', input);
 export const changeSource = (id: string, change: SourceChange, said = '') =>
   act(() => patch('/sources/:id', change, { id }), said, 'sources', 'outbox');
+/** Changes what a source brings in and how it is reached. @throws RequestError, for the form that asked */
+export async function saveSource(id: string, change: SourceChange, said: string): Promise<void> {
+  await patch('/sources/:id', change, { id });
+  useSaid.getState().say(said, 'none');
+  await Promise.all(['sources', 'outbox'].map((key) => client.invalidateQueries({ queryKey: [key] })));
+}
 export const runSource = (id: string) => act(() => post('/sources/:id/run', undefined, { id }), '', 'sources');
 export const removeSource = (id: string) =>
   act(

@@ -1,7 +1,7 @@
 import type { SourceInfo, SourceLook, SourceSettings } from '@corvun/contract';
 import { SourceChange } from '@corvun/contract/source-inputs';
 import { useEffect, useState, type ReactNode } from 'react';
-import { changeSource, lookAgain } from '../../data/sources';
+import { lookAgain, saveSource } from '../../data/sources';
 import { FormProblem, RuledField, useRuled } from '../../parts/form';
 import { Choose } from './Choose';
 import { Preview } from './Preview';
@@ -31,7 +31,8 @@ export function ChangeSource({ source, close }: { source: SourceInfo; close: () 
     { name: source.name, secret: '' },
     async ({ name, secret }) => {
       const changed = { name, settings, version: source.version, ...(secret ? { secret } : {}) };
-      if (await changeSource(source.id, changed, `${name} is changed and looked into again`)) close();
+      await saveSource(source.id, changed, `${name} is changed and looked into again`);
+      close();
     },
   );
   return (

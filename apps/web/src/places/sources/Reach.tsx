@@ -70,9 +70,10 @@ export function Reach({ kind, near }: { kind: SourceKind; near: NearPlace | unde
             settings={settings}
             set={(wanted) => {
               setSettings(wanted);
-              ask(form.getValues(), wanted).catch((failed: unknown) =>
-                setProblem(failed instanceof Error ? failed.message : 'It does not answer.'),
-              );
+              const turn = asked.current + 1;
+              ask(form.getValues(), wanted).catch((failed: unknown) => {
+                if (turn === asked.current) setProblem(failed instanceof Error ? failed.message : 'It does not answer.');
+              });
             }}
           />
           <Preview look={look} />
