@@ -54,12 +54,14 @@ test('before it goes: everything a task can carry, by keyboard, kept over a relo
   const below = (await rows.allTextContents()).findIndex((text) => text.includes('Ask Lea first.'));
   await expect(rows.nth(below + 1)).toContainText('Read the logger');
   await expect(rows.nth(below + 2)).toContainText('Send the table');
-  await rows.nth(below + 1).press('Enter');
+  await rows.nth(below + 1).press('e');
   await page.getByRole('menuitem', { name: 'How long it takes' }).press('ArrowRight');
   await page.getByRole('menuitem', { name: '1 h 30' }).click();
   await expect(rows.nth(below + 1)).toContainText('1 h 30');
   await rows.nth(below + 1).press('x');
-  await expect(page.getByRole('checkbox', { name: /Read the logger/ })).toBeChecked();
+  await expect(
+    page.getByRole('list', { name: 'Steps', exact: true }).getByRole('checkbox', { name: /Read the logger/ }),
+  ).toBeChecked();
 });
 
 test('the best time with two keys, and several blocks with a few', async ({ sort: page, corvun }) => {

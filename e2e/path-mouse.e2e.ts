@@ -134,6 +134,7 @@ test('the whole path with the mouse only', async ({ sort: page, corvun, browser 
     await second.getByRole('link', { name: /Boardwalk repair/ }).click();
     await expect(second.getByRole('checkbox', { name: 'Done: Sagen, wer die Reparatur bezahlt' })).not.toBeChecked();
     await second.getByRole('checkbox', { name: 'Done: Sagen, wer die Reparatur bezahlt' }).click();
+    await second.getByRole('button', { name: /^Show what was done/ }).click();
     await expect(second.getByRole('checkbox', { name: 'Done: Sagen, wer die Reparatur bezahlt' })).toBeChecked();
     await second.getByRole('button', { name: /Undo/ }).click();
     await expect(second.getByRole('checkbox', { name: 'Done: Sagen, wer die Reparatur bezahlt' })).not.toBeChecked();

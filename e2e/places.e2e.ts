@@ -24,12 +24,12 @@ test('Lists: tick, move, shelve and drop by keyboard and menu, and back to the m
   await expect(rows.first()).toHaveAttribute('data-task', id);
 
   await task.focus();
-  await page.keyboard.press('Enter');
+  await page.keyboard.press('e');
   await page.getByRole('menuitem', { name: 'Put on the shelf' }).press('Enter');
   await expect(said(page)).toContainText(`“${first}” is on the shelf`);
   await expect(rows).toHaveCount(before - 1);
   await page.getByRole('link', { name: /^Shelf/ }).click();
-  await task.click();
+  await task.click({ button: 'right' });
   await page.getByRole('menuitem', { name: 'Put on a day' }).hover();
   await page.getByRole('menuitem', { name: 'Thu 6 Aug' }).click();
   await expect(said(page)).toContainText(`“${first}” is on Thu 6 Aug`);
@@ -39,8 +39,10 @@ test('Lists: tick, move, shelve and drop by keyboard and menu, and back to the m
   await task.focus();
   await page.keyboard.press('o');
   await expect(sheet(page).getByRole('region', { name: 'What it became' })).toContainText(first);
-  await sheet(page).locator(`a[href="/lists?task=${id}"]`).click();
-  await expect(task).toBeFocused();
+  await sheet(page).locator(`a[href$="?task=${id}"]`).click();
+  await expect(page.locator('[data-sheet]')).toBeFocused();
+  await page.keyboard.press('Escape');
+  await expect(sheet(page).locator(`a[href$="?task=${id}"]`)).toBeFocused();
 });
 
 test('Lists: a new list is made, refused twice, and used at once', async ({ sort: page }) => {

@@ -55,6 +55,7 @@ test('a card done here is done there; one changed on both sides is asked about',
   const task = page.locator('[data-task]', { hasText: 'Order larch decking, 48 m' });
   await task.focus();
   await page.keyboard.press('x');
+  await page.getByRole('button', { name: /^Leave .* open$/ }).press('Enter');
   const card = async () => (await outside.state<Tracked>('tracker')).cards.find((one) => one.id === 'BW-12');
   await expect.poll(async () => (await card())?.status).toBe('built');
   await page.keyboard.press('u');

@@ -10,7 +10,6 @@ import { build, install, root, start } from './setup.mjs';
 const SHOTS = [
   ['sort', '/sort', 1280, 800, 'light', ['ArrowDown']],
   ['sort-time', '/sort', 1280, 800, 'light', ['ArrowDown', 't']],
-  ['sort-several', '/sort', 1280, 800, 'light', ['ArrowDown', 't', '+', '1', '3']],
   ['sort-with-it', '/sort', 1280, 800, 'light', ['ArrowDown', 'b', 'type:Ask Lea for the calibration first.']],
   ['sort-dark', '/sort', 1280, 800, 'dark', ['ArrowDown', 'd']],
   ['sort-phone', '/sort', 390, 844, 'light', []],
@@ -24,7 +23,9 @@ const SHOTS = [
   ],
   ['plan', '/plan', 1280, 800, 'light', []],
   ['plan-dark', '/plan', 1280, 800, 'dark', []],
-  ['lists', '/lists', 1280, 800, 'light', []],
+  ['lists', '/lists/all?group=deadline', 1280, 800, 'light', []],
+  ['task-sheet', '/lists', 1280, 800, 'light', ['ArrowDown', 'ArrowDown', 'Enter', 'wait']],
+  ['lists-marked', '/lists', 1280, 800, 'light', ['ArrowDown', 'm', 'Shift+ArrowDown', 'Shift+ArrowDown', 'd', 'wait']],
   ['sort-together', '/sort', 1280, 800, 'light', ['m', 'm', 'm']],
   ['find', '/find?q=gauge%20%2Bmail', 1280, 800, 'light', []],
   ['sources', '/sources', 1280, 800, 'light', []],

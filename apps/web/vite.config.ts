@@ -11,7 +11,10 @@ export default defineConfig({
     alias: {
       '@corvun/core': source('core/src/index'),
       ...Object.fromEntries(
-        ['address', 'inputs', 'source-inputs'].map((part) => [`@corvun/contract/${part}`, source(`contract/src/${part}`)]),
+        ['address', 'inputs', 'list-inputs', 'source-inputs'].map((part) => [
+          `@corvun/contract/${part}`,
+          source(`contract/src/${part}`),
+        ]),
       ),
     },
   },

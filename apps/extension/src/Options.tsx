@@ -11,8 +11,9 @@ export function Options(): ReactNode {
   const [said, setSaid] = useState<{ text: string; wrong: boolean } | null>(null);
   useEffect(() => {
     void read().then(({ link }) => {
-      setServer(link.server);
-      setToken(link.token);
+      // What is being written already stays.
+      setServer((written) => (written === DEFAULT_SERVER ? link.server : written));
+      setToken((written) => written || link.token);
     });
   }, []);
   const submit = async (event: FormEvent) => {

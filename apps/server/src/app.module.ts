@@ -24,6 +24,7 @@ import { ReadingModule } from './reading/reading.module';
 import { SourcesModule } from './sources/sources.module';
 import { StreamModule } from './stream/stream.module';
 import { TasksModule } from './tasks/tasks.module';
+import { ViewsModule } from './views/views.module';
 
 @Module({
   imports: [
@@ -35,6 +36,7 @@ import { TasksModule } from './tasks/tasks.module';
     IncomingModule,
     DecisionsModule,
     TasksModule,
+    ViewsModule,
     ListsModule,
     CalendarsModule,
     EventsModule,

@@ -33,10 +33,24 @@ const ROUTES: Record<string, [kind: Kind, body?: object]> = {
   'POST /api/decisions/redo': ['own'],
   'GET /api/decisions': ['own'],
   'GET /api/tasks': ['own'],
+  'POST /api/tasks': ['own', { lines: ['x'] }],
+  'POST /api/tasks/change': ['own', { ids: ['task'], change: { title: 'taken over' } }],
+  'POST /api/tasks/out': ['own', { ids: ['task'], format: 'text' }],
+  'POST /api/tasks/:id/files': ['thing'],
+  'GET /api/files/:id': ['thing'],
+  'PATCH /api/files/:id': ['thing', { name: 'taken over' }],
+  'DELETE /api/files/:id': ['thing'],
   'GET /api/tasks/:id': ['thing'],
   'PATCH /api/tasks/:id': ['thing', { title: 'taken over' }],
   'GET /api/lists': ['own'],
   'POST /api/lists': ['own', { name: 'Reading' }],
+  'POST /api/lists/order': ['own', { lists: [] }],
+  'PATCH /api/lists/:id': ['thing', { name: 'taken over' }],
+  'DELETE /api/lists/:id': ['thing'],
+  'GET /api/views': ['own'],
+  'POST /api/views': ['own', { name: 'x', query: '' }],
+  'PATCH /api/views/:id': ['thing', { name: 'taken over' }],
+  'DELETE /api/views/:id': ['thing'],
   'GET /api/tags': ['own'],
   'GET /api/calendars': ['own'],
   'PATCH /api/calendars/:id': ['thing', { shown: false }],
@@ -117,6 +131,15 @@ beforeAll(async () => {
   ])
     things[`${thing.kind}s`] = thing.id;
   things['calendars'] = (await maren.get<{ id: string }[]>('/calendars')).body[0]?.id ?? '';
+  const form = new FormData();
+  form.append('files', new Blob(['x']), 'x.txt');
+  await maren.post(`/tasks/${things['tasks']}/files`, form);
+  things['files'] =
+    (await maren.get<{ attachmentList: { id: string; own: boolean }[] }>(`/tasks/${things['tasks']}`)).body.attachmentList.find(
+      ({ own }) => own,
+    )?.id ?? '';
+  things['lists'] = (await maren.post<{ id: string }>('/lists', { name: 'Gauges' })).body.id;
+  things['views'] = (await maren.post<{ id: string }>('/views', { name: 'Calls', query: 'find=%23call' })).body.id;
   things['notes'] = (await maren.post<{ id: string }>('/notes', { title: 'Gauges' })).body.id;
   things['tokens'] = (await maren.post<{ id: string }>('/tokens', { name: 'x' })).body.id;
   things['sources'] = (await maren.post<{ id: string }>('/sources', { kind: 'notes', name: 'N', address: server.data })).body.id;

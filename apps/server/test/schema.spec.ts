@@ -81,7 +81,7 @@ describe('what belongs to something', () => {
     expect(await source.query('SELECT "id" FROM "list"')).toEqual([{ id: 'l' }]);
     expect(await source.query('PRAGMA integrity_check')).toEqual([{ integrity_check: 'ok' }]);
     await expect(source.writing.query(`UPDATE "block" SET "taskId" = 'gone'`)).rejects.toThrow('FOREIGN KEY');
-    await source.writing.undoLastMigration();
+    for (const _later of MIGRATIONS.slice(10)) await source.writing.undoLastMigration();
     expect(await source.writing.query(`UPDATE "block" SET "taskId" = 'gone'`)).toBeDefined();
     await source.destroy();
     clear(data);
@@ -133,9 +133,10 @@ describe('a log of the version before', () => {
         "destination" text, "sentence" text NOT NULL, "at" integer NOT NULL, "incomingIds" text NOT NULL,
         "changes" text NOT NULL, "state" text NOT NULL)`);
     const insert = old.prepare(`INSERT INTO "decision" VALUES (?, ?, 1, 1, 1, ?, 'change', NULL, ?, 1, '[]', ?, ?)`);
+    const lists = { tags: [], links: [] };
     const step = (before: unknown, after: unknown) => JSON.stringify([{ kind: 'task', id, before, after }]);
-    insert.run(['d1', user?.id, 1, 'It is there', step(null, { ...row, tags: [] }), 'done']);
-    insert.run(['d2', user?.id, 2, 'It was changed', step({ ...row, tags: [] }, { ...renamed, tags: [] }), 'done']);
+    insert.run(['d1', user?.id, 1, 'It is there', step(null, { ...row, ...lists }), 'done']);
+    insert.run(['d2', user?.id, 2, 'It was changed', step({ ...row, ...lists }, { ...renamed, ...lists }), 'done']);
     insert.run(['d3', user?.id, 3, 'It was lost', step(null, { id: 'gone' }), 'lost']);
     old.close();
 

@@ -2,7 +2,7 @@ import type { Me } from '@corvun/contract';
 import { MINUTE, dayOf, sayMinutes, sayTime } from '@corvun/core';
 import { CalendarRange, Inbox, ListChecks, NotebookText, Search } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
-import { NavLink, Outlet, useNavigate } from 'react-router';
+import { NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { useDays, useInbox } from './data/queries';
 import { useStream } from './data/stream';
 import { KEYS, keyName } from './keys';
@@ -16,9 +16,11 @@ import { useTurn } from './parts/useTurn';
 import { useSession } from './state/session';
 import { useSettings } from './state/settings';
 
-// Neither is needed before the first message is read.
+// None is needed before the first message is read.
 const HELP = later(async () => (await import('./parts/KeysHelp')).KeysHelp);
 const MENU = later(async () => (await import('./parts/SettingsMenu')).SettingsMenu);
+
+const SHEET = later(async () => (await import('./sheets/TaskSheet')).TaskSheet);
 
 const PLACES = [
   { path: '/sort', name: 'Sort', key: KEYS.everywhere.sort, Icon: Inbox },
@@ -34,6 +36,9 @@ export function Frame({ me }: { me: Me }): ReactNode {
   const turn = useTurn();
   // Once it was opened it stays, closed: it gives the focus back to where it was.
   const [help, setHelp] = useState<boolean | null>(null);
+  const { pathname, search } = useLocation();
+  const sheet = /[?&]task=./.test(search);
+  const beside = pathname.startsWith('/lists');
   const online = useSession((state) => state.online);
   const order = useSettings((state) => state.order);
   const inbox = useInbox(order);
@@ -100,8 +105,13 @@ export function Frame({ me }: { me: Me }): ReactNode {
           The connection to Corvun’s server is lost. What you see may be old; it is tried again by itself.
         </p>
       )}
-      <main id="place" className="relative min-h-0 flex-1 max-md:mb-[52px]" tabIndex={-1}>
+      <main
+        id="place"
+        className={`relative min-h-0 flex-1 max-md:mb-[52px] ${sheet && beside ? 'lg:pr-[452px]' : ''}`}
+        tabIndex={-1}
+      >
         <Outlet />
+        {sheet && <Part of={SHEET} with={{ me, beside }} />}
         <SaidLine />
       </main>
       {help !== null && <Part of={HELP} with={{ open: help, setOpen: setHelp }} />}

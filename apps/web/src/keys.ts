@@ -58,7 +58,34 @@ export const KEYS = {
     previous: 'ArrowUp',
     name: 'n',
   },
+  sheet: {
+    close: 'Escape',
+    next: '.',
+    previous: ',',
+    name: 'n',
+    notes: 'b',
+    step: '+',
+    time: 't',
+    more: 'a',
+    tick: 'x',
+    reply: 'w',
+    original: 'o',
+  },
+  lists: {
+    add: '+',
+    filter: 'w',
+    change: 'i',
+    markShown: 'A',
+    unmark: 'Escape',
+  },
   task: {
+    open: 'Enter',
+    menu: 'e',
+    name: 'n',
+    mark: 'm',
+    list: 'l',
+    day: 'd',
+    tag: 'g',
     next: 'ArrowDown',
     previous: 'ArrowUp',
     tick: 'x',
@@ -69,7 +96,7 @@ export const KEYS = {
 export type Where = keyof typeof KEYS;
 
 /** Where keys of a place are heard, too. */
-const WITHIN: Partial<Record<Where, Where>> = { entry: 'plan' };
+const WITHIN: Partial<Record<Where, Where>> = { entry: 'plan', task: 'lists' };
 
 /** Keys that two commands claim in the same place, as sentences. */
 export function clashes(commands: Readonly<Record<string, Readonly<Record<string, string>>>>): string[] {
@@ -94,6 +121,7 @@ export function keyName(key: string): string {
   const names: Record<string, string> = {
     Backspace: '⌫',
     Enter: 'Enter',
+    Escape: 'Esc',
     ArrowDown: '↓',
     ArrowUp: '↑',
     ArrowLeft: '←',
@@ -104,7 +132,7 @@ export function keyName(key: string): string {
 }
 
 /** Whether a key press belongs to a field or an open menu, and must not fire anything else. */
-export function isTyping(event: KeyboardEvent): boolean {
+export function isTyping(event: Pick<KeyboardEvent, 'ctrlKey' | 'metaKey' | 'altKey' | 'isComposing' | 'target'>): boolean {
   if (event.ctrlKey || event.metaKey || event.altKey || event.isComposing) return true;
   const target = event.target instanceof HTMLElement ? event.target : null;
   if (!target) return false;

@@ -1,4 +1,5 @@
 import type { IncomingLine, IsoTime, MadeThing, NamedAddress } from './things';
+import type { TaskInfo } from './tasks';
 
 /** What was done: the doing by which it is taken back, and a sentence on it. */
 export interface Done {
@@ -9,6 +10,16 @@ export interface Done {
 /** Something new, and what was done. */
 export interface Added extends Done {
   id: string;
+}
+
+/** The task as it is now. */
+export interface TaskChanged extends Done {
+  task: TaskInfo;
+}
+
+export interface TasksAdded extends Done {
+  /** In the order of the lines. */
+  ids: string[];
 }
 
 /** What a typed line became. */

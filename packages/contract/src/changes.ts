@@ -3,7 +3,9 @@ export interface StreamChange {
   kind:
     | 'incoming'
     | 'task'
+    | 'taskFile'
     | 'list'
+    | 'view'
     | 'tag'
     | 'calendar'
     | 'event'

@@ -1,13 +1,10 @@
 import {
-  ArrayMaxSize,
-  IsArray,
   IsBoolean,
   IsEmail,
   IsIn,
   IsInt,
   IsISO8601,
   IsNotEmpty,
-  IsOptional,
   IsString,
   Length,
   Matches,
@@ -16,8 +13,7 @@ import {
   Min,
   MinLength,
 } from 'class-validator';
-import type { Priority } from '@corvun/core';
-import { IsDay, IsDeadline, IsWeek, Maybe, NotBlank, PRIORITIES, say } from './rules';
+import { Maybe, NotBlank, say } from './rules';
 
 export class CaptureInput {
   @IsString() @Length(1, 2000, { message: 'The line has 1 to 2000 characters.' }) @NotBlank('The line') text: string;
@@ -33,29 +29,6 @@ export class CaptureInput {
   @Maybe() @IsBoolean() inbox?: boolean;
   /** Chosen by the sender: the same key is taken once, however often it is sent. */
   @Maybe() @Matches(/^[\w-]{8,64}$/, { message: 'A key has 8 to 64 letters, digits, - or _.' }) key?: string;
-}
-
-export class TaskChange {
-  @Maybe() @IsInt() version?: number;
-  @Maybe() @IsString() @Length(1, 500, say.title) @NotBlank('The title') title?: string;
-  @Maybe() @IsString() @MaxLength(100_000) notes?: string;
-  @IsOptional() @IsString() @MaxLength(200) list?: string | null;
-  @Maybe()
-  @IsArray()
-  @ArrayMaxSize(50)
-  @IsString({ each: true })
-  @MaxLength(80, { each: true, message: 'A tag has at most 80 characters.' })
-  tags?: string[];
-  @Maybe() @IsIn(PRIORITIES) priority?: Priority;
-  @IsOptional() @IsInt(say.minutes) @Min(1, say.minutes) @Max(6000, say.minutes) estimate?: number | null;
-  @Maybe() @IsIn(['NEEDS-ACTION', 'IN-PROCESS', 'COMPLETED', 'CANCELLED']) status?:
-    'NEEDS-ACTION' | 'IN-PROCESS' | 'COMPLETED' | 'CANCELLED';
-  @IsOptional() @IsDay() plannedDay?: string | null;
-  @IsOptional() @IsWeek() plannedWeek?: string | null;
-  @IsOptional() @IsDeadline() deadline?: string | null;
-  @Maybe() @IsBoolean() deadlineFixed?: boolean;
-  @Maybe() @IsBoolean() shelved?: boolean;
-  @IsOptional() @IsDay() lookAgain?: string | null;
 }
 
 export class BlockInput {
@@ -110,11 +83,6 @@ export class NoteChange {
   @Maybe() @IsInt() version?: number;
   @Maybe() @IsString() @Length(1, 200, { message: 'The title has 1 to 200 characters.' }) title?: string;
   @Maybe() @IsString() @MaxLength(500_000, { message: 'A note holds at most 500 000 characters.' }) text?: string;
-}
-
-export class ListInput {
-  @IsString() @Length(1, 80, { message: 'The name has 1 to 80 characters.' }) name: string;
-  @Maybe() @IsBoolean() project?: boolean;
 }
 
 export class SignInInput {

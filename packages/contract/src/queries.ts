@@ -43,6 +43,11 @@ export class StreamQuery {
   @Maybe() @IsString() @MaxLength(20) since?: string;
 }
 
+export class ListRemoval {
+  /** What becomes of its tasks: `keep` (without a list), `drop`, or the id of the list they go to. */
+  @Maybe() @IsString() @MaxLength(100) tasks?: string;
+}
+
 export class BlockRemoval {
   /** Where the task is put instead; absent: it stays on its day. */
   @Maybe() @IsDay() day?: string;

@@ -7,6 +7,8 @@ import type {
   PersonLine,
   SignInOptions,
   TagInfo,
+  TaskChanged,
+  TasksAdded,
   TokenInfo,
   TokenMade,
 } from './answers';
@@ -18,20 +20,21 @@ import type {
   CalendarChange,
   CaptureInput,
   EventChange,
-  ListInput,
   NoteChange,
   NoteInput,
   PasswordInput,
   SeriesPlace,
   SignInInput,
-  TaskChange,
   TimesChange,
   TokenInput,
 } from './inputs';
-import type { AgendaQuery, BlockRemoval, FindQuery, IncomingQuery, StreamQuery, TasksQuery } from './queries';
+import type { ListChange, ListInput, ListsOrder, ViewChange, ViewInput } from './list-inputs';
+import type { FileNameInput, TaskChange, TasksChange, TasksInput, TasksOut } from './task-inputs';
+import type { AgendaQuery, BlockRemoval, FindQuery, IncomingQuery, ListRemoval, StreamQuery, TasksQuery } from './queries';
 import type { ColumnsInput, ReplyInput, SettingsInput, SettleInput, SourceChange, SourceInput } from './source-inputs';
 import type { ImportInfo, NearPlace, OutboxInfo, SourceInfo, SourceLook } from './sources';
 import type { AgendaEntry, DayInfo } from './agenda';
+import type { TaskFull, TaskInfo } from './tasks';
 import type {
   CalendarInfo,
   DecisionAnswer,
@@ -43,8 +46,8 @@ import type {
   Me,
   NoteInfo,
   NoteLine,
-  TaskInfo,
   UndoAnswer,
+  ViewInfo,
 } from './things';
 
 /**
@@ -63,9 +66,23 @@ export interface Routes {
   /** All tasks that are not over, and those done lately. */
   'GET /tasks': { query: TasksQuery; answer: TaskInfo[] };
   /** One task. */
-  'GET /tasks/:id': { answer: TaskInfo };
-  /** Changes a task. */
-  'PATCH /tasks/:id': { body: TaskChange; answer: Done; errors: 'bad-field' };
+  'GET /tasks/:id': { answer: TaskFull };
+  /** Makes tasks, or steps of one, a line each. */
+  'POST /tasks': { body: TasksInput; answer: TasksAdded; errors: 'bad-field' | 'not-found' };
+  /** Changes a task, or puts it elsewhere. */
+  'PATCH /tasks/:id': { body: TaskChange; answer: TaskChanged; errors: 'bad-field' };
+  /** Changes many tasks together. */
+  'POST /tasks/change': { status: 200; body: TasksChange; answer: Done; errors: 'bad-field' | 'not-found' };
+  /** Tasks as a table, a calendar of tasks, a Markdown list or plain text. */
+  'POST /tasks/out': { status: 200; body: TasksOut; answer: null; bytes: 'text/plain' };
+  /** Puts files to a task. */
+  'POST /tasks/:id/files': { files: 'files'; answer: Done; errors: 'no-file' | 'too-much' };
+  /** The bytes of a file of a task. */
+  'GET /files/:id': { answer: null; bytes: 'application/octet-stream'; errors: 'file-missing' };
+  /** Calls a file otherwise. */
+  'PATCH /files/:id': { body: FileNameInput; answer: Done };
+  /** Takes a file away from its task. */
+  'DELETE /files/:id': { answer: Done };
 
   /** What waits or was decided, page by page. */
   'GET /incoming': { query: IncomingQuery; answer: IncomingPage; errors: 'bad-cursor' | 'bad-limit' };
@@ -77,8 +94,8 @@ export interface Routes {
   'GET /attachments/:id': { answer: null; bytes: 'application/octet-stream'; errors: 'file-missing' };
   /** Keeps one side where a field was changed differently here and in the source. */
   'POST /incoming/:id/settle': { status: 200; body: SettleInput; answer: Done; errors: 'no-conflict' };
-  /** Replies to a chat message. */
-  'POST /incoming/:id/reply': { status: 200; body: ReplyInput; answer: Done; errors: 'no-reply' };
+  /** Replies to a mail or a chat message. */
+  'POST /incoming/:id/reply': { status: 200; body: ReplyInput; answer: Done; errors: 'no-reply' | 'no-address' };
 
   /** Takes a typed line in, as what it says it is. */
   'POST /captures': { body: CaptureInput; answer: Captured; errors: 'taken-before' | 'bad-field' };
@@ -112,6 +129,20 @@ export interface Routes {
   'GET /lists': { answer: ListInfo[] };
   /** Makes a list. */
   'POST /lists': { body: ListInput; answer: { id: string }; errors: 'bad-field' };
+  /** Puts lists in another order or in other groups. */
+  'POST /lists/order': { status: 200; body: ListsOrder; answer: Done; errors: 'bad-field' };
+  /** Changes a list, or puts it away. */
+  'PATCH /lists/:id': { body: ListChange; answer: Done; errors: 'bad-field' };
+  /** Takes a list away; what becomes of its tasks is said. */
+  'DELETE /lists/:id': { query: ListRemoval; answer: Done; errors: 'bad-field' };
+  /** Views of tasks that are kept under a name. */
+  'GET /views': { answer: ViewInfo[] };
+  /** Keeps a view. */
+  'POST /views': { body: ViewInput; answer: Added; errors: 'bad-field' };
+  /** Changes a kept view. */
+  'PATCH /views/:id': { body: ViewChange; answer: Done; errors: 'bad-field' };
+  /** Takes a kept view away. */
+  'DELETE /views/:id': { answer: Done };
   /** All tags. */
   'GET /tags': { answer: TagInfo[] };
   /** Everybody who is known. */

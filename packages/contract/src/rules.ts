@@ -1,6 +1,6 @@
 // Rules on what stands inside another input ask for it, in a browser, too.
 import 'reflect-metadata';
-import { isDay, isWeek, type Priority } from '@corvun/core';
+import { isDay, isRule, isWeek, type Priority } from '@corvun/core';
 import { Matches, ValidateBy, ValidateIf } from 'class-validator';
 
 /** May be left out, but is not null: what cannot be empty here must not arrive as nothing. */
@@ -38,6 +38,8 @@ export const IsWeek = (): PropertyDecorator =>
     (value) => typeof value === 'string' && isWeek(value),
   );
 
+const isMoment = (value: string) => day(value.slice(0, 10)) && /^.{10}(?:T(?:[01]\d|2[0-3]):[0-5]\d)?$/.test(value);
+
 /** A day that exists, or a wall-clock time on one. */
 export const IsDeadline = (): PropertyDecorator =>
   said(
@@ -46,7 +48,23 @@ export const IsDeadline = (): PropertyDecorator =>
       /^\d{4}-\d{2}-\d{2}(?:T\d{2}:\d{2})?$/.test(value)
         ? `${value} is not a date.`
         : 'Write the deadline as YYYY-MM-DD or YYYY-MM-DDTHH:MM.',
-    (value) => typeof value === 'string' && day(value.slice(0, 10)) && /^.{10}(?:T(?:[01]\d|2[0-3]):[0-5]\d)?$/.test(value),
+    (value) => typeof value === 'string' && isMoment(value),
+  );
+
+/** A wall-clock time on a day that exists. */
+export const IsTimeOnDay = (): PropertyDecorator =>
+  said(
+    'isTimeOnDay',
+    () => say.time.message,
+    (value) => typeof value === 'string' && isMoment(value) && value.length > 10,
+  );
+
+/** A repeat rule that can be followed. */
+export const IsRule = (): PropertyDecorator =>
+  said(
+    'isRule',
+    (value) => `“${value}” is no rule that can be followed.`,
+    (value) => typeof value === 'string' && value.length <= 500 && isRule(value),
   );
 
 /** Something besides spaces; that it is there at all is another rule. */

@@ -1,4 +1,4 @@
-import type { Destination, Find, MessageFacts, Priority, Suggestion } from '@corvun/core';
+import type { Destination, Find, MessageFacts, Suggestion } from '@corvun/core';
 
 /** Instants are ISO 8601 with an offset, in the user's zone; days are `YYYY-MM-DD`; durations whole minutes. */
 export type IsoTime = string;
@@ -173,46 +173,31 @@ export interface NoteInfo extends NoteLine {
   from: { id: string; subject: string; sender: NamedAddress; received: IsoTime; attachmentList: AttachmentInfo[] }[];
 }
 
-export interface TaskInfo {
-  id: string;
-  title: string;
-  notes: string;
-  listId: string | null;
-  parentId: string | null;
-  position: number;
-  tags: string[];
-  priority: Priority;
-  estimate: number | null;
-  spent: number;
-  status: 'NEEDS-ACTION' | 'IN-PROCESS' | 'COMPLETED' | 'CANCELLED';
-  completed: IsoTime | null;
-  plannedDay: string | null;
-  plannedWeek: string | null;
-  deadline: string | null;
-  deadlineFixed: boolean;
-  repeat: string | null;
-  shelved: boolean;
-  lookAgain: string | null;
-  waitingOn: string | null;
-  waitingSince: IsoTime | null;
-  incomingId: string | null;
-  /** What it carries along from the message it came from. */
-  attachmentList: AttachmentInfo[];
-  /** Blocks of the task that are not over, by start. */
-  blocks: { id: string; start: IsoTime; end: IsoTime }[];
-  version: number;
-}
-
 export interface ListInfo {
   id: string;
   name: string;
   code: string;
   hue: number;
   group: string;
+  position: number;
   project: boolean;
   outcome: string;
+  ends: string | null;
+  /** Put away, with everything on it. */
+  archived: boolean;
+  /** New tasks on it get this tag. */
+  defaultTag: string | null;
   concentration: 'deep' | 'medium' | 'light';
   open: number;
+  version: number;
+}
+
+/** A view of tasks that is kept under a name. */
+export interface ViewInfo {
+  id: string;
+  name: string;
+  /** What stands behind the question mark of its address. */
+  query: string;
   version: number;
 }
 

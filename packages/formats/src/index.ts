@@ -22,7 +22,7 @@ export { readCsv, sampleCsv, TableError, CSV_LIMITS } from './csv/readCsv';
 export type { CsvSample, TaskColumn } from './csv/readCsv';
 export { changeNote, noteText, tasksInNote, NoteError, NOTE_LIMITS } from './markdown/noteTasks';
 export type { NoteTask } from './markdown/noteTasks';
-export { changeTaskLine, readTaskLine } from './markdown/taskNotation';
+export { changeTaskLine, readTaskLine, writeTaskLine } from './markdown/taskNotation';
 export type { LineChange, TaskLine } from './markdown/taskNotation';
 export { writeCalendar } from './calendar/writeCalendar';
 export type { WrittenEvent, WrittenTodo } from './calendar/writeCalendar';

@@ -133,7 +133,7 @@ async function filesCheck(data: string, database: Database, progress: Progress):
   const named = new Set(
     rows<{ hash: string }>(
       database,
-      `SELECT "originalHash" AS hash FROM incoming WHERE "originalHash" IS NOT NULL UNION SELECT hash FROM attachment`,
+      `SELECT "originalHash" AS hash FROM incoming WHERE "originalHash" IS NOT NULL UNION SELECT hash FROM attachment${ownedTables(database).includes('task_file') ? ' UNION SELECT hash FROM task_file' : ''}`,
     ).map((one) => one.hash),
   );
   const kept = new Set((await filesIn(data)).map((one) => one.hash));

@@ -1,8 +1,17 @@
 import { Access, User } from '../accounts/user.entity';
 import { Job } from '../due/job.entity';
 import { ImportRun } from '../imports/import.entity';
+import { EntryAbout } from '../kernel/entry-about.entity';
 import { OWNED } from '../kernel/kinds';
 import { About } from './about.entity';
 
 /** Every table: what users own, and what belongs to the server itself. */
-export const ENTITIES = [About, User, Access, ImportRun, Job, ...OWNED.map(({ entity }) => entity as new () => object)];
+export const ENTITIES = [
+  About,
+  User,
+  Access,
+  ImportRun,
+  Job,
+  EntryAbout,
+  ...OWNED.map(({ entity }) => entity as new () => object),
+];

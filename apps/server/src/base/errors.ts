@@ -24,13 +24,17 @@ export function fromValidation(
 ): Refusal {
   const fields: Record<string, string> = {};
   for (const error of errors) {
-    const found = Object.entries(error.constraints ?? {})[0];
+    const found = Object.entries(deepest(error).constraints ?? {})[0];
     const [kind, text] = found ?? ['', 'This is not right.'];
     fields[error.property] = kind === 'whitelistValidation' ? unknown(error.property) : text;
   }
   const message = Object.values(fields)[0] ?? 'Something in the request is not right.';
   return new Refusal('bad-request', message, { fields });
 }
+
+/** What is wrong inside of something: the first part of it that breaks a rule of its own. */
+const deepest = (error: ValidationError): ValidationError =>
+  !error.constraints && error.children?.[0] ? deepest(error.children[0]) : error;
 
 /** What a library refuses, by its status. */
 const CODES: Record<number, ErrorCode> = { 401: 'not-signed-in', 403: 'not-allowed', 404: 'not-found', 413: 'too-large' };

@@ -10,6 +10,10 @@ import { newId } from './ids';
 const SWEEP_EVERY = 3_600_000;
 const LEFT_BEHIND = 6 * 3_600_000;
 
+/** The name of a file as the browser sent it: UTF-8, which the form parser reads as Latin-1. */
+export const nameOfUpload = ({ originalname }: { originalname: string }): string =>
+  Buffer.from(originalname, 'latin1').toString('utf8').slice(-200);
+
 /** Files on their way in: half of an upload whose sender went away, or of a server that was killed, is taken away again. */
 @Injectable()
 export class Uploads implements OnApplicationBootstrap, OnModuleDestroy {

@@ -1,13 +1,13 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { CaptureInput, Captured, MadeThing } from '@corvun/contract';
-import { MINUTE, addDays, dayOf, instantOf, occurrences, parseLine, timesBetween, type Draft, type Interval } from '@corvun/core';
+import { parseLine, timesBetween, type Draft } from '@corvun/core';
 import { Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
 import { Refusal, badField } from '../base/errors';
 import { newId } from '../base/ids';
-import { blankEvent, blankTask, blankIncoming } from '../decisions/blanks';
+import { blankEvent, blankIncoming } from '../decisions/blanks';
 import { mainCalendar } from '../calendars/main-calendar';
 import { Kernel, byUser } from '../kernel/kernel.service';
 import type { Work } from '../kernel/work';
@@ -15,9 +15,8 @@ import { CaptureKey } from './capture-key.entity';
 import { readIncoming } from '../incoming/reading';
 import { List } from '../lists/list.entity';
 import { Person } from '../people/person.entity';
-import { keepTags } from '../tags/keep-tags';
+import { draftBlock, draftTask, stretchOf } from './draft-task';
 
-const DEFAULT_BLOCK = 30;
 const DEFAULT_EVENT = 60;
 
 type Made = Omit<Captured, 'decision' | 'sentence'> & { where: string };
@@ -33,7 +32,7 @@ export class CaptureService {
   ) {}
 
   async capture(user: User, input: CaptureInput): Promise<Captured> {
-    const lists = await this.lists.findBy({ ownerId: user.id });
+    const lists = await this.lists.findBy({ ownerId: user.id, archived: false });
     const people = (await this.people.findBy({ ownerId: user.id })).map((person) => person.name);
     const written = Math.min(input.at ? Date.parse(input.at) : Infinity, this.clock.now());
     const draft = parseLine(input.text.trim(), {
@@ -97,29 +96,12 @@ export class CaptureService {
   }
 
   private async makeTask(work: Work, user: User, draft: Draft, list: List | null, notes: string): Promise<Made> {
-    await keepTags(work, draft.tags);
-    const day = draft.date ?? firstDay(draft, this.clock.now(), user.zone);
-    const task = await work.insert('task', {
-      ...blankTask(),
-      title: draft.title,
-      notes,
-      listId: list?.id ?? null,
-      tags: draft.tags,
-      priority: draft.priority,
-      estimate: draft.minutes,
-      plannedDay: day,
-      plannedWeek: day ? null : draft.week,
-      deadline: draft.deadline,
-      deadlineFixed: draft.deadlineFixed,
-      repeat: draft.repeat,
-      concentration: list?.concentration ?? 'medium',
-      position: work.now,
-    });
+    const task = await work.insert('task', await draftTask(work, user, draft, list, notes));
+    const day = task.plannedDay;
     const made: MadeThing[] = [{ kind: 'task', id: task.id, title: task.title }];
     const onList = list ? ` on ${list.name}` : '';
-    if (!draft.time || !day) return { kind: 'task', id: task.id, title: task.title, where: `is a task${onList}`, made };
-    const { start, end } = stretchOf({ ...draft, date: day }, user.zone, DEFAULT_BLOCK);
-    const block = await work.insert('block', { kind: 'work', taskId: task.id, startAt: start, endAt: end, busy: true });
+    const block = day ? await draftBlock(work, user, draft, task) : null;
+    if (!block) return { kind: 'task', id: task.id, title: task.title, where: `is a task${onList}`, made };
     made.push({ kind: 'block', id: block.id, title: task.title });
     return { kind: 'block', id: block.id, title: task.title, where: `is a task${onList} with time set aside`, made };
   }
@@ -146,26 +128,4 @@ export class CaptureService {
     });
     return { kind: 'incoming', id: row.id, title: draft.title, where: 'waits in the inbox', made: [] };
   }
-}
-
-/** From when to when a line says it is; an end before its start is one on the next day. */
-function stretchOf({ date, time, endTime, minutes }: Draft, zone: string, fallback: number): Interval {
-  const start = instantOf(`${date}T${time}`, zone);
-  if (!endTime) return { start, end: start + (minutes ?? fallback) * MINUTE };
-  const end = instantOf(`${date}T${endTime}`, zone);
-  return { start, end: end > start ? end : instantOf(`${addDays(date ?? '', 1)}T${endTime}`, zone) };
-}
-
-/** First day on or after today that a repeat rule names. */
-function firstDay(draft: Draft, now: number, zone: string): string | null {
-  if (!draft.repeat) return null;
-  const today = dayOf(now, zone);
-  const series = { start: today, end: addDays(today, 1), allDay: true, zone, rrule: draft.repeat, rdates: [], exdates: [] };
-  const days = occurrences(series, now - 86_400_000, now + 400 * 86_400_000, zone).map((one) => one.key);
-  // The walk always gives its own start as first; it counts only when the rule names it too.
-  const again = { ...series, start: addDays(today, -1), end: today };
-  const named = draft.repeat.includes('BY')
-    ? occurrences({ ...again, exdates: [again.start] }, now - 86_400_000, now + 400 * 86_400_000, zone).map((one) => one.key)
-    : days;
-  return named.find((day) => day >= today) ?? today;
 }

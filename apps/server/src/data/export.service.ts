@@ -11,7 +11,7 @@ import { CONFIG, type Config } from '../base/config';
 import { readingOptions } from '../base/data-source';
 import { FileStore } from '../base/file-store';
 import { Uploads } from '../base/uploads';
-import { Incoming, StoredAttachment } from '../incoming/incoming.entity';
+import { Incoming, type StoredAttachment } from '../incoming/incoming.entity';
 import { Note } from '../notes/note.entity';
 import { Person } from '../people/person.entity';
 import { calendarFiles, tableFiles } from './open-formats';
@@ -104,10 +104,12 @@ export class ExportService {
       const { id, kind, originalHash } = row as unknown as Incoming;
       if (originalHash) await kept(kind === 'mail' || kind === 'invitation' ? `mail/${id}.eml` : `originals/${id}`, originalHash);
     }
-    for await (const row of pages(source, { entity: StoredAttachment, exported: { name: 'attachments', order: 'id' } }, user)) {
-      const { id, name, hash } = row as unknown as StoredAttachment;
-      await kept(`attachments/${id}/${safeName(name)}`, hash);
-    }
+    for (const table of OWNED)
+      if (table.bytes)
+        for await (const row of pages(source, table, user)) {
+          const { id, name, hash } = row as unknown as Pick<StoredAttachment, 'id' | 'name' | 'hash'>;
+          await kept(`${table.bytes}/${id}/${safeName(name)}`, hash);
+        }
   }
 }
 

@@ -84,7 +84,7 @@ export class ImportExportService {
       for await (const entry of tar) {
         const name = entry.header.name.replace(/^\.\//, '');
         const table = /^data\/([a-z-]{1,30})\.json$/.exec(name)?.[1];
-        const isFile = /^(?:mail|originals|attachments)\/.+/.test(name);
+        const isFile = /^(?:mail|originals|attachments|files)\/.+/.test(name);
         const target = join(folder, table ?? (name === EXPORT_MANIFEST ? 'manifest' : 'part'));
         if (entry.header.type !== 'file' || !(table || isFile || name === EXPORT_MANIFEST)) {
           entry.resume();
@@ -136,12 +136,12 @@ export class ImportExportService {
   ): AsyncGenerator<object[]> {
     const columns = new Set(manager.connection.getMetadata(table.entity).columns.map((column) => column.propertyName));
     let batch: object[] = [];
-    for await (const row of rowsOf(join(folder, table.exported.name), table.exported.name)) {
+    for await (const row of rowsOf(join(folder, table.exported.name), table.exported)) {
       const known = Object.fromEntries(Object.entries(row).filter(([column]) => columns.has(column)));
       const own = { ...(table.in ? table.in(known, user.id) : known), ownerId: user.id } as Record<string, unknown>;
       // A hash names a file of somebody else's just as well: only what came along is given out.
       if (own['originalHash'] && !hashes.has(own['originalHash'] as string)) own['originalHash'] = null;
-      if (table.exported.name === 'attachments' && !hashes.has(own['hash'] as string)) continue;
+      if (table.bytes && !hashes.has(own['hash'] as string)) continue;
       batch.push(own);
       if (batch.length >= AT_ONCE) {
         yield batch;
@@ -153,8 +153,11 @@ export class ImportExportService {
 }
 
 /** Rows of a table: a JSON array, one row a line. @throws Refusal */
-async function* rowsOf(path: string, name: string): AsyncGenerator<Record<string, unknown>> {
-  if (!(await fs.stat(path).catch(() => null))) throw wrong(`the table ${name} is missing`);
+async function* rowsOf(path: string, { name, later }: Owned['exported']): AsyncGenerator<Record<string, unknown>> {
+  if (!(await fs.stat(path).catch(() => null))) {
+    if (later) return;
+    throw wrong(`the table ${name} is missing`);
+  }
   const lines = createInterface({ input: createReadStream(path), crlfDelay: Infinity });
   for await (const line of lines) {
     const text = line.trim().replace(/,$/, '');

@@ -1,4 +1,4 @@
-import { writeCalendar, writeCsv, type WrittenEvent, type WrittenTodo } from '@corvun/formats';
+import { writeCalendar, writeCsv, type WrittenEvent } from '@corvun/formats';
 import { isoInZone, minutesBetween } from '@corvun/core';
 import type { DataSource } from 'typeorm';
 import type { User } from '../accounts/user.entity';
@@ -7,6 +7,7 @@ import { Calendar } from '../calendars/calendar.entity';
 import { Event } from '../events/event.entity';
 import { List } from '../lists/list.entity';
 import { Task } from '../tasks/task.entity';
+import { tasksCsv, todoOf } from '../tasks/tasks-out';
 import { safeName } from './safe-name';
 
 export interface OpenFile {
@@ -38,64 +39,11 @@ export async function* calendarFiles(source: DataSource, user: User): AsyncGener
 const namesOf = async (source: DataSource, user: User): Promise<Map<string, string>> =>
   new Map((await source.manager.find(List, { where: { ownerId: user.id } })).map((list) => [list.id, list.name]));
 
-function todoOf(task: Task, zone: string, lists: ReadonlyMap<string, string>): WrittenTodo {
-  return {
-    uid: `${task.id}@corvun`,
-    title: task.title,
-    description: task.notes,
-    status: task.status,
-    priority: task.priority,
-    due: task.deadline,
-    start: task.plannedDay,
-    zone,
-    completed: task.completed,
-    rrule: task.repeat,
-    categories: [lists.get(task.listId ?? '') ?? '', ...task.tags].filter(Boolean),
-    minutes: task.estimate,
-    parent: task.parentId ? `${task.parentId}@corvun` : null,
-    changed: task.changed,
-    created: task.created,
-  };
-}
-
 /** Tasks and the time set aside for them as tables. */
 export async function* tableFiles(source: DataSource, user: User): AsyncGenerator<OpenFile> {
   const lists = await namesOf(source, user);
   const tasks = await source.manager.find(Task, { where: { ownerId: user.id }, order: { id: 'ASC' } });
-  const columns = [
-    'id',
-    'title',
-    'list',
-    'tags',
-    'priority',
-    'estimate',
-    'spent',
-    'deadline',
-    'day',
-    'status',
-    'completed',
-    'notes',
-  ];
-  yield {
-    name: 'tasks.csv',
-    content: writeCsv(
-      columns,
-      tasks.map((task) => [
-        task.id,
-        task.title,
-        lists.get(task.listId ?? '') ?? '',
-        task.tags.join(' '),
-        task.priority,
-        task.estimate,
-        task.spent,
-        task.deadline ?? '',
-        task.plannedDay ?? '',
-        task.status,
-        task.completed === null ? '' : isoInZone(task.completed, user.zone),
-        task.notes,
-      ]),
-    ),
-  };
+  yield { name: 'tasks.csv', content: tasksCsv(tasks, lists, user.zone) };
   const titles = new Map(tasks.map((task) => [task.id, task.title]));
   const blocks = await source.manager.find(Block, { where: { ownerId: user.id }, order: { startAt: 'ASC', id: 'ASC' } });
   yield {

@@ -25,12 +25,17 @@ export function blankTask(): Omit<Task, keyof Row> {
     deadlineFixed: false,
     notBefore: null,
     repeat: null,
+    repeatFrom: 'schedule',
     concentration: 'medium',
     waitingOn: null,
     waitingSince: null,
+    waitingUntil: null,
+    assignedTo: null,
+    reminder: null,
     shelved: false,
     lookAgain: null,
     incomingId: null,
+    links: [],
     attachments: null,
   };
 }

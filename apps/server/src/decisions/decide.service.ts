@@ -33,7 +33,7 @@ export class DecideService {
     const rows = await this.rows.find({ where: { ownerId: user.id, id: In(ids) }, order: { received: 'ASC' } });
     if (rows.length < ids.length) throw notFound('incoming thing with this id');
     const lines = await this.incoming.linesOf(user, rows);
-    const lists = await this.lists.findBy({ ownerId: user.id });
+    const lists = await this.lists.findBy({ ownerId: user.id, archived: false });
     const { decision, sentence, result } = await this.kernel.transact(
       { ...byUser(user), ...(at === undefined ? {} : { at }) },
       async (work) => {

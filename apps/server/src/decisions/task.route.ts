@@ -3,6 +3,7 @@ import { MINUTE, count, dayOf, isDay, parseIso, sayMinutes } from '@corvun/core'
 import { badField } from '../base/errors';
 import { StoredAttachment } from '../incoming/incoming.entity';
 import type { List } from '../lists/list.entity';
+import { withDefault } from '../lists/new-list';
 import { attachTask, cardDefaults } from '../sources/attach';
 import { keepTags } from '../tags/keep-tags';
 import { blankTask } from './blanks';
@@ -21,7 +22,8 @@ export async function makeTask(
   const input: TaskInput = { ...(await cardDefaults(work, incoming)), ...said(plan.input) };
   const deadline = input.deadline === undefined ? (suggestion?.deadline ?? null) : input.deadline;
   if (deadline && !isDay(deadline.slice(0, 10))) throw badField('deadline', `${deadline} is not a date.`);
-  const tags = input.tags ?? suggestion?.tags ?? [];
+  // Tags that were chosen are meant as they are.
+  const tags = input.tags ?? withDefault(suggestion?.tags ?? [], plan.list);
   await keepTags(work, tags);
   const task = await work.insert('task', {
     ...blankTask(),

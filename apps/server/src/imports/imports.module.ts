@@ -6,7 +6,7 @@ import { AccountsModule } from '../accounts/accounts.module';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
 import { Refusal } from '../base/errors';
-import { Uploads } from '../base/uploads';
+import { Uploads, nameOfUpload } from '../base/uploads';
 import { IncomingModule } from '../incoming/incoming.module';
 import { ImportsService, type Uploaded } from './imports.service';
 
@@ -70,8 +70,7 @@ class ImportsController {
 
 function uploaded(files: Express.Multer.File[] | undefined): Uploaded[] {
   if (!files?.length) throw new Refusal('no-file', 'No file was sent.');
-  // Browsers send UTF-8 file names, which the form parser reads as Latin-1.
-  return files.map((file) => ({ name: Buffer.from(file.originalname, 'latin1').toString('utf8').slice(-200), path: file.path }));
+  return files.map((file) => ({ name: nameOfUpload(file), path: file.path }));
 }
 
 @Module({

@@ -20,6 +20,8 @@ import type { Work } from '../kernel/work';
 import { takeEvents } from '../events/take-events';
 import type { Intake } from '../incoming/intake.service';
 import { ReadingLimit, type ReadingPool } from '../reading/reading-pool.service';
+import { List } from '../lists/list.entity';
+import { called } from '../lists/new-list';
 import { dayIn, minutesIn, priorityIn } from './cells';
 import { takePerson } from './take-person';
 import { takeTask, type TaskToTake } from './take-task';
@@ -169,12 +171,15 @@ async function writeCalendar(
     counts.known += taken.known;
     counts.refused.push(...taken.refused);
   }
+  const lists = todos.length ? await work.manager.findBy(List, { ownerId: work.ownerId }) : [];
   for (const todo of todos) {
+    // A list stands among the categories, as it goes out.
+    const list = todo.categories.find((name) => called(lists, name)) ?? null;
     const task: TaskToTake = {
       title: todo.title,
       notes: todo.description,
-      list: null,
-      tags: todo.categories,
+      list,
+      tags: todo.categories.filter((name) => name !== list),
       priority: todo.priority,
       estimate: todo.minutes,
       deadline: todo.due,

@@ -4,12 +4,11 @@ import type { Response } from 'express';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
 import { Refusal, notFound } from '../base/errors';
+import { fileAnswer } from '../base/file-answer';
 import { FileStore } from '../base/file-store';
 import { IncomingService } from './incoming.service';
 
 const MOST_IDS = 200;
-/** Shown in the browser itself; everything else is saved. An HTML or SVG file would run as part of this site. */
-const SHOWN = /^(?:image\/(?:png|jpeg|gif|webp)|text\/plain)$/;
 
 @Controller('api')
 export class IncomingController {
@@ -59,14 +58,6 @@ export class IncomingController {
     @Param('id') id: string,
     @Res({ passthrough: true }) response: Response,
   ): Promise<StreamableFile> {
-    const { name, type, hash, size } = await this.incoming.attachment(user, id);
-    const shown = SHOWN.test(type);
-    response.setHeader('Content-Security-Policy', "default-src 'none'; style-src 'unsafe-inline'; sandbox");
-    response.setHeader('Cache-Control', 'private, max-age=31536000, immutable');
-    return new StreamableFile(await this.files.openKept(hash), {
-      type: shown ? type : 'application/octet-stream',
-      length: size,
-      disposition: `${shown ? 'inline' : 'attachment'}; filename*=UTF-8''${encodeURIComponent(name).replace(/['()*]/g, (letter) => `%${letter.charCodeAt(0).toString(16)}`)}`,
-    });
+    return fileAnswer(this.files, await this.incoming.attachment(user, id), response);
   }
 }

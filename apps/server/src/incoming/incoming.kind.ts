@@ -15,4 +15,8 @@ export const incomingKind = kindOf({
   },
 });
 
-export const attachments: Owned = { entity: StoredAttachment, exported: { name: 'attachments', order: 'id' } };
+export const attachments: Owned = {
+  entity: StoredAttachment,
+  exported: { name: 'attachments', order: 'id' },
+  bytes: 'attachments',
+};

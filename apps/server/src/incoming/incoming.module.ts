@@ -15,6 +15,6 @@ import { SmtpService } from './smtp.service';
   imports: [AccountsModule, AgendaModule],
   providers: [Intake, SmtpService, IncomingService, InvitationService, JoinService, Memories, Outcomes, Rereading],
   controllers: [IncomingController],
-  exports: [IncomingService, Intake, SmtpService, InvitationService, JoinService, Memories],
+  exports: [IncomingService, Intake, SmtpService, InvitationService, JoinService, Memories, Outcomes],
 })
 export class IncomingModule {}

@@ -5,8 +5,10 @@ export type Content = Record<string, unknown>;
 /** A table whose rows belong to users, and how it stands in an export. */
 export interface Owned {
   entity: EntityTarget<ObjectLiteral>;
-  /** Its name in an export, and the column in whose order it is written. */
-  exported: { name: string; order: string };
+  /** Its name in an export, and the column in whose order it is written. `later`: exports of before do not have it. */
+  exported: { name: string; order: string; later?: boolean };
+  /** The folder of an export in which the files lie that its rows name by `hash`. */
+  bytes?: 'attachments' | 'files';
   /** Which of a user's rows go along; all when absent. */
   only?: Content;
   /** A row without what holds only where it was. */

@@ -8,18 +8,22 @@ import { noteKind } from '../notes/note.kind';
 import { personKind } from '../people/person.kind';
 import { counterpartKind, outboxKind, sources } from '../sources/source.kinds';
 import { tagKind } from '../tags/tag.kind';
+import { taskFileKind } from '../tasks/task-file.kind';
 import { taskKind } from '../tasks/task.kind';
+import { viewKind } from '../views/kept-view.kind';
 import type { Owned } from './kind';
 import { log } from './log';
 
 /** Every kind of object, under the name it has in the log and in the stream. */
 export const KINDS = {
   list: listKind,
+  view: viewKind,
   tag: tagKind,
   calendar: calendarKind,
   person: personKind,
   incoming: incomingKind,
   task: taskKind,
+  taskFile: taskFileKind,
   block: blockKind,
   event: eventKind,
   note: noteKind,
@@ -33,11 +37,11 @@ export type RowOf<K extends Kind> = InstanceType<(typeof KINDS)[K]['entity']>;
 /** Whether a name in the log is that of a kind. */
 export const isKind = (name: string): name is Kind => name in KINDS;
 
-const { list, tag, calendar, person, incoming, task, block, event, note, counterpart, outbox } = KINDS;
+const { list, view, tag, calendar, person, incoming, task, taskFile, block, event, note, counterpart, outbox } = KINDS;
 
 /** Every table whose rows belong to users, in the order in which an export can be read in. */
 export const OWNED: readonly Owned[] = [
-  ...[list, tag, calendar, person, sources, incoming, attachments, task, block, event, note, counterpart, outbox],
+  ...[list, view, tag, calendar, person, sources, incoming, attachments, task, taskFile, block, event, note, counterpart, outbox],
   log,
   captureKeys,
 ];

@@ -10,6 +10,10 @@ export class List extends Row {
   @Column('integer') hue: number;
   @Column('text') group: string;
   @Column('integer') position: number;
+  /** Put away: neither offered nor shown among the lists, with everything on it. */
+  @Column('boolean', { default: false }) archived: boolean;
+  /** The day on which a project ends. */
+  @Column('text', { nullable: true }) ends: string | null;
   @Column('boolean') project: boolean;
   @Column('text') outcome: string;
   @Column('text', { nullable: true }) defaultTag: string | null;

@@ -1,15 +1,13 @@
-import { Body, Controller, Get, Module, Post } from '@nestjs/common';
+import { Body, Controller, Delete, Get, HttpCode, Module, Param, Patch, Post, Query } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import { ListInput, type ListInfo, type TagInfo } from '@corvun/contract';
+import { ListChange, ListInput, ListRemoval, ListsOrder, type Done, type ListInfo, type TagInfo } from '@corvun/contract';
 import { Repository } from 'typeorm';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
-import { badField } from '../base/errors';
-import { Kernel, byUser } from '../kernel/kernel.service';
 import { Tag } from '../tags/tag.entity';
 import { Task } from '../tasks/task.entity';
 import { List } from './list.entity';
-import { called, newList } from './new-list';
+import { ListWrites } from './list-writes.service';
 
 @Controller('api')
 class ListsController {
@@ -17,7 +15,7 @@ class ListsController {
     @InjectRepository(List) private readonly lists: Repository<List>,
     @InjectRepository(Task) private readonly tasks: Repository<Task>,
     @InjectRepository(Tag) private readonly tags: Repository<Tag>,
-    private readonly kernel: Kernel,
+    private readonly writes: ListWrites,
   ) {}
 
   @Get('lists')
@@ -33,32 +31,45 @@ class ListsController {
       .groupBy('t.listId')
       .getRawMany<{ listId: string | null; open: number }>();
     const open = new Map(counts.map((one) => [one.listId, one.open]));
-    return rows.map(({ id, name, code, hue, group, project, outcome, concentration, version }) => ({
-      id,
-      name,
-      code,
-      hue,
-      group,
-      project,
-      outcome,
-      concentration,
-      open: open.get(id) ?? 0,
-      version,
-    }));
+    return rows.map(
+      ({ id, name, code, hue, group, position, project, outcome, ends, archived, defaultTag, concentration, version }) => ({
+        id,
+        name,
+        code,
+        hue,
+        group,
+        position,
+        project,
+        outcome,
+        ends,
+        archived,
+        defaultTag,
+        concentration,
+        open: open.get(id) ?? 0,
+        version,
+      }),
+    );
   }
 
   @Post('lists')
-  async add(@Owner() user: User, @Body() input: ListInput): Promise<{ id: string }> {
-    const name = input.name.trim();
-    const rows = await this.lists.findBy({ ownerId: user.id });
-    if (!name) throw badField('name', 'The list needs a name.');
-    if (called(rows, name)) throw badField('name', `There is a list “${name}” already.`);
-    const { result } = await this.kernel.transact(byUser(user), async (work) => {
-      const list = await work.insert('list', { ...newList(name, rows), project: input.project ?? false });
-      work.say({ action: 'change', sentence: `The list “${name}” is there` });
-      return list.id;
-    });
-    return { id: result };
+  add(@Owner() user: User, @Body() input: ListInput): Promise<{ id: string }> {
+    return this.writes.add(user, input);
+  }
+
+  @Post('lists/order')
+  @HttpCode(200)
+  order(@Owner() user: User, @Body() input: ListsOrder): Promise<Done> {
+    return this.writes.order(user, input);
+  }
+
+  @Patch('lists/:id')
+  change(@Owner() user: User, @Param('id') id: string, @Body() input: ListChange): Promise<Done> {
+    return this.writes.change(user, id, input);
+  }
+
+  @Delete('lists/:id')
+  remove(@Owner() user: User, @Param('id') id: string, @Query() { tasks }: ListRemoval): Promise<Done> {
+    return this.writes.remove(user, id, tasks ?? 'keep');
   }
 
   @Get('tags')
@@ -70,5 +81,5 @@ class ListsController {
   }
 }
 
-@Module({ controllers: [ListsController] })
+@Module({ providers: [ListWrites], controllers: [ListsController] })
 export class ListsModule {}

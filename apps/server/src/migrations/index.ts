@@ -9,5 +9,21 @@ import { Log8 } from './0008-log';
 import { Jobs9 } from './0009-jobs';
 import { Parents10 } from './0010-parents';
 import { Belonging11 } from './0011-belonging';
+import { Sheet12 } from './0012-sheet';
+import { Lists13 } from './0013-lists';
 
-export const MIGRATIONS = [First1, Sources2, CaptureKeys3, Search4, Sending5, Notes6, Firm7, Log8, Jobs9, Parents10, Belonging11];
+export const MIGRATIONS = [
+  First1,
+  Sources2,
+  CaptureKeys3,
+  Search4,
+  Sending5,
+  Notes6,
+  Firm7,
+  Log8,
+  Jobs9,
+  Parents10,
+  Belonging11,
+  Sheet12,
+  Lists13,
+];

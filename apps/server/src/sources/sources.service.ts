@@ -20,6 +20,7 @@ import { Secrets } from './secrets.service';
 import { Counterpart, Source } from './source.entity';
 import { SourceHealth } from './source-health.service';
 import { SyncService } from './sync.service';
+import { mailOut } from '../decisions/mail-out';
 import { noteSending } from './note-sending';
 
 const LOOK_TIME = 20_000;
@@ -219,12 +220,20 @@ export class SourcesService {
     return this.health.info(user, id);
   }
 
-  /** Sends a reply to a chat message. */
+  /** Sends a reply to a chat message, or to a mail. */
   async reply(user: User, incomingId: string, text: string): Promise<Done> {
     const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
       const incoming = await work.find('incoming', incomingId);
       const source = incoming.sourceId ? await work.manager.findOneBy(Source, { id: incoming.sourceId }) : null;
-      if (source?.kind !== 'chat') throw new SourceRefusal('Only a chat message can be replied to here.');
+      if (incoming.kind === 'mail' || incoming.kind === 'invitation') {
+        await mailOut(work, user, incoming, { kind: 'reply', text });
+        work.say({
+          action: 'change',
+          sentence: `Your reply to ${incoming.senderName || incoming.senderAddress} goes out in 20 seconds`,
+        });
+        return;
+      }
+      if (source?.kind !== 'chat') throw new SourceRefusal('Only a mail or a chat message can be replied to here.');
       await noteSending(work, {
         sourceId: source.id,
         kind: 'reply',

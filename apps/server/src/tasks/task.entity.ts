@@ -33,13 +33,22 @@ export class Task extends Row {
   @Column('text', { nullable: true }) notBefore: string | null;
   /** RRULE without prefix. */
   @Column('text', { nullable: true }) repeat: string | null;
+  /** Whether the next one is counted from the schedule or from when this one is done. */
+  @Column('text', { default: 'schedule' }) repeatFrom: 'schedule' | 'completion';
   @Column('text') concentration: 'deep' | 'medium' | 'light';
   @Column('text', { nullable: true }) waitingOn: string | null;
   @Column('integer', { nullable: true }) waitingSince: number | null;
+  /** The day by which it is expected. */
+  @Column('text', { nullable: true }) waitingUntil: string | null;
+  /** Who does it, where it is somebody else; a name. */
+  @Column('text', { nullable: true }) assignedTo: string | null;
+  /** Wall-clock time in the owner's zone at which it wants to be thought of. */
+  @Column('text', { nullable: true }) reminder: string | null;
   @Column('boolean') shelved: boolean;
   @Column('text', { nullable: true }) lookAgain: string | null;
   /** The incoming it came from. */
   @Index() @Column('text', { nullable: true }) incomingId: string | null;
+  @Column('simple-json', { default: '[]' }) links: { url: string; title: string }[];
   /** Ids of the attachments it carries along; null: all of its message. */
   @Column('simple-json', { nullable: true }) attachments: string[] | null;
 }

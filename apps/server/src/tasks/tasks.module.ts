@@ -1,16 +1,38 @@
-import { Body, Controller, Get, Module, Param, Patch, Query } from '@nestjs/common';
-import { TaskChange, TasksQuery, type Done, type TaskInfo } from '@corvun/contract';
+import { Body, Controller, Get, HttpCode, Module, Param, Patch, Post, Query, StreamableFile } from '@nestjs/common';
+import { MulterModule } from '@nestjs/platform-express';
+import {
+  TaskChange,
+  TasksChange,
+  TasksInput,
+  TasksOut,
+  TasksQuery,
+  type Done,
+  type TaskChanged,
+  type TaskFull,
+  type TaskInfo,
+  type TasksAdded,
+} from '@corvun/contract';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
-import { notFound } from '../base/errors';
+import { Uploads } from '../base/uploads';
+import { IncomingModule } from '../incoming/incoming.module';
+import { MOST_FILES, TaskFilesController } from './task-files.controller';
+import { TaskFiles } from './task-files.service';
+import { TaskHistory } from './task-history.service';
+import { TaskWrites } from './task-writes.service';
 import { TasksService } from './tasks.service';
 
 /** Ids in one question. */
 const MOST_IDS = 200;
+/** Bytes of a file that is put to a task. */
+const MOST_BYTES = 200 * 1024 ** 2;
 
 @Controller('api/tasks')
 class TasksController {
-  constructor(private readonly tasks: TasksService) {}
+  constructor(
+    private readonly tasks: TasksService,
+    private readonly writes: TaskWrites,
+  ) {}
 
   @Get()
   /** Open ones and those finished lately: all, those of a list, or some by id (windows keep up with changes so). */
@@ -18,18 +40,43 @@ class TasksController {
     return this.tasks.all(user, { listId: list, ids: ids?.split(',').slice(0, MOST_IDS) });
   }
 
+  @Post()
+  add(@Owner() user: User, @Body() input: TasksInput): Promise<TasksAdded> {
+    return this.writes.add(user, input);
+  }
+
+  @Post('change')
+  @HttpCode(200)
+  changeMany(@Owner() user: User, @Body() input: TasksChange): Promise<Done> {
+    return this.writes.changeMany(user, input);
+  }
+
+  @Post('out')
+  @HttpCode(200)
+  async out(@Owner() user: User, @Body() { ids, format }: TasksOut): Promise<StreamableFile> {
+    return new StreamableFile(Buffer.from(await this.tasks.out(user, ids, format)), { type: 'text/plain; charset=utf-8' });
+  }
+
   @Get(':id')
-  async one(@Owner() user: User, @Param('id') id: string): Promise<TaskInfo> {
-    const [task] = await this.tasks.one(user, id);
-    if (!task) throw notFound('task with this id');
-    return task;
+  one(@Owner() user: User, @Param('id') id: string): Promise<TaskFull> {
+    return this.tasks.full(user, id);
   }
 
   @Patch(':id')
-  change(@Owner() user: User, @Param('id') id: string, @Body() input: TaskChange): Promise<Done> {
-    return this.tasks.change(user, id, input);
+  change(@Owner() user: User, @Param('id') id: string, @Body() input: TaskChange): Promise<TaskChanged> {
+    return this.writes.change(user, id, input);
   }
 }
 
-@Module({ providers: [TasksService], controllers: [TasksController] })
+@Module({
+  imports: [
+    IncomingModule,
+    MulterModule.registerAsync({
+      inject: [Uploads],
+      useFactory: (uploads: Uploads) => uploads.taking({ fileSize: MOST_BYTES, files: MOST_FILES, fields: 10 }),
+    }),
+  ],
+  providers: [TasksService, TaskWrites, TaskFiles, TaskHistory],
+  controllers: [TasksController, TaskFilesController],
+})
 export class TasksModule {}

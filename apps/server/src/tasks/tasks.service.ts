@@ -1,22 +1,28 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import type { AttachmentInfo, Done, TaskChange, TaskInfo } from '@corvun/contract';
-import { dayOf, isDay, isWeek, isoInZone, sayDay } from '@corvun/core';
-import { In, MoreThan, Repository, type FindOptionsWhere } from 'typeorm';
+import type { TaskFileInfo, TaskFull, TaskInfo, TasksOut } from '@corvun/contract';
+import { addDays, dayOf, endOfDay, isoInZone, occurrences, startOfDay } from '@corvun/core';
+import { In, MoreThan, Not, Repository, type FindOptionsWhere } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
-import { badField } from '../base/errors';
+import { notFound } from '../base/errors';
 import { Block } from '../blocks/block.entity';
-import { Kernel, byUser } from '../kernel/kernel.service';
-import type { Said } from '../kernel/work';
-import { StoredAttachment, attachmentInfo } from '../incoming/incoming.entity';
-import { called } from '../lists/new-list';
+import { Incoming, StoredAttachment, attachmentInfo } from '../incoming/incoming.entity';
+import { Outcomes } from '../incoming/outcomes.service';
 import { List } from '../lists/list.entity';
-import { keepTags } from '../tags/keep-tags';
+import { TaskFile, taskFileInfo } from './task-file.entity';
+import { TaskHistory } from './task-history.service';
 import { Task } from './task.entity';
+import { tasksOut } from './tasks-out';
 
 const FINISHED_SHOWN = 14 * 86_400_000;
-const MOST = 2000;
+/** More than anybody has: what is open is shown whole. */
+const MOST = 100_000;
+/** Up to so many are asked for by id; for more it is quicker to look at all. */
+const FEW = 200;
+const NEXT_DAYS = 5;
+/** How far ahead the next days are looked for: a rule can name a day every four years. */
+const AHEAD = 366 * 9;
 
 @Injectable()
 export class TasksService {
@@ -25,7 +31,10 @@ export class TasksService {
     @InjectRepository(Block) private readonly blocks: Repository<Block>,
     @InjectRepository(StoredAttachment) private readonly attachments: Repository<StoredAttachment>,
     @InjectRepository(List) private readonly lists: Repository<List>,
-    private readonly kernel: Kernel,
+    @InjectRepository(TaskFile) private readonly files: Repository<TaskFile>,
+    @InjectRepository(Incoming) private readonly incoming: Repository<Incoming>,
+    private readonly outcomes: Outcomes,
+    private readonly history: TaskHistory,
     private readonly clock: Clock,
   ) {}
 
@@ -52,55 +61,66 @@ export class TasksService {
     return this.infos(user, await this.tasks.findBy({ ownerId: user.id, id }));
   }
 
-  async change(user: User, id: string, input: TaskChange): Promise<Done> {
-    const { version, list, ...fields } = input;
-    if (fields.plannedDay && !isDay(fields.plannedDay))
-      throw badField('plannedDay', `${fields.plannedDay} is not a day in the calendar.`);
-    if (fields.plannedWeek && !isWeek(fields.plannedWeek))
-      throw badField('plannedWeek', `${fields.plannedWeek} is not a week in the calendar.`);
-    if (fields.deadline && !isDay(fields.deadline.slice(0, 10))) throw badField('deadline', `${fields.deadline} is not a date.`);
-    const patch: Partial<Task> = { ...fields };
-    if (list !== undefined) patch.listId = list === null ? null : await this.listId(user, list);
-    if (fields.plannedDay) patch.plannedWeek = null;
-    if (fields.plannedWeek) patch.plannedDay = null;
-    const doing: Pick<Said, 'action'> = {
-      action: fields.status === 'COMPLETED' ? 'finish' : fields.plannedDay !== undefined ? 'move' : 'change',
+  /** @throws Refusal 404 */
+  async full(user: User, id: string): Promise<TaskFull> {
+    const row = await this.tasks.findOneBy({ ownerId: user.id, id });
+    if (!row) throw notFound('task with this id');
+    const [children, blocks, parent, incoming] = await Promise.all([
+      this.stepsOf(user, id),
+      this.blocks.find({ where: { ownerId: user.id, taskId: id }, order: { startAt: 'ASC' } }),
+      row.parentId ? this.tasks.findOneBy({ ownerId: user.id, id: row.parentId }) : null,
+      row.incomingId ? this.incoming.findOneBy({ ownerId: user.id, id: row.incomingId }) : null,
+    ]);
+    const [info, ...steps] = await this.infos(user, [row, ...children]);
+    if (!info) throw notFound('task with this id');
+    const iso = (instant: number) => isoInZone(instant, user.zone);
+    const ownBlocks = new Set(blocks.map((block) => block.id));
+    const besides = incoming ? await this.outcomes.madeOf(user, incoming) : [];
+    return {
+      ...info,
+      steps,
+      parent: parent && { id: parent.id, title: parent.title },
+      allBlocks: blocks.map((one) => ({ id: one.id, start: iso(one.startAt), end: iso(one.endAt), version: one.version })),
+      nextDays: nextDays(row, dayOf(this.clock.now(), user.zone), user.zone),
+      origin: incoming && {
+        id: incoming.id,
+        subject: incoming.subject,
+        sender: { name: incoming.senderName, address: incoming.senderAddress },
+        received: iso(incoming.received),
+        kind: incoming.kind,
+      },
+      besides: besides.filter((thing) => thing.id !== id && !ownBlocks.has(thing.id)),
+      history: await this.history.of(user, id),
     };
-    const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
-      const task = await work.find('task', id);
-      if (fields.status) patch.completed = fields.status === 'COMPLETED' ? (task.completed ?? work.now) : null;
-      if (fields.tags) await keepTags(work, fields.tags);
-      const after = await work.update('task', task, patch, version);
-      work.say({ ...doing, sentence: this.sentence(user, task, after) });
-    });
-    return { decision, sentence };
   }
 
-  private async listId(user: User, name: string): Promise<string> {
-    const lists = await this.lists.findBy({ ownerId: user.id });
-    const found = called(lists, name);
-    if (!found) throw badField('list', `There is no list “${name}”.`);
-    return found.id;
+  /** Tasks in an open format, in the order of their ids; what is not there is passed over. */
+  async out(user: User, ids: readonly string[], format: TasksOut['format']): Promise<string> {
+    const rows = await this.tasks
+      .createQueryBuilder('t')
+      .where('t.ownerId = :owner AND t.id IN (SELECT value FROM json_each(:ids))', { owner: user.id, ids: JSON.stringify(ids) })
+      .getMany();
+    const byId = new Map(rows.map((row) => [row.id, row]));
+    const names = new Map((await this.lists.findBy({ ownerId: user.id })).map(({ id, name }) => [id, name]));
+    const tasks = ids.flatMap((id) => byId.get(id) ?? []);
+    return tasksOut(format, tasks, names, user.zone, dayOf(this.clock.now(), user.zone));
   }
 
-  private sentence(user: User, before: Task, after: Task): string {
-    const named = `“${after.title}”`;
-    if (before.status !== after.status)
-      return after.status === 'COMPLETED'
-        ? `${named} is done`
-        : after.status === 'CANCELLED'
-          ? `${named} was dropped`
-          : `${named} is open again`;
-    if (before.plannedDay !== after.plannedDay)
-      return after.plannedDay
-        ? `${named} is on ${sayDay(after.plannedDay, dayOf(this.clock.now(), user.zone))}`
-        : `${named} has no day now`;
-    if (before.shelved !== after.shelved) return after.shelved ? `${named} is on the shelf` : `${named} is off the shelf`;
-    return `${named} was changed`;
+  /** The steps of a task in their order, each followed by its own. */
+  private async stepsOf(user: User, parentId: string): Promise<Task[]> {
+    const order = { position: 'ASC', id: 'ASC' } as const;
+    const steps = await this.tasks.find({ where: { ownerId: user.id, parentId, status: Not('CANCELLED') }, order });
+    const below = steps.length
+      ? await this.tasks.find({
+          where: { ownerId: user.id, parentId: In(steps.map((step) => step.id)), status: Not('CANCELLED') },
+          order,
+        })
+      : [];
+    return steps.flatMap((step) => [step, ...below.filter((one) => one.parentId === step.id)]);
   }
 
   /** What tasks carry along from the messages they came from, by task. */
-  private async filesOf(user: User, rows: Task[]): Promise<Map<string, AttachmentInfo[]>> {
+  private async filesOf(user: User, rows: Task[]): Promise<Map<string, TaskFileInfo[]>> {
     const from = rows.filter((row) => row.incomingId !== null && row.attachments?.length !== 0);
     const all = from.length
       ? await this.attachments
@@ -112,26 +132,56 @@ export class TasksService {
           .orderBy('a.position')
           .getMany()
       : [];
-    const byMessage = new Map<string, StoredAttachment[]>();
-    for (const one of all) byMessage.set(one.incomingId, [...(byMessage.get(one.incomingId) ?? []), one]);
+    const byMessage = grouped(all, (one) => one.incomingId);
+    const own = grouped(await this.ownFiles(user, rows), (one) => one.taskId);
+    const carried = (row: Task) =>
+      row.attachments?.length === 0
+        ? []
+        : (byMessage.get(row.incomingId ?? '') ?? []).filter((one) => row.attachments?.includes(one.id) ?? true);
     return new Map(
-      from.map((row) => [
+      rows.map((row) => [
         row.id,
-        (byMessage.get(row.incomingId ?? '') ?? [])
-          .filter((one) => row.attachments?.includes(one.id) ?? true)
-          .map(attachmentInfo),
+        [...carried(row).map((one) => ({ ...attachmentInfo(one), own: false })), ...(own.get(row.id) ?? []).map(taskFileInfo)],
       ]),
     );
   }
 
+  /** Who wrote the messages that tasks came from, and what those were, by message. */
+  private async messagesOf(user: User, rows: readonly Task[]): Promise<Map<string, { sender: string; source: string }>> {
+    const found = await this.incoming.query<{ id: string; sender: string; source: string }[]>(
+      `SELECT "id", COALESCE(NULLIF("senderName", ''), "senderAddress") AS "sender", "kind" AS "source" FROM "incoming"
+       WHERE "ownerId" = ? AND "id" IN (SELECT "value" FROM json_each(?))`,
+      [user.id, JSON.stringify(rows.flatMap((row) => row.incomingId ?? []))],
+    );
+    return new Map(
+      found.map(({ id, sender, source }) => [id, source === 'typed' ? { sender: '', source: '' } : { sender, source }]),
+    );
+  }
+
+  private ownFiles(user: User, rows: readonly Task[]): Promise<TaskFile[]> {
+    return this.files
+      .createQueryBuilder('f')
+      .where('f.ownerId = :owner AND f.taskId IN (SELECT value FROM json_each(:ids))', {
+        owner: user.id,
+        ids: JSON.stringify(rows.map((row) => row.id)),
+      })
+      .orderBy('f.created')
+      .addOrderBy('f.name')
+      .getMany();
+  }
+
   private async infos(user: User, rows: Task[]): Promise<TaskInfo[]> {
+    const some = rows.length <= FEW ? { taskId: In(rows.map((row) => row.id)) } : {};
     const coming = rows.length
-      ? await this.blocks.find({ where: { ownerId: user.id, endAt: MoreThan(this.clock.now()) }, order: { startAt: 'ASC' } })
+      ? await this.blocks.find({
+          where: { ownerId: user.id, endAt: MoreThan(this.clock.now()), ...some },
+          order: { startAt: 'ASC' },
+        })
       : [];
-    const byTask = new Map<string, Block[]>();
-    for (const block of coming) if (block.taskId) byTask.set(block.taskId, [...(byTask.get(block.taskId) ?? []), block]);
+    const byTask = grouped(coming, (block) => block.taskId ?? '');
     const iso = (instant: number) => isoInZone(instant, user.zone);
     const files = await this.filesOf(user, rows);
+    const from = await this.messagesOf(user, rows);
     return rows.map((row) => ({
       id: row.id,
       title: row.title,
@@ -149,7 +199,17 @@ export class TasksService {
       plannedWeek: row.plannedWeek,
       deadline: row.deadline,
       deadlineFixed: row.deadlineFixed,
+      created: iso(row.created),
+      ...(from.get(row.incomingId ?? '') ?? { sender: '', source: '' }),
+      billable: row.billable,
+      concentration: row.concentration,
+      notBefore: row.notBefore,
       repeat: row.repeat,
+      repeatFrom: row.repeatFrom,
+      waitingUntil: row.waitingUntil,
+      assignedTo: row.assignedTo,
+      reminder: row.reminder,
+      links: row.links,
       shelved: row.shelved,
       lookAgain: row.lookAgain,
       waitingOn: row.waitingOn,
@@ -160,4 +220,21 @@ export class TasksService {
       blocks: (byTask.get(row.id) ?? []).map(({ id, startAt, endAt }) => ({ id, start: iso(startAt), end: iso(endAt) })),
     }));
   }
+}
+
+function grouped<T>(all: readonly T[], key: (one: T) => string): Map<string, T[]> {
+  const groups = new Map<string, T[]>();
+  for (const one of all) groups.set(key(one), [...(groups.get(key(one)) ?? []), one]);
+  return groups;
+}
+
+/** The next days on which a repeating task comes, from today or its own day on. */
+function nextDays({ repeat, plannedDay, deadline }: Task, today: string, zone: string): string[] {
+  if (!repeat) return [];
+  const first = plannedDay ?? deadline?.slice(0, 10) ?? today;
+  const series = { start: first, end: addDays(first, 1), allDay: true, zone, rrule: repeat, rdates: [], exdates: [] };
+  const window = { start: startOfDay(today, zone), end: endOfDay(addDays(today, AHEAD), zone) };
+  return occurrences(series, window.start, window.end, zone)
+    .slice(0, NEXT_DAYS)
+    .map(({ key }) => key);
 }

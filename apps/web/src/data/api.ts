@@ -9,6 +9,8 @@ export class RequestError extends Error {
     readonly code: string,
     message: string,
     readonly fields: Record<string, string> = {},
+    /** How it is now, where it was changed meanwhile. */
+    readonly present: unknown = null,
   ) {
     super(message);
   }
@@ -51,7 +53,23 @@ async function send<T>(method: string, path: string, body?: unknown): Promise<T>
     error?.code ?? 'failed',
     error?.message ?? 'The server answered with an error. Nothing was changed.',
     error?.fields,
+    error?.present,
   );
+}
+
+/** The text of an answer that is no JSON. @throws RequestError */
+export async function textOf(path: string, body: object): Promise<string> {
+  const response = await fetch(`/api${path}`, {
+    method: 'POST',
+    credentials: 'same-origin',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify(body),
+  }).catch(() => {
+    throw new RequestError(0, 'offline', OFFLINE);
+  });
+  if (response.ok) return response.text();
+  const error = ((await response.json().catch(() => null)) as ApiError | null)?.error;
+  throw new RequestError(response.status, error?.code ?? 'failed', error?.message ?? 'The server answered with an error.');
 }
 
 /** The paths of the contract that have a method, and what stands in the table for one of them. */

@@ -2,6 +2,7 @@ import type { StreamChange, TaskInfo } from '@corvun/contract';
 import { get } from './api';
 import { applyIncoming } from './inbox';
 import { client } from './queries';
+import { isPending, sorted } from './tasks';
 
 type Ids = readonly string[];
 
@@ -17,12 +18,14 @@ interface Applied {
 
 const APPLY: Record<StreamChange['kind'], Applied> = {
   incoming: { again: [], each: applyEachIncoming, all: ['inbox', 'incoming'] },
-  task: { again: ['lists', 'days'], each: applyTasks, all: ['tasks'] },
+  task: { again: ['days', 'task'], each: applyTasks, all: ['tasks'] },
+  taskFile: { again: ['tasks', 'task'] },
   list: { again: ['lists'] },
+  view: { again: ['views'] },
   tag: { again: ['tags'] },
   calendar: { again: ['calendars', 'days'] },
   event: { again: ['days'] },
-  block: { again: ['days', 'tasks'] },
+  block: { again: ['days', 'tasks', 'task'] },
   person: { again: ['people'] },
   note: { again: ['notes', 'note'] },
   source: { again: ['sources'] },
@@ -84,7 +87,10 @@ async function askTasks(ids: Ids): Promise<void> {
   const fresh = await get('/tasks', { ids: ids.join(',') }).catch(() => null);
   // The server is away: everything is asked for again when it is back.
   if (!fresh) return;
-  client.setQueryData<TaskInfo[]>(['tasks'], (old) => (old ? withTasks(old, ids, fresh) : old));
+  // What was changed again here meanwhile is told once more when that is answered.
+  const told = ids.filter((id) => !isPending(id));
+  const those = fresh.filter((task) => !isPending(task.id));
+  client.setQueryData<TaskInfo[]>(['tasks'], (old) => (old ? withTasks(old, told, those) : old));
   // All of them, still on their way, may have been read before this change.
   if (client.isFetching({ queryKey: ['tasks'] })) void again('tasks');
 }
@@ -92,6 +98,5 @@ async function askTasks(ids: Ids): Promise<void> {
 /** Tasks with some of them as they are now; what is not among `fresh` is no longer shown. */
 export function withTasks(old: readonly TaskInfo[], ids: Ids, fresh: readonly TaskInfo[]): TaskInfo[] {
   const gone = new Set(ids);
-  const all = [...old.filter((task) => !gone.has(task.id)), ...fresh];
-  return all.sort((a, b) => a.position - b.position || (a.id < b.id ? -1 : 1));
+  return sorted([...old.filter((task) => !gone.has(task.id)), ...fresh]);
 }

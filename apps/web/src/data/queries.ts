@@ -1,4 +1,4 @@
-import type { IncomingLine } from '@corvun/contract';
+import type { IncomingLine, ListInfo } from '@corvun/contract';
 import { QueryClient, keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { RequestError, get } from './api';
 
@@ -25,7 +25,11 @@ export interface InboxPage {
 const PAGE = 100;
 
 export const useMe = () => useQuery({ queryKey: ['me'], queryFn: () => get('/me'), staleTime: Infinity, retry: false });
-export const useLists = () => useQuery({ queryKey: ['lists'], queryFn: () => get('/lists') });
+/** All lists, those that are put away, too. */
+export const useAllLists = () => useQuery({ queryKey: ['lists'], queryFn: () => get('/lists') });
+const inUse = (all: ListInfo[]) => all.filter((list) => !list.archived);
+/** Lists that are not put away. */
+export const useLists = () => useQuery({ queryKey: ['lists'], queryFn: () => get('/lists'), select: inUse });
 export const useTags = () => useQuery({ queryKey: ['tags'], queryFn: () => get('/tags') });
 export const usePeople = () => useQuery({ queryKey: ['people'], queryFn: () => get('/people') });
 export const useNotes = () => useQuery({ queryKey: ['notes'], queryFn: () => get('/notes') });

@@ -17,7 +17,12 @@ const HERE: Record<string, Row[]> = {
     ['Enter', 'On one of them: all it can do'],
   ],
   notes: helpFor('notes'),
-  lists: [...helpFor('task'), ['Enter', 'On a task: all it can do']],
+  lists: [
+    ...helpFor('lists'),
+    ...helpFor('task'),
+    ['Alt ↑', 'On a task: move it up by hand; Alt ↓ down'],
+    ['Ctrl Enter', 'In a title: keep it and go on'],
+  ],
 };
 
 export function KeysHelp({ open, setOpen }: { open: boolean; setOpen: (open: boolean) => void }): ReactNode {

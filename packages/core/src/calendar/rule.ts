@@ -104,3 +104,13 @@ function weekdayOf(text: string): { weekday: number; nth: number } | null {
   const match = /^([+-]?\d{1,2})?(MO|TU|WE|TH|FR|SA|SU)$/.exec(text.trim());
   return match ? { weekday: WEEKDAYS.indexOf(match[2] ?? '') + 1, nth: Number(match[1] ?? 0) } : null;
 }
+
+/** Whether a text is a rule that can be read. */
+export function isRule(text: string): boolean {
+  try {
+    readRule(text);
+    return true;
+  } catch {
+    return false;
+  }
+}

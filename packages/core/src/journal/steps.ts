@@ -15,7 +15,8 @@ export interface Step {
 /** Columns that count changes; every write moves them, and none is taken back. */
 export const COUNTERS: readonly string[] = ['version', 'changed'];
 
-const same = (a: unknown, b: unknown): boolean => a === b || JSON.stringify(a ?? null) === JSON.stringify(b ?? null);
+/** Whether two values of a column are the same; nothing and null are. */
+export const same = (a: unknown, b: unknown): boolean => a === b || JSON.stringify(a ?? null) === JSON.stringify(b ?? null);
 
 /** The step from one state of a row to the next; null where nothing but counters differs. */
 export function stepBetween(kind: string, id: string, before: Content | null, after: Content | null): Step | null {

@@ -138,6 +138,12 @@ export function changeTaskLine(line: string, change: LineChange): string {
   return `${lead}[${newMark}]${gap}${text}${braces}${name}${tail}`;
 }
 
+/** A new line of a task list. @param depth how deep it is indented */
+export function writeTaskLine(line: Omit<TaskLine, 'id'>, depth = 0): string {
+  const text = [line.title.replace(/\s+/g, ' '), ...line.tags.map((tag) => `#${tag}`)].join(' ');
+  return `${'  '.repeat(depth)}- [${line.done ? 'x' : ' '}] ${text}${writeBraces({ ...line, id: null })}`;
+}
+
 function writeBraces(line: TaskLine): string {
   const parts = [
     line.due ? `${line.fixed ? 'due' : 'by'} ${line.due.slice(0, 10)}` : '',

@@ -1,260 +1,154 @@
-import type { ListInfo, Me, TaskInfo } from '@corvun/contract';
+import type { Me, TaskChange, TaskInfo, TasksChange } from '@corvun/contract';
 import { dayOf } from '@corvun/core';
-import { ListInput } from '@corvun/contract/inputs';
-import { useMemo, type ReactNode } from 'react';
-import { Link, NavLink, useParams, useSearchParams } from 'react-router';
-import { post } from '../../data/api';
-import { client, useLists, useTasks } from '../../data/queries';
-import { FormProblem, RuledField, useRuled } from '../../parts/form';
-import { Code } from '../../parts/signs';
-import { Empty, Failed, Waiting } from '../../parts/states';
+import {
+  DndContext,
+  DragOverlay,
+  MeasuringStrategy,
+  PointerSensor,
+  pointerWithin,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from '@dnd-kit/core';
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useState, type ReactNode } from 'react';
+import { Link, useParams, useSearchParams } from 'react-router';
+import { get } from '../../data/api';
+import { useAllLists, useTags, useTasks } from '../../data/queries';
+import { changeTasks, orderLists } from '../../data/thingActions';
+import { Failed, Waiting } from '../../parts/states';
 import { useNarrow } from '../../parts/useNarrow';
 import { useNow } from '../../parts/useNow';
+import { Contents, movedTo } from './Contents';
 import { KeptIncoming } from './KeptIncoming';
-import { taskOf, withSteps } from './steps';
-import { TaskRows } from './TaskRows';
+import { useMarked } from './marked';
+import { useDragging } from './rowDrag';
+import { TaskList } from './TaskList';
+import { useView } from './view';
 
-interface Section {
-  path: string;
-  name: string;
-  holds: (task: TaskInfo) => boolean;
-  empty: string;
-  code?: { code: string; hue: number };
-}
-
-const open = (task: TaskInfo) => !task.shelved;
-
-function sectionsOf(lists: ListInfo[]): { lists: Section[]; others: Section[] } {
-  return {
-    lists: lists.map((list) => ({
-      path: list.id,
-      name: list.name,
-      code: list,
-      holds: (task) => open(task) && task.listId === list.id,
-      empty:
-        'Nothing is on this list. Send something here from Sort, or write it in the capture line with > and the list’s name.',
-    })),
-    others: [
-      {
-        path: 'none',
-        name: 'Without a list',
-        holds: (task) => open(task) && task.listId === null && !task.waitingOn,
-        empty: 'Every open task stands on a list.',
-      },
-      {
-        path: 'waiting',
-        name: 'Waiting on',
-        holds: (task) => open(task) && task.waitingOn !== null,
-        empty: 'You wait for nobody. What you hand over in Sort stands here, with whom and since when.',
-      },
-      {
-        path: 'shelf',
-        name: 'Shelf',
-        holds: (task) => task.shelved,
-        empty: 'The shelf is empty. It holds what was put off without a date.',
-      },
-    ],
-  };
-}
+/** Days come into sight when something is dragged and push the lists down: where things are is looked at again and again. */
+const MEASURING = { droppable: { strategy: MeasuringStrategy.Always } };
 
 /** Everything decided but not finished. */
 export function ListsPlace({ me }: { me: Me }): ReactNode {
   const { list: wanted } = useParams();
   const [search] = useSearchParams();
-  const lists = useLists();
+  const lists = useAllLists();
   const tasks = useTasks();
+  const tags = useTags();
+  const views = useQuery({ queryKey: ['views'], queryFn: () => get('/views') });
   const today = dayOf(useNow(), me.zone);
-  const sections = useMemo(() => sectionsOf(lists.data ?? []), [lists.data]);
-  const byId = useMemo(() => new Map((tasks.data ?? []).map((one) => [one.id, one])), [tasks.data]);
-  const task = search.get('task');
   const narrow = useNarrow();
+  const opened = search.get('task');
+  const own = (lists.data ?? []).filter((list) => !list.archived);
+  const task = tasks.data?.find((one) => one.id === opened);
+  const { view, show } = useView(task ? (task.listId ?? (task.waitingOn ? 'waiting' : 'none')) : (own[0]?.id ?? 'none'));
+  const kept = wanted === 'reference' || wanted === 'dropped' ? wanted : null;
+  const key = view.lists.join();
+  useEffect(() => () => useMarked.getState().none(), [key]);
+  const [dragged, setDragged] = useState<TaskInfo | null>(null);
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   if (lists.isPending || tasks.isPending) return <Waiting what="Opening the lists" />;
   const problem = lists.error ?? tasks.error;
-  if (problem || !lists.data || !tasks.data) {
+  if (problem || !lists.data || !tasks.data)
     return (
       <Failed
         problem={problem ?? new Error('The lists are not there.')}
         retry={() => void Promise.all([lists.refetch(), tasks.refetch()])}
       />
     );
-  }
-  const all = [...sections.lists, ...sections.others];
-  const found = tasks.data.find((one) => one.id === task);
-  const chosen =
-    all.find((section) => section.path === wanted) ??
-    (found && all.find((section) => section.holds(taskOf(found, byId)))) ??
-    all[0];
-  const openIn = (section: Section) =>
-    tasks.data.filter((one) => one.status !== 'COMPLETED' && taskOf(one, byId) === one && section.holds(one)).length;
-  const kept = wanted === 'reference' || wanted === 'dropped';
+  const drag = (task: TaskInfo | null) => {
+    setDragged(task);
+    useDragging.getState().set(task !== null);
+  };
+  const onDragEnd = ({ active, over }: DragEndEvent) => {
+    drag(null);
+    const from = active.data.current ?? {};
+    const to = over?.data.current ?? {};
+    const list = own.find((one) => one.id === (from['list'] as { id?: string } | undefined)?.id);
+    const target = own.find((one) => one.id === (to['list'] as { id?: string } | undefined)?.id);
+    if (list && target && list !== target)
+      return void orderLists(movedTo(own, list, target, own.indexOf(target) > own.indexOf(list)));
+    const moving = from['task'] as TaskInfo | undefined;
+    if (!moving || !over) return undefined;
+    const marked = useMarked.getState().ids;
+    const ids = marked.has(moving.id) ? [...marked] : [moving.id];
+    const change = dropOn(to, ids, view.sort === 'hand', tasks.data);
+    return change ? void changeTasks(change) : undefined;
+  };
   // On a telephone the contents and a list are pages of their own.
-  const onPage = wanted !== undefined || task !== null;
+  const onPage = wanted !== undefined || opened !== null;
   return (
-    <div className="grid h-full grid-cols-[minmax(240px,30%)_1fr] max-md:h-auto max-md:grid-cols-1">
-      <nav
-        aria-label="Table of contents"
-        hidden={narrow && onPage}
-        className="overflow-y-auto border-r border-rule px-4 py-4 max-md:border-r-0"
-      >
-        <h1 className="sr-only">Lists</h1>
-        {groupsOf(lists.data).map(([group, members]) => (
+    <DndContext
+      sensors={sensors}
+      collisionDetection={pointerWithin}
+      measuring={MEASURING}
+      onDragStart={({ active }) => drag((active.data.current?.['task'] as TaskInfo | undefined) ?? null)}
+      onDragCancel={() => drag(null)}
+      onDragEnd={onDragEnd}
+    >
+      <h1 className="sr-only">Lists</h1>
+      <div className="grid h-full grid-cols-[248px_minmax(0,1fr)] max-md:grid-cols-1">
+        <nav
+          aria-label="Table of contents"
+          hidden={narrow && onPage}
+          className="min-h-0 overflow-y-auto border-r border-rule px-4 py-4 max-md:border-r-0"
+        >
           <Contents
-            key={group}
-            title={group}
-            sections={sections.lists.filter((section) => members.has(section.path))}
-            openIn={openIn}
-            chosen={kept ? null : (chosen?.path ?? null)}
-          />
-        ))}
-        <NewList />
-        <Contents title="Besides" sections={sections.others} openIn={openIn} chosen={kept ? null : (chosen?.path ?? null)} />
-        <h2 className="mt-4 mb-1 text-xs text-soft">Kept</h2>
-        <ul>
-          {[
-            ['reference', 'Reference'],
-            ['dropped', 'Dropped'],
-          ].map(([path, name]) => (
-            <li key={path} className="border-t border-rule">
-              <NavLink
-                to={`/lists/${path}`}
-                className={({ isActive }) =>
-                  `flex h-[30px] items-center px-2 ${isActive ? 'bg-card font-semibold shadow-[inset_3px_0_0_var(--teal)]' : 'hover:bg-card'}`
-                }
-              >
-                {name}
-              </NavLink>
-            </li>
-          ))}
-        </ul>
-      </nav>
-      <div hidden={narrow && !onPage} className="min-w-0 overflow-y-auto bg-card max-md:min-h-full">
-        {narrow && (
-          <Link to="/lists" className="flex h-9 items-center px-4 text-soft underline underline-offset-2">
-            All lists
-          </Link>
-        )}
-        {kept ? (
-          <KeptIncoming key={wanted} today={today} outcome={wanted === 'reference' ? 'reference' : 'drop'} />
-        ) : chosen ? (
-          <Page
-            key={chosen.path}
-            me={me}
+            all={lists.data}
+            tasks={tasks.data}
+            tags={tags.data ?? []}
+            views={views.data ?? []}
+            view={view}
+            kept={kept}
             today={today}
-            section={chosen}
-            tasks={tasks.data.filter((one) => chosen.holds(taskOf(one, byId)))}
-            lists={lists.data}
-            focusOn={task}
+            show={show}
           />
-        ) : (
-          <Empty title="No lists yet">Make the first one on the left.</Empty>
-        )}
+        </nav>
+        <div hidden={narrow && !onPage} className="flex min-h-0 min-w-0 flex-col bg-card">
+          {narrow && (
+            <Link to="/lists" className="flex h-9 shrink-0 items-center px-4 text-soft underline underline-offset-2">
+              All lists
+            </Link>
+          )}
+          <div className={`min-h-0 flex-1 ${kept ? 'overflow-y-auto' : ''}`}>
+            {kept ? (
+              <KeptIncoming key={kept} today={today} outcome={kept === 'reference' ? 'reference' : 'drop'} />
+            ) : (
+              <TaskList key={key} me={me} today={today} view={view} show={show} tasks={tasks.data} lists={own} />
+            )}
+          </div>
+        </div>
       </div>
-    </div>
+      <DragOverlay dropAnimation={null}>
+        {dragged && (
+          <span className="inline-block max-w-[320px] truncate border border-ink bg-card px-3 py-1 font-semibold shadow-lg">
+            {dragged.title}
+          </span>
+        )}
+      </DragOverlay>
+    </DndContext>
   );
 }
 
-function groupsOf(lists: ListInfo[]): [string, Set<string>][] {
-  const groups = new Map<string, Set<string>>();
-  for (const list of lists) groups.set(list.group || 'Lists', (groups.get(list.group || 'Lists') ?? new Set()).add(list.id));
-  return [...groups];
-}
-
-function Contents({
-  title,
-  sections,
-  openIn,
-  chosen,
-}: {
-  title: string;
-  sections: Section[];
-  openIn: (section: Section) => number;
-  chosen: string | null;
-}): ReactNode {
-  return (
-    <>
-      <h2 className="mt-4 mb-1 text-xs text-soft first-of-type:mt-0">{title}</h2>
-      <ul>
-        {sections.map((section) => (
-          <li key={section.path} className="border-t border-rule">
-            <NavLink
-              to={`/lists/${section.path}`}
-              aria-current={section.path === chosen ? 'page' : undefined}
-              className={`flex h-[30px] items-center gap-2 px-2 ${section.path === chosen ? 'bg-card font-semibold shadow-[inset_3px_0_0_var(--teal)]' : 'hover:bg-card'}`}
-            >
-              {section.code && <Code code={section.code.code} hue={section.code.hue} />}
-              <span className="truncate">{section.name}</span>
-              <span className="ml-auto text-xs font-normal text-soft">{openIn(section) || ''}</span>
-            </NavLink>
-          </li>
-        ))}
-      </ul>
-    </>
+/** What dropping tasks somewhere changes; null where nothing. */
+function dropOn(to: Record<string, unknown>, ids: string[], byHand: boolean, tasks: readonly TaskInfo[]): TasksChange | null {
+  const plain = (change: TaskChange): TasksChange => ({ ids, change });
+  const list = to['list'] as { id: string } | undefined;
+  if (list) return plain({ list: list.id });
+  if (typeof to['day'] === 'string') return plain({ plannedDay: to['day'], shelved: false });
+  if (typeof to['week'] === 'string') return plain({ plannedWeek: to['week'], shelved: false });
+  if (typeof to['tag'] === 'string') return { ids, change: {}, addTags: [to['tag']] };
+  const target = to['row'] as TaskInfo | undefined;
+  if (!target || ids.includes(target.id) || target.parentId) return null;
+  const moving = tasks.filter((task) => ids.includes(task.id));
+  // The place of a step is among those of its task.
+  if (moving.some((task) => task.parentId)) return null;
+  const moved = moving.every((task) => task.listId === target.listId);
+  if (!byHand) return moved ? null : plain({ list: target.listId });
+  const siblings = tasks.filter(
+    (task) => task.listId === target.listId && !task.parentId && !ids.includes(task.id) && task.status !== 'COMPLETED',
   );
-}
-
-function NewList(): ReactNode {
-  const { form, submit } = useRuled<{ name: string }>(ListInput, { name: '' }, async ({ name }, { reset }) => {
-    await post('/lists', { name: name.trim() });
-    reset({ name: '' });
-    await client.invalidateQueries({ queryKey: ['lists'] });
-  });
-  return (
-    <form onSubmit={submit} noValidate className="border-t border-rule px-2 py-1">
-      <RuledField
-        form={form}
-        name="name"
-        id="new-list"
-        label="New list"
-        bare
-        placeholder="New list …"
-        className="w-full bg-transparent"
-      />
-      <FormProblem form={form} />
-    </form>
-  );
-}
-
-function Page({
-  me,
-  today,
-  section,
-  tasks,
-  lists,
-  focusOn,
-}: {
-  me: Me;
-  today: string;
-  section: Section;
-  tasks: TaskInfo[];
-  lists: ListInfo[];
-  focusOn: string | null;
-}): ReactNode {
-  const list = lists.find((one) => one.id === section.path);
-  // A step that is done stays with its task until that is done, too.
-  const byId = new Map(tasks.map((task) => [task.id, task]));
-  const isDone = (task: TaskInfo) => taskOf(task, byId).status === 'COMPLETED';
-  const left = withSteps(tasks.filter((task) => !isDone(task)));
-  const done = tasks
-    .filter((task) => isDone(task) && taskOf(task, byId) === task)
-    .sort((a, b) => (b.completed ?? '').localeCompare(a.completed ?? ''));
-  return (
-    <section aria-label={section.name} className="px-8 py-5 max-md:px-4">
-      <h2 className="flex items-center gap-3 font-head text-lg font-semibold">
-        {section.code && <Code code={section.code.code} hue={section.code.hue} />}
-        {section.name}
-      </h2>
-      {list?.outcome && <p className="mt-1 text-soft">Project: {list.outcome}</p>}
-      {left.length ? (
-        <TaskRows me={me} today={today} tasks={left} lists={lists} showList={!list} focusOn={focusOn} />
-      ) : (
-        <p className="mt-4 max-w-[52ch] text-soft">{section.empty}</p>
-      )}
-      {done.length > 0 && (
-        <>
-          <h3 className="mt-6 mb-1 text-xs text-soft">Done in the last two weeks</h3>
-          <TaskRows me={me} today={today} tasks={done} lists={lists} showList={!list} focusOn={focusOn} />
-        </>
-      )}
-    </section>
-  );
+  const before = siblings[siblings.indexOf(target) - 1]?.id ?? null;
+  return { ids, change: moved ? {} : { list: target.listId }, after: before };
 }

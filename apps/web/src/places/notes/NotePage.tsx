@@ -3,11 +3,11 @@ import { dayOf, plainSubject, sayDay, saySize, sayTime } from '@corvun/core';
 import { FileText } from 'lucide-react';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { changeNote, removeNote } from '../../data/actions';
+import { changeNote, removeNote } from '../../data/thingActions';
 import { KEYS, keyName } from '../../keys';
 import { Key } from '../../parts/signs';
 import { useKeys } from '../../parts/useKeys';
-import { Markdown } from './Markdown';
+import { Markdown } from '../../parts/Markdown';
 
 const button = 'border border-ink px-3 py-1 hover:bg-paper';
 const draftKey = (id: string) => `corvun-note-${id}`;

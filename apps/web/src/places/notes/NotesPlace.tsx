@@ -2,7 +2,7 @@ import type { Me, NoteLine } from '@corvun/contract';
 import { count, dayOf, sayDay } from '@corvun/core';
 import { useRef, useState, type FormEvent, type ReactNode } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import { addNote } from '../../data/actions';
+import { addNote } from '../../data/thingActions';
 import { useNote, useNotes } from '../../data/queries';
 import { KEYS } from '../../keys';
 import { Empty, Failed, Waiting } from '../../parts/states';

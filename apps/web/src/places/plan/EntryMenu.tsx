@@ -3,8 +3,9 @@ import { addDays, daysFrom, mondayOf, sayDay, weekOf } from '@corvun/core';
 import { DropdownMenu } from 'radix-ui';
 import { useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
-import { changeTask, removeBlock, removeEvent } from '../../data/actions';
+import { changeTask, removeBlock, removeEvent } from '../../data/thingActions';
 import { CommandItem } from '../../parts/CommandItem';
+import { useOpenTask } from '../../sheets/open';
 import { minutesOf } from './grid';
 import { place, step, tick } from './moves';
 
@@ -27,6 +28,7 @@ export function EntryMenu({
   children: ReactNode;
 }): ReactNode {
   const navigate = useNavigate();
+  const openTask = useOpenTask();
   const [open, setOpen] = useState(false);
   const days = daysFrom(mondayOf(weekOf(entry.day || today)), 12)
     .filter((day) => day >= addDays(today, -1))
@@ -53,6 +55,7 @@ export function EntryMenu({
       <DropdownMenu.Portal>
         <DropdownMenu.Content align="start" sideOffset={2} className={panel} collisionPadding={8}>
           <p className="max-w-[280px] truncate px-3 py-1 font-semibold">{entry.title}</p>
+          {entry.taskId && <CommandItem where="task" command="open" run={() => openTask(entry.taskId ?? '')} />}
           {entry.taskId && (
             <CommandItem
               where="entry"

@@ -1,7 +1,7 @@
 import { Layers as LayersIcon } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { Fragment, type ReactNode } from 'react';
-import { changeCalendar } from '../../data/actions';
+import { changeCalendar } from '../../data/thingActions';
 import { useCalendars } from '../../data/queries';
 import { Code } from '../../parts/signs';
 

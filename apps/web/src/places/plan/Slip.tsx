@@ -6,6 +6,7 @@ import { useState, type KeyboardEvent, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { KEYS } from '../../keys';
 import { Code, Deadline } from '../../parts/signs';
+import { TickBox } from '../../parts/TickBox';
 import { useSaid } from '../../state/said';
 import { EntryMenu } from './EntryMenu';
 import { HOUR, type Laid } from './grid';
@@ -186,24 +187,5 @@ export function LooseTask({
         </button>
       </EntryMenu>
     </li>
-  );
-}
-
-export function TickBox({ done, title, onTick }: { done: boolean; title: string; onTick: () => void }): ReactNode {
-  return (
-    <button
-      type="button"
-      role="checkbox"
-      aria-checked={done}
-      aria-label={`Done: ${title}`}
-      className="-ml-1 grid size-6 shrink-0 place-items-center"
-      onClick={onTick}
-    >
-      <span
-        className={`grid size-[13px] place-items-center rounded-sm border-[1.4px] border-ink ${done ? 'bg-ink text-paper' : ''}`}
-      >
-        {done && <Check size={10} strokeWidth={3} aria-hidden="true" />}
-      </span>
-    </button>
   );
 }

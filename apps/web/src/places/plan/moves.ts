@@ -1,6 +1,6 @@
 import type { AgendaEntry } from '@corvun/contract';
 import { MINUTE, addDays, instantOf, wallOf } from '@corvun/core';
-import { addBlock, changeTask, move, removeBlock } from '../../data/actions';
+import { addBlock, changeTask, move, removeBlock } from '../../data/thingActions';
 import { useSaid } from '../../state/said';
 import { SNAP, minutesOf } from './grid';
 

@@ -42,7 +42,7 @@ export function Choices({
         <button
           key={choice.id}
           type="button"
-          className="flex h-[27px] w-full items-center gap-2 px-1 text-left hover:bg-card focus:bg-card"
+          className="flex min-h-[27px] w-full items-center gap-2 px-1 py-[2px] text-left hover:bg-card focus:bg-card"
           onClick={choice.choose}
         >
           {digits ? <Key>{at < 9 ? at + 1 : ' '}</Key> : null}

@@ -60,9 +60,11 @@ export const DecidePane = memo(function DecidePane(props: PaneProps): ReactNode 
       {together.length ? (
         <Together lines={together} />
       ) : (
-        <Card line={line} today={today} when={whenOf(me, today, proposal.day, choice)} list={proposal.list} accept={accept}>
-          <Fields line={line} today={today} me={me} proposal={proposal} />
-        </Card>
+        <div className="sticky -top-3 z-[3] -mx-1 flow-root bg-paper px-1 pt-1 max-lg:static [@media(max-height:680px)]:static">
+          <Card line={line} today={today} when={whenOf(me, today, proposal.day, choice)} list={proposal.list} accept={accept}>
+            <Fields line={line} today={today} me={me} proposal={proposal} />
+          </Card>
+        </div>
       )}
       {!together.length && <BeforeItGoes me={me} line={line} incoming={incoming} />}
       {incoming && !together.length && <MoreAsks incoming={incoming} today={today} />}
@@ -164,7 +166,7 @@ function Card({
       </p>
       <ul className="mt-[2px] mb-2 text-xs text-soft">
         {suggestion.reasons.slice(0, 4).map((reason) => (
-          <li key={reason} className="truncate" title={reason}>
+          <li key={reason} className="pl-3 -indent-3">
             – {reason}
           </li>
         ))}

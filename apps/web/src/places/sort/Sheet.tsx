@@ -240,13 +240,7 @@ function Became({ incoming }: { incoming: IncomingFull }): ReactNode {
           {paths[thing.kind] ? (
             <Link
               className="underline underline-offset-2"
-              to={
-                thing.kind === 'task'
-                  ? `/lists?task=${thing.id}`
-                  : thing.kind === 'note'
-                    ? `/notes/${thing.id}`
-                    : paths[thing.kind]
-              }
+              to={thing.kind === 'task' ? `?task=${thing.id}` : thing.kind === 'note' ? `/notes/${thing.id}` : paths[thing.kind]}
             >
               {thing.title}
             </Link>

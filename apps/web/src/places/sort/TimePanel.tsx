@@ -46,7 +46,7 @@ export function TimePanel({ me, today, choice }: { me: Me; today: string; choice
           content: (
             <>
               <span className="shrink-0">{say(slot.start)}</span>
-              <span className="ml-auto truncate text-xs text-soft">{reasons.join(', ')}</span>
+              <span className="ml-auto text-right text-xs text-soft">{reasons.join(', ')}</span>
             </>
           ),
         }))}

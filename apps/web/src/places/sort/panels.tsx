@@ -63,7 +63,7 @@ export function DayPanel({
       choose: () => void decide({ to: 'day', day: day.day }),
       content: (
         <>
-          <span className="w-[74px] shrink-0">{sayDay(day.day, today)}</span>
+          <span className="w-[84px] shrink-0 whitespace-nowrap">{sayDay(day.day, today)}</span>
           <LoadBar load={day.load} />
           <span className={`ml-auto text-xs whitespace-nowrap ${day.load.over ? 'text-amber' : 'text-soft'}`}>{leftOf(day)}</span>
         </>

@@ -52,7 +52,7 @@ export const repeatReader: LineReader = (line) => {
     const match = new RegExp(`(?<![^\\s])${form}(?![\\p{L}\\d])`, 'iu').exec(line.rest);
     const repeat = match && rule(match);
     if (!match || !repeat) continue;
-    line.draft.repeat = repeat.replace(';INTERVAL=1', '');
+    line.draft.repeat = repeat.replace(/;INTERVAL=1(?!\d)/, '');
     line.take('repeat', match.index, match.index + match[0].length);
     return;
   }

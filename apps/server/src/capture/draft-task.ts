@@ -1,0 +1,76 @@
+import { MINUTE, addDays, dayOf, instantOf, occurrences, type Draft, type Interval } from '@corvun/core';
+import type { User } from '../accounts/user.entity';
+import type { Row } from '../base/row';
+import type { Block } from '../blocks/block.entity';
+import { blankTask } from '../decisions/blanks';
+import type { Work } from '../kernel/work';
+import type { List } from '../lists/list.entity';
+import { withDefault } from '../lists/new-list';
+import { keepTags } from '../tags/keep-tags';
+import type { Task } from '../tasks/task.entity';
+
+/** Minutes that are set aside where a line says none. */
+const DEFAULT_BLOCK = 30;
+
+/** A new task as a typed line says it; tags that are new are kept. */
+export async function draftTask(
+  work: Work,
+  user: Pick<User, 'zone'>,
+  draft: Draft,
+  list: List | null,
+  notes = '',
+): Promise<Omit<Task, keyof Row>> {
+  const tags = withDefault(draft.tags, list);
+  await keepTags(work, tags);
+  const day = draft.date ?? firstDay(draft, work.now, user.zone);
+  return {
+    ...blankTask(),
+    title: draft.title,
+    notes,
+    listId: list?.id ?? null,
+    tags,
+    priority: draft.priority,
+    estimate: draft.minutes,
+    plannedDay: day,
+    plannedWeek: day ? null : draft.week,
+    deadline: draft.deadline,
+    deadlineFixed: draft.deadlineFixed,
+    repeat: draft.repeat,
+    concentration: list?.concentration ?? 'medium',
+    position: work.now,
+  };
+}
+
+/** The time that a line sets aside for its task; null where it says none. */
+export async function draftBlock(
+  work: Work,
+  user: Pick<User, 'zone'>,
+  draft: Draft,
+  { id, plannedDay }: Pick<Task, 'id' | 'plannedDay'>,
+): Promise<Block | null> {
+  if (!draft.time || !plannedDay) return null;
+  const { start, end } = stretchOf({ ...draft, date: plannedDay }, user.zone, DEFAULT_BLOCK);
+  return work.insert('block', { kind: 'work', taskId: id, startAt: start, endAt: end, busy: true });
+}
+
+/** From when to when a line says it is; an end before its start is one on the next day. */
+export function stretchOf({ date, time, endTime, minutes }: Draft, zone: string, fallback: number): Interval {
+  const start = instantOf(`${date}T${time}`, zone);
+  if (!endTime) return { start, end: start + (minutes ?? fallback) * MINUTE };
+  const end = instantOf(`${date}T${endTime}`, zone);
+  return { start, end: end > start ? end : instantOf(`${addDays(date ?? '', 1)}T${endTime}`, zone) };
+}
+
+/** First day on or after today that a repeat rule names. */
+function firstDay(draft: Draft, now: number, zone: string): string | null {
+  if (!draft.repeat) return null;
+  const today = dayOf(now, zone);
+  const series = { start: today, end: addDays(today, 1), allDay: true, zone, rrule: draft.repeat, rdates: [], exdates: [] };
+  const days = occurrences(series, now - 86_400_000, now + 400 * 86_400_000, zone).map((one) => one.key);
+  // The walk always gives its own start as first; it counts only when the rule names it too.
+  const again = { ...series, start: addDays(today, -1), end: today };
+  const named = draft.repeat.includes('BY')
+    ? occurrences({ ...again, exdates: [again.start] }, now - 86_400_000, now + 400 * 86_400_000, zone).map((one) => one.key)
+    : days;
+  return named.find((day) => day >= today) ?? today;
+}

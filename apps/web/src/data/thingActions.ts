@@ -1,0 +1,58 @@
+import type { ListChange, ListsOrder, NoteChange, TaskChange, TasksChange, TasksInput, TasksOut } from '@corvun/contract';
+import { doing } from './actions';
+import { patch, post, remove, textOf } from './api';
+import { ahead, paintOrder, paintTask } from './tasks';
+
+/** Changes a task; it is painted at once, before the server has answered. */
+export function changeTask(id: string, change: TaskChange) {
+  paintTask(id, change);
+  return ahead([id], () => doing(() => patch('/tasks/:id', change, { id }), ['tasks', 'task', 'days']));
+}
+/** One change for many tasks, taken back as one. */
+export function changeTasks({ ids, change, ...more }: TasksChange) {
+  for (const id of ids) paintTask(id, change);
+  if (more.after !== undefined) paintOrder(ids, more.after);
+  return ahead(ids, () => doing(() => post('/tasks/change', { ids, change, ...more }), ['tasks', 'task', 'days']));
+}
+export const changeList = (id: string, change: ListChange) => doing(() => patch('/lists/:id', change, { id }), ['lists']);
+export const orderLists = (lists: ListsOrder['lists']) => doing(() => post('/lists/order', { lists }), ['lists']);
+/** @param tasks what becomes of its tasks: `keep`, `drop`, or the id of the list they go to */
+export const removeList = (id: string, tasks: string) => doing(() => remove('/lists/:id', { id, tasks }), ['lists', 'tasks']);
+export const keepView = (name: string, query: string) => doing(() => post('/views', { name, query }), ['views']);
+export const changeView = (id: string, change: { name?: string; query?: string }) =>
+  doing(() => patch('/views/:id', change, { id }), ['views']);
+export const removeView = (id: string) => doing(() => remove('/views/:id', { id }), ['views']);
+/** Tasks in an open format, in their order. @throws RequestError */
+export const outOfTasks = (ids: string[], format: TasksOut['format']) => textOf('/tasks/out', { ids, format } satisfies TasksOut);
+/** @param place where they go: the list or the task they are steps of, and what they come after */
+export const addTasks = (lines: string[], place: Omit<TasksInput, 'lines'>) =>
+  doing(() => post('/tasks', { lines, ...place }), ['tasks', 'task']);
+export function addFiles(taskId: string, files: readonly File[]) {
+  const form = new FormData();
+  for (const file of files) form.append('files', file, file.name);
+  return doing(() => post('/tasks/:id/files', form, { id: taskId }), ['task']);
+}
+export const renameFile = (id: string, name: string) => doing(() => patch('/files/:id', { name }, { id }), ['task']);
+export const removeFile = (id: string) => doing(() => remove('/files/:id', { id }), ['task']);
+export const reply = (incomingId: string, text: string) =>
+  doing(() => post('/incoming/:id/reply', { text }, { id: incomingId }), ['outbox']);
+export const addBlock = (taskId: string, start: string, minutes: number) =>
+  doing(() => post('/blocks', { taskId, start, minutes }), ['days', 'tasks']);
+/** Gives the time of a block back; its task stays, on `day` where one is said. */
+export const removeBlock = (id: string, day?: string) =>
+  doing(() => remove('/blocks/:id', { id, ...(day ? { day } : {}) }), ['days', 'tasks']);
+/** @param place which dates of a repeating event */
+export const removeEvent = (id: string, place: { scope: 'this' | 'following' | 'all'; occurrence: string } | null = null) =>
+  doing(() => remove('/events/:id', { id, ...place }), ['days']);
+export const changeCalendar = (id: string, change: { shown?: boolean; busy?: boolean }) =>
+  doing(() => patch('/calendars/:id', change, { id }), ['calendars', 'days']);
+export const addNote = (title: string) => doing(() => post('/notes', { title }), ['notes']);
+export const changeNote = (id: string, change: NoteChange) => doing(() => patch('/notes/:id', change, { id }), ['notes', 'note']);
+export const removeNote = (id: string) => doing(() => remove('/notes/:id', { id }), ['notes']);
+
+export const move = (
+  kind: 'block' | 'event',
+  id: string,
+  times: { start: string; minutes: number; version?: number; occurrence?: string },
+) =>
+  doing(() => (kind === 'block' ? patch('/blocks/:id', times, { id }) : patch('/events/:id', times, { id })), ['days', 'tasks']);

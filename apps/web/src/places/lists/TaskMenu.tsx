@@ -1,0 +1,131 @@
+import type { ListInfo, TaskInfo } from '@corvun/contract';
+import { addDays, daysFrom, sayDay, sayMinutes, weekOf } from '@corvun/core';
+import { DropdownMenu } from 'radix-ui';
+import type { ReactNode } from 'react';
+import { useNavigate } from 'react-router';
+import { changeTask } from '../../data/thingActions';
+import { CommandItem } from '../../parts/CommandItem';
+import { Code } from '../../parts/signs';
+import { useOpenTask } from '../../sheets/open';
+
+const item = 'flex items-center gap-2 px-3 py-1 outline-none data-[highlighted]:bg-teal-wash';
+const panel = 'z-50 min-w-[210px] border border-ink bg-card py-1 shadow-lg';
+
+const LENGTHS = [5, 15, 30, 45, 60, 90, 120, 180, 240];
+
+interface MenuProps {
+  task: TaskInfo;
+  today: string;
+  lists: ListInfo[];
+  tick: () => void;
+  rename: () => void;
+  mark: () => void;
+  closed: () => void;
+}
+
+/** Everything a task can do: opens with a key or the right button. */
+export function TaskMenu({ task, today, lists, tick, rename, mark, closed }: MenuProps): ReactNode {
+  const navigate = useNavigate();
+  const openTask = useOpenTask();
+  const nextWeek = weekOf(addDays(today, 7));
+  return (
+    <DropdownMenu.Root defaultOpen onOpenChange={(open) => !open && closed()} modal={false}>
+      <DropdownMenu.Trigger tabIndex={-1} aria-hidden="true" className="pointer-events-none absolute bottom-0 left-8 size-0" />
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          align="start"
+          sideOffset={2}
+          className={panel}
+          collisionPadding={8}
+          onCloseAutoFocus={(event) => event.preventDefault()}
+        >
+          <CommandItem where="task" command="open" run={() => openTask(task.id)} />
+          <CommandItem where="task" command="name" run={rename} />
+          <CommandItem where="task" command="mark" run={mark} />
+          <CommandItem where="task" command="tick" {...(task.status === 'COMPLETED' && { name: 'Not done yet' })} run={tick} />
+          {task.incomingId && (
+            <CommandItem where="task" command="original" run={() => void navigate(`/sort/${task.incomingId}`)} />
+          )}
+          {task.attachmentList.map((file) => (
+            <DropdownMenu.Item key={file.id} className={item} asChild>
+              <a href={file.url} target="_blank" rel="noreferrer">
+                Open {file.name}
+              </a>
+            </DropdownMenu.Item>
+          ))}
+          <Sub title="Put on a day">
+            {daysFrom(today, 8).map((day) => (
+              <DropdownMenu.Item
+                key={day}
+                className={item}
+                onSelect={() => void changeTask(task.id, { plannedDay: day, shelved: false })}
+              >
+                {sayDay(day, today)}
+              </DropdownMenu.Item>
+            ))}
+            <DropdownMenu.Item
+              className={item}
+              onSelect={() => void changeTask(task.id, { plannedWeek: weekOf(today), shelved: false })}
+            >
+              This week, any day
+            </DropdownMenu.Item>
+            <DropdownMenu.Item
+              className={item}
+              onSelect={() => void changeTask(task.id, { plannedWeek: nextWeek, shelved: false })}
+            >
+              Next week, any day
+            </DropdownMenu.Item>
+            {(task.plannedDay ?? task.plannedWeek) && (
+              <DropdownMenu.Item
+                className={item}
+                onSelect={() => void changeTask(task.id, { plannedDay: null, plannedWeek: null })}
+              >
+                No day
+              </DropdownMenu.Item>
+            )}
+          </Sub>
+          <Sub title="How long it takes">
+            {LENGTHS.map((minutes) => (
+              <DropdownMenu.Item key={minutes} className={item} onSelect={() => void changeTask(task.id, { estimate: minutes })}>
+                {sayMinutes(minutes)}
+              </DropdownMenu.Item>
+            ))}
+            {task.estimate !== null && (
+              <DropdownMenu.Item className={item} onSelect={() => void changeTask(task.id, { estimate: null })}>
+                Not known
+              </DropdownMenu.Item>
+            )}
+          </Sub>
+          <Sub title="Put on another list">
+            {lists.map((list) => (
+              <DropdownMenu.Item key={list.id} className={item} onSelect={() => void changeTask(task.id, { list: list.id })}>
+                <Code code={list.code} hue={list.hue} /> {list.name}
+              </DropdownMenu.Item>
+            ))}
+          </Sub>
+          <DropdownMenu.Item className={item} onSelect={() => void changeTask(task.id, { shelved: !task.shelved })}>
+            {task.shelved ? 'Take off the shelf' : 'Put on the shelf'}
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={item} onSelect={() => void changeTask(task.id, { status: 'CANCELLED' })}>
+            Drop
+          </DropdownMenu.Item>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+function Sub({ title, children }: { title: string; children: ReactNode }): ReactNode {
+  return (
+    <DropdownMenu.Sub>
+      <DropdownMenu.SubTrigger className={`${item} justify-between`}>
+        {title} <span aria-hidden="true">›</span>
+      </DropdownMenu.SubTrigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.SubContent className={panel} collisionPadding={8}>
+          {children}
+        </DropdownMenu.SubContent>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Sub>
+  );
+}

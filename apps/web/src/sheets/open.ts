@@ -1,0 +1,72 @@
+import { useCallback } from 'react';
+import { useLocation, useNavigate, useSearchParams } from 'react-router';
+import { create } from 'zustand';
+
+/** The tasks that can be gone through from the sheet of one of them, in their order; the place that shows them says so. */
+export const useBeside = create<{ ids: readonly string[]; set: (ids: readonly string[]) => void }>((set) => ({
+  ids: [],
+  set: (ids) => set({ ids }),
+}));
+
+/** What opened a sheet: it gets the focus back. */
+let opener: { element: HTMLElement | null; id: string } | null = null;
+
+/** Opens the sheet of a task over the place that is shown; it stands in the address. */
+export function useOpenTask(): (id: string, how?: 'beside') => void {
+  const navigate = useNavigate();
+  const { pathname, search } = useLocation();
+  return useCallback(
+    (id, how) => {
+      const query = new URLSearchParams(search);
+      query.set('task', id);
+      if (!how) opener = { element: document.activeElement as HTMLElement | null, id };
+      void navigate({ pathname, search: query.toString() }, { state: { sheet: true }, replace: how === 'beside' });
+    },
+    [navigate, pathname, search],
+  );
+}
+
+/** The task whose sheet is open, and how it is closed. */
+export function useSheet(): { id: string | null; close: () => void } {
+  const [query, setQuery] = useSearchParams();
+  const navigate = useNavigate();
+  const { state } = useLocation() as { state: { sheet?: boolean } | null };
+  const id = query.get('task');
+  const close = useCallback(() => {
+    if (state?.sheet) void navigate(-1);
+    else
+      setQuery(
+        (old) => {
+          old.delete('task');
+          return old;
+        },
+        { replace: true },
+      );
+  }, [navigate, setQuery, state]);
+  return { id, close };
+}
+
+/**
+ * Whether a sheet that is there at last may take the focus: not from where it was put meanwhile. What has it now gets it
+ * back, unless something else is known to have opened the sheet.
+ */
+export function takesFocus(id: string): boolean {
+  const now = document.activeElement as HTMLElement | null;
+  const known = opener?.element;
+  opener ??= { element: now, id };
+  return (
+    now === null ||
+    now === document.body ||
+    now === known ||
+    now.matches(`a[href*="task=${id}"]`) ||
+    now.closest('[data-sheet]') !== null
+  );
+}
+
+/** Gives the focus back to what opened the sheet, or to the row of the task that was open last. */
+export function giveBack(id: string): void {
+  const row = document.querySelector<HTMLElement>(`[data-task="${id}"]`);
+  const from = opener?.element;
+  opener = null;
+  (row ?? (from?.isConnected ? from : document.getElementById('place')))?.focus();
+}

@@ -1,0 +1,57 @@
+import type { TaskFull } from '@corvun/contract';
+import type { KeyboardEvent } from 'react';
+import type { NavigateFunction } from 'react-router';
+import { KEYS, isTyping } from '../keys';
+import { useKeys } from '../parts/useKeys';
+
+const EVERYWHERE = new Set<string>(Object.values(KEYS.everywhere));
+
+interface Doing {
+  task: TaskFull | undefined;
+  close: () => void;
+  go: (by: number) => void;
+  navigate: NavigateFunction;
+}
+
+const press = (id: string) => document.getElementById(id)?.click();
+
+/** Keys while the focus is in the sheet. Those of the place below are not heard, only those that work everywhere. */
+export function useSheetKeys({ task, close, go, navigate }: Doing): (event: KeyboardEvent) => void {
+  const keys: Record<string, () => void> = {
+    [KEYS.sheet.close]: close,
+    [KEYS.sheet.next]: () => go(1),
+    [KEYS.sheet.previous]: () => go(-1),
+    [KEYS.sheet.name]: writeTitle,
+    [KEYS.sheet.notes]: () => press('write-notes'),
+    [KEYS.sheet.step]: () => document.getElementById('new-step')?.focus(),
+    [KEYS.sheet.time]: () => press('give-time'),
+    [KEYS.sheet.more]: () => openMenu('sheet-more'),
+    [KEYS.sheet.tick]: () => press('sheet-tick'),
+    [KEYS.sheet.reply]: () => press('reply-to-origin'),
+    [KEYS.sheet.original]: () => task?.incomingId && void navigate(`/sort/${task.incomingId}`),
+  };
+  // Also where the focus is in the place below: the sheet is what is in front.
+  useKeys({ [KEYS.sheet.close]: close });
+  return (event) => {
+    if (event.defaultPrevented || isTyping(event.nativeEvent)) return;
+    const own = keys[event.key];
+    if (own) {
+      event.preventDefault();
+      event.stopPropagation();
+      own();
+    } else if (!EVERYWHERE.has(event.key)) event.stopPropagation();
+  };
+}
+
+function writeTitle(): void {
+  const title = document.getElementById('sheet-title') as HTMLTextAreaElement | null;
+  title?.focus();
+  title?.setSelectionRange(title.value.length, title.value.length);
+}
+
+/** A menu opens on the press of a button, not on its click. */
+function openMenu(id: string): void {
+  const button = document.getElementById(id);
+  button?.focus();
+  button?.dispatchEvent(new window.KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));
+}

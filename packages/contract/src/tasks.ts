@@ -1,0 +1,75 @@
+import type { Priority } from '@corvun/core';
+import type { AttachmentInfo, IncomingKind, IsoTime, MadeThing, NamedAddress } from './things';
+
+/** A file of a task; its `own` can be renamed, the others are those of its message. */
+export interface TaskFileInfo extends AttachmentInfo {
+  own: boolean;
+}
+
+/** Something that happened to a thing. */
+export interface HistoryLine {
+  at: IsoTime;
+  /** Who did it: the user, a source by its name, or Corvun. */
+  by: string;
+  /** What was done, in words: `due Mon 31 Aug, fixed, was Fri 28 Aug`. */
+  what: string;
+}
+
+/** A task with everything that belongs to it. */
+export interface TaskFull extends TaskInfo {
+  /** Its steps and theirs, each right after the one before. */
+  steps: TaskInfo[];
+  /** The task it is a step of. */
+  parent: { id: string; title: string } | null;
+  /** All its blocks by start, those that are over, too. */
+  allBlocks: { id: string; start: IsoTime; end: IsoTime; version: number }[];
+  /** The next five days on which it comes, where it repeats. */
+  nextDays: string[];
+  /** The message it came from, in one line. */
+  origin: { id: string; subject: string; sender: NamedAddress; received: IsoTime; kind: IncomingKind } | null;
+  /** What else came of that message. */
+  besides: MadeThing[];
+  history: HistoryLine[];
+}
+
+export interface TaskInfo {
+  id: string;
+  title: string;
+  notes: string;
+  listId: string | null;
+  parentId: string | null;
+  position: number;
+  tags: string[];
+  priority: Priority;
+  estimate: number | null;
+  spent: number;
+  status: 'NEEDS-ACTION' | 'IN-PROCESS' | 'COMPLETED' | 'CANCELLED';
+  completed: IsoTime | null;
+  plannedDay: string | null;
+  plannedWeek: string | null;
+  deadline: string | null;
+  deadlineFixed: boolean;
+  repeat: string | null;
+  shelved: boolean;
+  lookAgain: string | null;
+  waitingOn: string | null;
+  waitingSince: IsoTime | null;
+  incomingId: string | null;
+  created: IsoTime;
+  /** Who wrote the message it came from, and what that was: mail, chat, card …; empty where it came from none. */
+  sender: string;
+  source: string;
+  billable: boolean;
+  concentration: 'deep' | 'medium' | 'light';
+  notBefore: string | null;
+  repeatFrom: 'schedule' | 'completion';
+  waitingUntil: string | null;
+  assignedTo: string | null;
+  reminder: string | null;
+  links: { url: string; title: string }[];
+  /** What it carries along from the message it came from, and its own. */
+  attachmentList: TaskFileInfo[];
+  /** Blocks of the task that are not over, by start. */
+  blocks: { id: string; start: IsoTime; end: IsoTime }[];
+  version: number;
+}
