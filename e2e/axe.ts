@@ -10,8 +10,9 @@ const RULES = {
   colours: ['color-contrast', 'link-in-text-block'],
 };
 
-/** What axe finds wrong on a page, a line each. */
+/** What axe finds wrong on a page, a line each; a place that is still being loaded is waited for by its heading. */
 export async function violations(page: Page, rules: keyof typeof RULES = 'all'): Promise<string[]> {
+  await page.locator('h1').first().waitFor({ state: 'attached' });
   if (!(await page.evaluate(() => 'axe' in window))) await page.evaluate(AXE);
   const results = await page.evaluate(
     (runOnly) =>

@@ -62,6 +62,7 @@ test('Account: another password, said next to its fields when it is not right; s
 }) => {
   await page.getByRole('button', { name: 'Settings' }).click();
   await page.getByRole('menuitem', { name: 'Account' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Account' })).toBeVisible();
   await page.emulateMedia({ colorScheme: 'dark' });
   expect(await violations(page)).toEqual([]);
   await page.getByLabel('The present one').fill('not this one');
