@@ -49,6 +49,23 @@ export default tseslint.config(
     [...ours, ...OUTSIDE_OWN_FOLDER, 'node:*', 'fs', 'path', 'react*', '@nestjs/*', 'typeorm'],
     'core is the computation alone: nothing of ours, no Node, no framework.',
   ),
+  {
+    // The readers know no one's world: what only one organisation says would be learnt by heart, not read.
+    files: ['packages/core/src/{message,capture,suggest,find,time}/**/*.ts'],
+    ignores: ['**/*.spec.ts'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        ...['Literal[regex.pattern=WORD]', 'Literal[value=WORD]', 'TemplateElement[value.raw=WORD]'].map((selector) => ({
+          selector: selector.replace(
+            'WORD',
+            '/the trust|alder fen|boardwalk|hydrologist|wetland|sedge|sluice|choir|volunteer day|landowner|maren|field hut|(^|[^a-z]|\\\\b)(fen|weir)([^a-z]|$)/i',
+          ),
+          message: 'A word of the demo’s world does not belong into a reader.',
+        })),
+      ],
+    },
+  },
   forbid(['packages/contract/src/**'], [...except('core'), ...OUTSIDE_OWN_FOLDER], 'contract may import core at most.'),
   forbid(
     ['packages/description/src/**'],

@@ -72,7 +72,8 @@ describe('the fields of a decision', () => {
       repeat: { rule: 'FREQ=WEEKLY', words: 'every week' },
     });
     expect(said).toMatchObject({ notes: 'ask Lea', steps: ['measure', 'order'], keep: [], repeat: 'FREQ=WEEKLY' });
-    expect(fields({ notes: ' ', steps: [''], repeat: null })).toEqual(fields({}));
+    expect(fields({ steps: [''], repeat: null })).toEqual(fields({}));
+    expect(fields({ notes: ' ' })).toEqual({ ...fields({}), notes: '' });
   });
 
   it('never send an empty title', () => {

@@ -22,7 +22,7 @@ export async function draftTask(
 ): Promise<Omit<Task, keyof Row>> {
   const tags = withDefault(draft.tags, list);
   await keepTags(work, tags);
-  const day = draft.date ?? firstDay(draft, work.now, user.zone);
+  const day = firstDay(draft, draft.date ?? dayOf(work.now, user.zone), user.zone) ?? draft.date;
   return {
     ...blankTask(),
     title: draft.title,
@@ -33,7 +33,7 @@ export async function draftTask(
     estimate: draft.minutes,
     plannedDay: day,
     plannedWeek: day ? null : draft.week,
-    deadline: draft.deadline,
+    deadline: draft.deadline ?? draft.endDate,
     deadlineFixed: draft.deadlineFixed,
     repeat: draft.repeat,
     concentration: list?.concentration ?? 'medium',
@@ -53,18 +53,18 @@ export async function draftBlock(
   return work.insert('block', { kind: 'work', taskId: id, startAt: start, endAt: end, busy: true });
 }
 
-/** From when to when a line says it is; an end before its start is one on the next day. */
-export function stretchOf({ date, time, endTime, minutes }: Draft, zone: string, fallback: number): Interval {
+/** From when to when a line says it is; an end before its start is one on the next day. A task takes its minutes, even in a wider window. */
+export function stretchOf({ kind, date, time, endTime, minutes }: Draft, zone: string, fallback: number): Interval {
   const start = instantOf(`${date}T${time}`, zone);
-  if (!endTime) return { start, end: start + (minutes ?? fallback) * MINUTE };
+  if (!endTime || kind === 'task') return { start, end: start + (minutes ?? fallback) * MINUTE };
   const end = instantOf(`${date}T${endTime}`, zone);
   return { start, end: end > start ? end : instantOf(`${addDays(date ?? '', 1)}T${endTime}`, zone) };
 }
 
-/** First day on or after today that a repeat rule names. */
-function firstDay(draft: Draft, now: number, zone: string): string | null {
+/** First day on or after the one given that a repeat rule names; null where nothing repeats. */
+function firstDay(draft: Draft, today: string, zone: string): string | null {
   if (!draft.repeat) return null;
-  const today = dayOf(now, zone);
+  const now = instantOf(`${today}T12:00`, zone);
   const series = { start: today, end: addDays(today, 1), allDay: true, zone, rrule: draft.repeat, rdates: [], exdates: [] };
   const days = occurrences(series, now - 86_400_000, now + 400 * 86_400_000, zone).map((one) => one.key);
   // The walk always gives its own start as first; it counts only when the rule names it too.

@@ -1,5 +1,5 @@
 import type { AlsoInput, DecideEvent, DecideTime, MadeThing, TaskInput } from '@corvun/contract';
-import { MINUTE, count, dayOf, isDay, parseIso, sayMinutes } from '@corvun/core';
+import { MINUTE, count, dayOf, isDay, parseIso, reasonOf, sayMinutes } from '@corvun/core';
 import { badField } from '../base/errors';
 import { StoredAttachment } from '../incoming/incoming.entity';
 import type { List } from '../lists/list.entity';
@@ -28,7 +28,7 @@ export async function makeTask(
   const task = await work.insert('task', {
     ...blankTask(),
     title: plan.title,
-    notes: input.notes ?? '',
+    notes: input.notes ?? reasonOf(incoming.text, incoming.facts, incoming.subject, plan.title),
     listId: plan.list?.id ?? null,
     tags,
     priority: input.priority ?? suggestion?.priority ?? 'normal',

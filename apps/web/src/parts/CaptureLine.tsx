@@ -1,9 +1,10 @@
 import type { Me } from '@corvun/contract';
-import { dayOf, parseLine, sayOutcome, sayParts, type Draft } from '@corvun/core';
+import { dayOf, sayOutcome, sayParts, type Draft } from '@corvun/core';
 import { useState, type KeyboardEvent, type ReactNode } from 'react';
 import { capture } from '../data/actions';
 import { useLists } from '../data/queries';
 import { Key } from './signs';
+import { useReading } from './reading';
 import { serverNow } from './useNow';
 
 const KEPT = 'corvun-capture-line';
@@ -13,6 +14,7 @@ export function CaptureLine({ me }: { me: Me }): ReactNode {
   const [focused, setFocused] = useState(false);
   const [busy, setBusy] = useState(false);
   const lists = useLists();
+  const { parseLine } = useReading();
   const draft = text.trim()
     ? parseLine(text, { now: serverNow(), zone: me.zone, lists: (lists.data ?? []).map((list) => list.name) })
     : null;

@@ -86,6 +86,15 @@ export const timesBetween = ({ start, end }: Interval, zone: Zone): EventTimes =
   duration: null,
 });
 
+/** The times of an event of whole days, from the first to the last of them. */
+export const wholeDays = (first: Day, last: Day): EventTimes => ({
+  start: first,
+  end: addDays(last < first ? first : last, 1),
+  allDay: true,
+  zone: null,
+  duration: null,
+});
+
 /** Where an event is to begin, an instant or, when it is all-day, a day; and how long it then lasts, in minutes. */
 export interface NewPlace {
   start: Instant | Day;

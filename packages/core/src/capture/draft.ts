@@ -1,8 +1,10 @@
+import type { Language } from '../time/dateText';
 import type { Zone, Instant } from '../time/zones';
+import { lineLanguage } from './lineLanguage';
 
 export type Priority = 'high' | 'normal' | 'low';
 export type Field =
-  'date' | 'time' | 'endTime' | 'minutes' | 'week' | 'deadline' | 'priority' | 'list' | 'tag' | 'person' | 'repeat';
+  'date' | 'endDate' | 'time' | 'endTime' | 'minutes' | 'week' | 'deadline' | 'priority' | 'list' | 'tag' | 'person' | 'repeat';
 
 /** What of a line was understood as what; offsets in characters, end exclusive. */
 export interface Span {
@@ -24,6 +26,8 @@ export interface Draft {
   kind: 'task' | 'event';
   title: string;
   date: string | null;
+  /** The last day of a stretch of whole days. */
+  endDate: string | null;
   time: string | null;
   endTime: string | null;
   minutes: number | null;
@@ -57,6 +61,7 @@ export class Line {
     kind: 'task',
     title: '',
     date: null,
+    endDate: null,
     time: null,
     endTime: null,
     minutes: null,
@@ -71,11 +76,17 @@ export class Line {
     spans: [],
     problems: [],
   };
+  /** Whether it is a whole day that is said. */
+  allDay = false;
+  /** Whether the two clock times are those between which it is to be, not its beginning and its end. */
+  isWindow = false;
+  readonly language: Language;
   /** The text with everything already taken blanked by a letter no reader reads. */
   rest: string;
 
   constructor(readonly text: string) {
     this.rest = text;
+    this.language = lineLanguage(text);
   }
 
   take(field: Field, start: number, end: number): void {

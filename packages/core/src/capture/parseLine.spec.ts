@@ -1,6 +1,9 @@
 import fc from 'fast-check';
+import { rrulestr } from 'rrule';
 import { instantOf } from '../time/zones';
 import type { Draft } from './draft';
+import { isRule } from '../calendar/rule';
+import { occurrences } from '../calendar/recur';
 import { parseLine } from './parseLine';
 
 const ZONE = 'Europe/Vienna';
@@ -48,7 +51,15 @@ describe('parseLine', () => {
     ['Plan next week', { kind: 'task', title: 'Plan', week: '2026-W33' }],
     [
       'Lunch with @Ines Thursday 12:30-13:30',
-      { kind: 'event', title: 'Lunch with Ines', date: '2026-08-06', time: '12:30', endTime: '13:30', people: ['Ines'] },
+      {
+        kind: 'event',
+        title: 'Lunch with Ines',
+        date: '2026-08-06',
+        time: '12:30',
+        endTime: '13:30',
+        minutes: 60,
+        people: ['Ines'],
+      },
     ],
     ['Send keys @Tomas Rieger', { kind: 'task', title: 'Send keys', people: ['Tomas Rieger'] }],
     ['Fence half an hour on 14.8.', { kind: 'task', title: 'Fence', minutes: 30, date: '2026-08-14' }],
@@ -110,6 +121,56 @@ describe('parseLine', () => {
       ['minutes', 'for 45 min'],
       ['tag', '#call'],
     ]);
+  });
+
+  it.each<[string, Partial<Draft>]>([
+    ['Mow from 4 to 6 May', { kind: 'event', title: 'Mow', date: '2027-05-04', endDate: '2027-05-06' }],
+    ['Open day Saturday all day', { kind: 'event', title: 'Open day', date: '2026-08-08' }],
+    ['Ring Pia between 2 and 4', { kind: 'task', title: 'Ring Pia', date: '2026-08-03', time: '14:00', endTime: '16:00' }],
+    ['Crew 9-12 Thursday', { kind: 'event', title: 'Crew', date: '2026-08-06', time: '09:00', endTime: '12:00', minutes: 180 }],
+    ['Count nests every day until 14 August', { kind: 'task', title: 'Count nests', repeat: 'FREQ=DAILY;UNTIL=20260814' }],
+    ['Count nests Mondays 3 times', { kind: 'task', title: 'Count nests', repeat: 'FREQ=WEEKLY;BYDAY=MO;COUNT=3' }],
+    ['Send it 14 Aug at the latest', { kind: 'task', title: 'Send it', deadline: '2026-08-14', deadlineFixed: true }],
+    ['Send it before next week', { kind: 'task', title: 'Send it', deadline: '2026-08-14' }],
+    ['Karte bis Freitag', { kind: 'task', title: 'Karte', deadline: '2026-08-07' }],
+    ['Pumpe alle zwei Wochen am Montag', { kind: 'task', title: 'Pumpe', repeat: 'FREQ=WEEKLY;INTERVAL=2;BYDAY=MO' }],
+    ['Sun cream for the crew', { kind: 'task', title: 'Sun cream for the crew' }],
+    ['Print pages 3-5 of the plan', { kind: 'task', title: 'Print pages 3-5 of the plan' }],
+    ['Weekly plan for Pia', { kind: 'task', title: 'Weekly plan for Pia' }],
+  ])('reads stretches, windows and ends: %s', (text, expected) => {
+    expect(said(text)).toEqual(expected);
+  });
+
+  it('gives a rule that the recurrence library reads and walks, or none, whatever is typed', () => {
+    const word = fc.constantFrom(
+      ...'every each on the of month year first last 3rd second other weekly daily annually weekday Monday Mondays Fri and 2 0 31 99 ten'.split(
+        ' ',
+      ),
+      ...'jeden jede alle am im Monat zweiten letzten Dienstag montags 31. 2 Wochen Tage täglich jährlich März until bis times'.split(
+        ' ',
+      ),
+      ...'quarter May 15 January evening morning end from 45'.split(' '),
+    );
+    fc.assert(
+      fc.property(fc.array(word, { minLength: 1, maxLength: 8 }), (words) => {
+        const { repeat } = read(words.join(' '));
+        if (repeat === null) return;
+        expect(isRule(repeat)).toBe(true);
+        const from = instantOf('2026-08-03T00:00', ZONE);
+        const series = {
+          start: '2026-08-03',
+          end: '2026-08-04',
+          allDay: true,
+          zone: null,
+          rrule: repeat,
+          rdates: [],
+          exdates: [],
+        };
+        expect(occurrences(series, from, from + 9 * 366 * 86_400_000, ZONE).length).toBeGreaterThan(0);
+        expect(() => rrulestr(`DTSTART:20260803T000000Z\nRRULE:${repeat}`).after(new Date(from))).not.toThrow();
+      }),
+      { numRuns: 1500 },
+    );
   });
 
   it('never throws, never loses a letter that it did not understand, and keeps spans apart', () => {

@@ -1,5 +1,7 @@
 import { Line, type Draft, type LineContext, type LineReader } from './draft';
-import { dateReader, deadlineReader, durationReader, notDateReader, weekReader } from './readers/dates';
+import { hourReader, stretchReader, windowReader } from './readers/clock';
+import { dateReader, durationReader, notDateReader, weekReader, wholeDayReader } from './readers/dates';
+import { deadlineReader } from './readers/deadline';
 import { listReader, personReader, priorityReader, tagReader } from './readers/marks';
 import { repeatReader } from './readers/repeat';
 
@@ -10,10 +12,14 @@ export const LINE_READERS: readonly LineReader[] = [
   priorityReader,
   notDateReader,
   repeatReader,
+  windowReader,
+  stretchReader,
   deadlineReader,
   durationReader,
+  hourReader,
   weekReader,
   dateReader,
+  wholeDayReader,
   listReader,
 ];
 
@@ -21,12 +27,12 @@ export const LINE_READERS: readonly LineReader[] = [
 export const MAX_LINE = 2000;
 
 const MEETING =
-  /^(?:meet(?:ing)?|lunch|dinner|breakfast|coffee|appointment|workshop|interview|stand-?up|site (?:walk|visit)|rehearsal|choir|party|webinar|conference|visit)\b/i;
+  /^(?:meet(?:ing)?|lunch|dinner|breakfast|coffee|appointment|workshop|interview|stand-?up|site (?:walk|visit)|rehearsal|party|webinar|conference|visit)\b/i;
 
 /**
  * Reads a typed line. Offsets are UTF-16 code units of the text as given.
- * It is an event when it has a start and an end on the clock, or begins like a meeting and has a time,
- * and nothing in it belongs to tasks only (list, priority, deadline); else a task.
+ * It is an event when it has a start and an end on the clock, names a first and a last whole day, or begins like a
+ * meeting and has a time, and nothing in it belongs to tasks only (list, priority, deadline); else a task.
  */
 export function parseLine(text: string, context: LineContext): Draft {
   const line = new Line(text);
@@ -36,10 +42,21 @@ export function parseLine(text: string, context: LineContext): Draft {
   draft.problems.sort((a, b) => a.start - b.start);
   draft.title = titleOf(text, draft);
   const forTasks = draft.list !== null || draft.priority !== 'normal' || draft.deadline !== null;
+  if (draft.time && draft.endTime && !line.isWindow) draft.minutes ??= minutesBetween(draft.time, draft.endTime);
   const timed = draft.date !== null && draft.time !== null;
-  if (timed && !forTasks && (draft.endTime !== null || MEETING.test(draft.title))) draft.kind = 'event';
+  const stretch = draft.endTime !== null && !line.isWindow;
+  const wholeDays = draft.endDate !== null || line.allDay;
+  if (!forTasks && ((timed && (stretch || MEETING.test(draft.title))) || (wholeDays && !draft.time))) draft.kind = 'event';
   return draft;
 }
+
+/** Minutes from one clock time to the next such time, over midnight where it is not later. */
+function minutesBetween(start: string, end: string): number {
+  const of = (time: string) => Number(time.slice(0, 2)) * 60 + Number(time.slice(3));
+  return (of(end) - of(start) + 1440) % 1440 || 1440;
+}
+
+const BETWEEN = /^\s*(?:-|–|—|to|until|till|through|bis|and|und)\s*$/i;
 
 /**
  * What no reader took, with the white space between closed up. A person named in the middle of a
@@ -50,7 +67,7 @@ function titleOf(text: string, { spans }: Draft): string {
   let at = 0;
   for (const { field, start, end } of spans) {
     const between = text.slice(at, Math.max(at, start));
-    if (field !== 'endTime' || !/^\s*(?:-|–|to|until|till)\s*$/i.test(between)) title += `${between} `;
+    if (!field.startsWith('end') || !BETWEEN.test(between)) title += `${between} `;
     if (
       field === 'person' &&
       isSpoken(

@@ -1,9 +1,11 @@
 import { sayDay, sayMinutes } from '../text/say';
+import { sayRule } from '../text/sayRule';
 import type { Day } from '../time/zones';
 import type { Draft, Field } from './draft';
 
 const NAMES: Record<Field, string> = {
   date: 'day',
+  endDate: 'until',
   time: 'time',
   endTime: 'until',
   minutes: 'how long',
@@ -36,6 +38,8 @@ function valueOf(field: Field, draft: Draft, today: Day, marked: string): string
   switch (field) {
     case 'date':
       return draft.date ? sayDay(draft.date, today) : '';
+    case 'endDate':
+      return draft.endDate ? sayDay(draft.endDate, today) : '';
     case 'time':
       return draft.time ?? '';
     case 'endTime':
@@ -53,7 +57,7 @@ function valueOf(field: Field, draft: Draft, today: Day, marked: string): string
     case 'list':
       return draft.list ?? '';
     case 'repeat':
-      return marked ? `e${marked}` : '';
+      return draft.repeat ? sayRule(draft.repeat, today) : '';
     case 'tag':
     case 'person':
       return marked.replaceAll('"', '');

@@ -89,10 +89,15 @@ const SAYS_WHEN =
 const IN_A_WHILE =
   /^in .*\b(?:hours?|minutes?|stunden?|minuten)$|\b(?:hours?|minutes?|stunden?|minuten) (?:earlier|later|before|after|früher|später)$/i;
 /** In a request these say until when: "could you send it today?" */
-const SOON = /^(?:today|tonight|tomorrow|this week|heute|morgen|diese woche)$/i;
+const SOON =
+  /^(?:today|tonight|this (?:morning|afternoon|evening)|tomorrow(?: (?:morning|afternoon|evening))?|this week|noch heute|heute(?: (?:früh|vormittag|nachmittag|abend))?|morgen(?: (?:früh|vormittag|nachmittag|abend))?|diese woche)$/i;
+/** "Will you be in tomorrow?" asks how things are, not to do anything by then. */
+const BEING = /^\s*(?:will you be|are you|is (?:it|there|he|she|the \p{L}+)|bist du|sind sie|ist (?:es|da|der|die|das))\b/iu;
+/** "Lock the door, I leave early tomorrow": what the writer does then asks nothing. */
+const OWN_DOING = /[,;:]\s+(?:i|we|ich|wir)\b[^,;?]*$/i;
 
 /** Version of the readers: facts kept with an older one are read anew. */
-export const READER_VERSION = 2;
+export const READER_VERSION = 3;
 
 /** Reads the writer's own words of a message. Pure; never throws on any text. */
 export function readMessage({ text, written, zone, reader = zone, from, bulk, invitation, names }: MessageToRead): MessageFacts {
@@ -138,7 +143,13 @@ export function readMessage({ text, written, zone, reader = zone, from, bulk, in
       if (durations.some((one) => one.start < found.end && found.start < one.end)) continue;
       const said = roleOf(sentence, found.start, found.end, found.time !== null);
       const gone = found.day !== null && found.day < today;
-      const wanted = asks && said === 'mention' && SOON.test(found.text) && !/\b(?:can|could|shall|should) we\b/i.test(sentence);
+      const wanted =
+        asks &&
+        said === 'mention' &&
+        SOON.test(found.text) &&
+        !BEING.test(sentence) &&
+        !OWN_DOING.test(sentence.slice(0, found.start)) &&
+        !/\b(?:can|could|shall|should) we\b/i.test(sentence);
       const role = gone ? 'mention' : wanted ? 'deadline' : said;
       const saidIn = found.time ? (zoneAfter(sentence.slice(found.end), zone, reader) ?? zone) : reader;
       const ends = endOf(found.day, found.endDay, found.endTime);

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { instantOf } from '../time/zones';
 import { readMessage } from './facts';
-import { plainSubject, titleOf } from './title';
+import { plainSubject, reasonOf, titleOf } from './title';
 
 const ZONE = 'Europe/Vienna';
 const read = (text: string) => readMessage({ text, written: instantOf('2026-08-02T18:20', ZONE), zone: ZONE, names: ['Maren'] });
@@ -23,9 +23,21 @@ describe('titles say what to do, verb first, without the date', () => {
     ['Tell the neighbours, too.', 'Tell the neighbours, too'],
     ['Könnten Sie uns bitte bis Freitag die Karte schicken?', 'Die Karte schicken'],
     ['Könnten Sie uns sagen, wer die Reparatur bezahlt?', 'Sagen, wer die Reparatur bezahlt'],
-    ['Bitte rufen Sie mich wegen der Weide an.', 'Mich wegen der Weide anrufen'],
+    ['Bitte rufen Sie mich wegen der Weide an.', 'Anrufen wegen der Weide'],
   ])('%s', (text, expected) => {
     expect(title(text)).toBe(expected);
+  });
+
+  it.each([
+    ['Could you send the map, so that the crew finds the gate?', 'Send the map', 'So that the crew finds the gate.'],
+    ['Please move the boat because the landing is repaired.', 'Move the boat', 'Because the landing is repaired.'],
+    ['Please sign the form, otherwise the permit ends.', 'Sign the form', 'Otherwise the permit ends.'],
+    ['Bitte schicken Sie uns die Karte, damit wir planen können.', 'Die Karte schicken', 'Damit wir planen können.'],
+    ['Bitte rufen Sie mich wegen der Weide an, weil der Zaun offen ist.', 'Anrufen wegen der Weide', 'Weil der Zaun offen ist.'],
+    ['Could you count the posts?', 'Count the posts', ''],
+  ])('what says why goes into the notes: %s', (text, expected, why) => {
+    expect(title(text)).toBe(expected);
+    expect(reasonOf(text, read(text), 'A subject', expected)).toBe(why);
   });
 
   it.each([

@@ -27,6 +27,8 @@ const GERMAN_INDIRECT =
 const GERMAN_POLITE = /^(?!könnten|können|würden|haben|sind|möchten)(\p{L}+en) sie(?: (?:uns|mir|bitte|auch|noch))*\s+(.*)$/iu;
 /** The part of a German verb that stands apart: "rufen Sie mich an" is "mich anrufen". */
 const SEPARABLE = / (ab|an|auf|aus|bei|durch|ein|fest|her|hin|mit|nach|statt|teil|um|vor|weg|weiter|zu|zurück) (\p{L}+en)$/u;
+/** "mich wegen der Weide anrufen": who is called is the writer anyway. */
+const TO_ME = /^(?:mich|mir|uns)\s+(wegen .*?)\s+(\p{L}+en)$/iu;
 const DATE_LEAD =
   /\s+(?:by|before|until|till|no later than|on|at|due|from|bis(?: spätestens)?(?: zum)?|am|um|vor|within|not later than)?\s*(?:the|dem|den)?\s*$/i;
 const FOR_ME =
@@ -40,6 +42,32 @@ const MAX_TITLE = 90;
 /** A subject without reply and forward marks. */
 export function plainSubject(subject: string): string {
   return subject.replace(REPLY_MARKS, '').replace(/\s+/g, ' ').trim();
+}
+
+/** What says why, or what happens otherwise: it is no part of the doing. */
+const REASON =
+  /,?\s+(?:so that|in order that|because)\b.*$|(?:,|\s[–—-])\s*(?:so (?:i|we|they|he|she|it|the|that)|as (?:i|we|they|he|she|it|the|our|your)|since|otherwise|or else|damit|weil|denn|sodass|so dass|da (?:wir|ich|sie|es|er|der|die|das)|sonst|ansonsten)(?=\s).*$/is;
+
+/** An ask, and the part of it that says why. */
+function parted(said: string): [string, string] {
+  const reason = REASON.exec(said);
+  if (!reason || reason.index < 12) return [said, ''];
+  const why = reason[0]
+    .replace(/^[\s,–—-]+/, '')
+    .replace(/\s+/g, ' ')
+    .replace(/[\s,;:?]+$/, '')
+    .trim();
+  return [said.slice(0, reason.index), `${why.charAt(0).toUpperCase()}${why.slice(1)}${/[.!]$/.test(why) ? '' : '.'}`];
+}
+
+/**
+ * What an ask says of why it is to be done, as a sentence for the notes; empty where it says nothing of it.
+ * @param title the title that was made of it
+ */
+export function reasonOf(text: string, facts: MessageFacts, subject: string, title: string): string {
+  const at = facts.asks.findIndex((_, ask) => titleOf(text, facts, subject, ask) === title);
+  const ask = facts.asks[at];
+  return ask ? parted(text.slice(ask.start, ask.end))[1] : '';
 }
 
 /**
@@ -71,7 +99,7 @@ function withoutDates(text: string, start: number, end: number, facts: MessageFa
 }
 
 function titleFromAsk(text: string, start: number, end: number, facts: MessageFacts): string {
-  let said = withoutDates(text, start, end, facts);
+  let [said] = parted(withoutDates(text, start, end, facts));
   for (const lead of LEADS) said = said.replace(lead, '');
   const need = NEED.exec(said);
   if (need) said = `send ${need[1] ?? ''}`.replace(/ from you$/i, '');
@@ -81,6 +109,7 @@ function titleFromAsk(text: string, start: number, end: number, facts: MessageFa
   if (german) said = `${german[1] ?? ''} ${german[2] ?? ''}`;
   const polite = GERMAN_POLITE.exec(said);
   if (polite) said = `${polite[2] ?? ''} ${polite[1]?.toLowerCase() ?? ''}`.replace(SEPARABLE, ' $1$2');
+  said = said.replace(TO_ME, (_, about: string, verb: string) => `${verb} ${about}`).replace(/^(?:mich|mir|uns|euch)\s+/i, '');
   said = said.replace(/^(?:don't|do not) forget\s+/i, 'remember ');
   said = said.replace(/^(?:let (?:me|us) know|tell (?:me|us)|get back to (?:me|us) (?:with|about|on))\s+/i, 'say ');
   said = said

@@ -48,7 +48,9 @@ const NUMBER_WORDS: Record<string, number> = {
   a: 1,
   an: 1,
   one: 1,
+  eine: 1,
   einer: 1,
+  eines: 1,
   einem: 1,
   two: 2,
   zwei: 2,
@@ -56,10 +58,18 @@ const NUMBER_WORDS: Record<string, number> = {
   drei: 3,
   four: 4,
   vier: 4,
+  five: 5,
+  fünf: 5,
   six: 6,
   sechs: 6,
+  seven: 7,
+  sieben: 7,
   eight: 8,
   acht: 8,
+  ten: 10,
+  zehn: 10,
+  fourteen: 14,
+  vierzehn: 14,
 };
 
 /** A small whole number written as digits or as a word; NaN otherwise. */

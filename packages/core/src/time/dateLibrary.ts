@@ -7,11 +7,12 @@ const COMMON_WORDS = /^(?:sun|sat|wed|mar|march|may|now|so|mi|do|fr|second)$/;
 
 /** Words of time that name no day: "the minutes", "in the next days", "two days before", "the week after". */
 const NO_DAY =
-  /^lasts?$|^(?:in )?(?:the )?(?:(?:next|coming|last|past|few|nächsten|letzten) ?)*(?:minutes?|seconds?|hours?|days|minuten|stunden|tagen?)$|^(?!in )(?:\p{L}+|\d+) (?:minutes?|seconds?|hours?|days|minuten|stunden|tagen?)$|^(?:(?:the|\p{L}+|\d+) )?(?:days?|weeks?|months?|tage?|wochen?) (?:before|after|earlier|later|vorher|davor|danach|später)(?: that)?$|^(?:the |that |a |one |der |die |das )?(?:day|week|month|minute|hour|year|tag|woche|monat|stunde)$|^(?!in )(?:\p{L}+|\d+) weeks?$|^(?:for )?\d+\s?[a-z]{1,2}$/iu;
+  /^lasts?$|^(?:in )?(?:the )?(?:(?:next|coming|last|past|few|nächsten|letzten) ?)*(?:minutes?|seconds?|hours?|days|minuten|stunden|tagen?)$|^(?!in )(?:\p{L}+|\d+) (?:minutes?|seconds?|hours?|days|minuten|stunden|tagen?)$|^(?:(?:the|\p{L}+|\d+) )?(?:days?|weeks?|months?|tage?|wochen?) (?:before|after|earlier|later|vorher|davor|danach|später)(?: that)?$|^(?:the |that |a |one |der |die |das )?(?:day|week|month|minute|hour|year|tag|woche|monat|stunde)$|^(?!in )(?:\p{L}+|\d+) weeks?$|^(?:for )?\d+\s?(?![ap]m)[a-z]{1,2}$/iu;
 /** A part of something, not a day of the month: "save a third until 15 August". */
 export const PART =
   /\b(?:a|the|one|two) (?:third|thirds|quarters?|half|fifth)\b(?! of (?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec))/gi;
-const MOVED = /\b(?:mov|shift|postpon|reschedul|chang|put|bring|push|verschieb|verschob|verleg)\p{L}*\b[^.?!]*$/iu;
+/** What is moved goes from one day to another: no stretch of days. */
+export const MOVED = /\b(?:mov|shift|postpon|reschedul|chang|put|bring|push|verschieb|verschob|verleg)\p{L}*\b[^.?!]*$/iu;
 
 /** Everything the date library finds that names a day or a clock time for certain. */
 export const libraryDates: Reader = (text, today, language, clock) => {

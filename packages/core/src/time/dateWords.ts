@@ -1,4 +1,5 @@
 import { each, MONTHS, nextWeekday, smallNumber, WEEKDAY, weekdayNamed, type DateFound, type Reader } from './dateFound';
+import { MOVED } from './dateLibrary';
 import { addDays, isDay, mondayOf, weekOf, weekdayOf, type Day } from './zones';
 
 /** "Thursday in two weeks", "Dienstag in zwei Wochen": the weekday, that many weeks after the coming one's week. */
@@ -68,13 +69,30 @@ export const endOfStretch: Reader = (text, today) => [
 export const endOfDayWords: Reader = (text, today) =>
   each(
     text,
-    /\b(?:end of (?:the )?day|close of business|cob|eod|ende des tages|heute noch)\b(?:\s+(?:today|tomorrow|on (?:mon|tues|wednes|thurs|fri)day)\b)?/gi,
+    /\b(?:noch heute|end of (?:the )?day|close of business|cob|eod|ende des tages|heute noch)\b(?:\s+(?:today|tomorrow|on (?:mon|tues|wednes|thurs|fri)day)\b)?/gi,
     (match) => {
       const tail = /(today|tomorrow|on (\w+))$/i.exec(match[0]);
       if (tail && /tomorrow/i.test(tail[0])) return { day: addDays(today, 1) };
       return { day: tail?.[2] ? nextWeekday(today, weekdayNamed(tail[2])) : today };
     },
   );
+
+/** "within 10 days", "in the next two weeks", "innerhalb von 14 Tagen", "binnen einer Woche": its last day. */
+export const withinStretch: Reader = (text, today) =>
+  each(
+    text,
+    /\b(?:within(?: the next)?|innerhalb(?: von)?|binnen) (\p{L}+|\d{1,3}) (days?|weeks?|months?|tag(?:en?|s)?|wochen?|monat(?:en?|s)?)\b/giu,
+    (match) => {
+      const many = smallNumber(match[1] ?? '');
+      if (!(many > 0)) return null;
+      const unit = (match[2] ?? '').toLowerCase();
+      return { day: addDays(today, many * (unit.startsWith('w') ? 7 : unit.startsWith('m') ? 30 : 1)) };
+    },
+  );
+
+/** "tmrw": tomorrow, as it is typed in a hurry. */
+export const shortDays: Reader = (text, today) =>
+  each(text, /\b(?:tmrw|tmr|2moro|tomoz)\b/gi, () => ({ day: addDays(today, 1) }));
 
 export function monthNumber(name: string): number {
   const starts = [
@@ -103,6 +121,41 @@ export const dottedDate: Reader = (text, today) =>
     const day = `${year}-${two(match[2])}-${two(match[1])}`;
     if (!isDay(day)) return null;
     return { day: !written && day < today ? `${Number(year) + 1}${day.slice(4)}` : day };
+  });
+
+/** "Aug 20", "August 20, 2026": the month before the day; without a year the coming one. */
+export const monthThenDay: Reader = (text, today) =>
+  each(
+    text,
+    new RegExp(`\\b(?:on )?(${MONTHS}) (\\d{1,2})(?:st|nd|rd|th)?(?:,? (\\d{4}))?\\b(?![:./\\d]| \\p{Ll}{3,}s\\b)`, 'giu'),
+    (match) => {
+      const named = (match[1] ?? '').toLowerCase();
+      if (/^(?:may|mar|march)$/.test(match[1] ?? '')) return null;
+      const two = (part: number) => String(part).padStart(2, '0');
+      const day = `${match[3] ?? today.slice(0, 4)}-${two(monthNumber(named))}-${two(Number(match[2]))}`;
+      if (!isDay(day)) return null;
+      return { day: !match[3] && day < today ? `${Number(today.slice(0, 4)) + 1}${day.slice(4)}` : day };
+    },
+  );
+
+const NTH = '(\\d{1,2})(?:st|nd|rd|th|\\.)?';
+const DAYS_OF_MONTH = new RegExp(
+  `(?:\\b(between|zwischen|from|vom|von)(?: the| dem)? )?(?<![\\d.:/-])${NTH}\\s*(-|–|—|\\b(?:and|und|to|until|till|through|bis)\\b(?: the| dem| zum)?)\\s*${NTH}(?: of)? (${MONTHS})\\b(?: (\\d{4})\\b)?`,
+  'giu',
+);
+
+/** "between 10 and 12 August", "4–6 May", "vom 4. bis 6. Mai": from the one day to the other. "4 and 6 May" are two days. */
+export const daysOfMonth: Reader = (text, today) =>
+  each(text, DAYS_OF_MONTH, (match) => {
+    const [, lead = '', first, between = '', last, month = '', written] = match;
+    if (/and|und/i.test(between) && !/between|zwischen/i.test(lead)) return null;
+    if (MOVED.test(text.slice(0, match.index))) return null;
+    const two = (part = '') => part.padStart(2, '0');
+    const inYear = (year: string, day = '') => `${year}-${two(String(monthNumber(month)))}-${two(day)}`;
+    const year = written ?? today.slice(0, 4);
+    const coming = !written && inYear(year, last) < today ? String(Number(year) + 1) : year;
+    const [day, endDay] = [inYear(coming, first), inYear(coming, last)];
+    return isDay(day) && isDay(endDay) && day < endDay ? { day, endDay } : null;
   });
 
 /** "Friday the 14th", "Monday, 10th": the coming day of that number, whatever weekday is said. */
@@ -139,9 +192,15 @@ export const ordinalDay: Reader = (text, today) =>
 
 /** "this week", "next week", "in week 34", "KW 34": a week without a day. A week that is over means next year's. */
 export const weeks: Reader = (text, today) => [
-  ...each(text, /\b(?:(?:in|during|sometime) )?(this|next|last|past|diese|nächste|letzte) (?:week|woche)\b/gi, (match) => ({
-    week: weekOf(addDays(today, /this|diese/i.test(match[1] ?? '') ? 0 : /next|nächste/i.test(match[1] ?? '') ? 7 : -7)),
-  })),
+  ...each(
+    text,
+    /\b(?:(?:in|during|sometime) )?(this|next|last|past|diese|nächste|kommende|letzte) (?:week|woche)\b/gi,
+    (match) => ({
+      week: weekOf(
+        addDays(today, /this|diese/i.test(match[1] ?? '') ? 0 : /next|nächste|kommende/i.test(match[1] ?? '') ? 7 : -7),
+      ),
+    }),
+  ),
   ...each(
     text,
     /\b(?:in |during )?(?:calendar )?(?:week|kw|kalenderwoche)\s?(\d{1,2})\b(?!\s*(?::|weeks?|%|of the\b))/gi,

@@ -1,8 +1,9 @@
 import type { Me } from '@corvun/contract';
-import { dayOf, findDates, sayDay, type Zone } from '@corvun/core';
+import { dayOf, sayDay, type Zone } from '@corvun/core';
 import { useState, type FormEvent, type ReactNode } from 'react';
 import { Field } from '../../parts/Field';
 import { Key } from '../../parts/signs';
+import { useReading } from '../../parts/reading';
 import { serverNow } from '../../parts/useNow';
 import type { Decide } from './decide';
 
@@ -16,7 +17,7 @@ const REPLIES = [
 export function AnswerPanel({ me, decide }: { me: Me; decide: Decide }): ReactNode {
   const [note, setNote] = useState('');
   const [when, setWhen] = useState('');
-  const found = timeIn(when, me.zone);
+  const found = useTimeIn(when, me.zone);
   const notes = note.trim() ? { notes: note.trim() } : {};
   const propose = (event: FormEvent) => {
     event.preventDefault();
@@ -66,7 +67,9 @@ export function AnswerPanel({ me, decide }: { me: Me; decide: Decide }): ReactNo
   );
 }
 
-function timeIn(text: string, zone: Zone): { day: string; time: string } | null {
-  const found = findDates(text, { now: serverNow(), zone, language: 'en' }).find((one) => one.time);
+function useTimeIn(text: string, zone: Zone): { day: string; time: string } | null {
+  const found = useReading()
+    .typedDates(text, { now: serverNow(), zone })
+    .find((one) => one.time);
   return found?.time ? { day: found.day ?? dayOf(serverNow(), zone), time: found.time } : null;
 }

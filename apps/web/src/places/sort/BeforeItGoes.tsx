@@ -1,9 +1,10 @@
 import type { IncomingFull, IncomingLine, Me } from '@corvun/contract';
-import { count, parseLine, type Priority } from '@corvun/core';
+import { count, dayOf, reasonOf, sayRule, type Priority } from '@corvun/core';
 import { useState, type ReactNode } from 'react';
 import { useLists, useTags } from '../../data/queries';
 import { KEYS, keyName } from '../../keys';
 import { Key, Tally } from '../../parts/signs';
+import { useReading } from '../../parts/reading';
 import { serverNow } from '../../parts/useNow';
 import { useDrafts } from './draft';
 import { proposalOf, type DecisionDraft, type Proposal } from './proposal';
@@ -25,6 +26,7 @@ export function BeforeItGoes({ me, line, incoming }: Props): ReactNode {
   const isOpen = useDrafts((state) => state.beforeItGoes === line.id);
   const { edit, openBeforeItGoes } = useDrafts.getState();
   const proposal = proposalOf(line, draft);
+  const why = incoming ? reasonOf(incoming.text, incoming.facts, incoming.subject, proposal.title) : '';
   const summary = summaryOf(proposal, draft, incoming);
   return (
     <section aria-label="Before it goes" className="mb-3">
@@ -44,7 +46,7 @@ export function BeforeItGoes({ me, line, incoming }: Props): ReactNode {
         <ExtraFields
           key={line.id}
           me={me}
-          draft={draft}
+          draft={{ ...draft, notes: draft.notes ?? why }}
           proposal={proposal}
           incoming={incoming}
           put={(change) => edit(line.id, change)}
@@ -236,8 +238,11 @@ type Repeat = NonNullable<DecisionDraft['repeat']>;
 
 function RepeatField({ me, repeat, put }: { me: Me; repeat: Repeat | null; put: (repeat: Repeat | null) => void }): ReactNode {
   const [text, setText] = useState(repeat?.words ?? '');
-  const rule = (words: string) =>
-    parseLine(/^every\b/i.test(words.trim()) ? words : `every ${words}`, { now: serverNow(), zone: me.zone }).repeat;
+  const { readRepeat } = useReading();
+  const rule = (words: string) => {
+    const context = { now: serverNow(), zone: me.zone };
+    return readRepeat(words, context) ?? readRepeat(`every ${words}`, context);
+  };
   const wrong = text.trim() !== '' && !rule(text);
   return (
     <div>
@@ -256,7 +261,7 @@ function RepeatField({ me, repeat, put }: { me: Me; repeat: Repeat | null; put: 
           const words = event.target.value;
           setText(words);
           const found = words.trim() ? rule(words) : null;
-          put(found ? { rule: found, words: /^every\b/i.test(words.trim()) ? words.trim() : `every ${words.trim()}` } : null);
+          put(found ? { rule: found, words: sayRule(found, dayOf(serverNow(), me.zone)) } : null);
         }}
       />
       <p id="repeat-wrong" className="text-xs text-brick empty:hidden">

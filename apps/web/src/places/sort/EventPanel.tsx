@@ -1,7 +1,8 @@
 import type { IncomingLine, Me } from '@corvun/contract';
-import { dayOf, findDates, sayDay, sayMinutes } from '@corvun/core';
+import { dayOf, sayDay, sayMinutes, type MeetingSaid } from '@corvun/core';
 import { useState, type FormEvent, type ReactNode } from 'react';
 import { Field } from '../../parts/Field';
+import { useReading } from '../../parts/reading';
 import { serverNow } from '../../parts/useNow';
 import { useDrafts } from './draft';
 import { go } from './panels';
@@ -11,36 +12,39 @@ export function EventPanel({
   me,
   line,
   minutes,
-  proposedPlace,
+  said,
   decide,
 }: {
   me: Me;
   line: IncomingLine;
   minutes: number | null;
-  /** A place that the text names. */
-  proposedPlace: string;
+  /** What the text says of it. */
+  said: MeetingSaid;
   decide: Decide;
 }): ReactNode {
   const edit = useDrafts((state) => state.edit);
   const draft = useDrafts((state) => state.drafts[line.id]);
-  const when = draft?.when ?? line.suggestion?.start?.replace('T', ' ') ?? '';
+  const when = draft?.when ?? line.suggestion?.start?.replace('T', ' ') ?? said.when;
   const setWhen = (value: string) => edit(line.id, { when: value });
-  const [guest, setGuest] = useState(line.sender.address);
-  const place = draft?.place ?? proposedPlace;
+  const [guest, setGuest] = useState([...new Set([line.sender.address, ...said.addresses])].filter(Boolean).join(', '));
+  const place = draft?.place ?? said.place;
   const setPlace = (value: string) => edit(line.id, { place: value });
   const [inviting, setInviting] = useState(false);
   const [note, setNote] = useState('');
+  const length = minutes ?? said.minutes ?? 60;
   const hasAddress = guest.includes('@');
-  const found = findDates(when, { now: serverNow(), zone: me.zone, language: 'en' }).find((one) => one.time);
+  const found = useReading()
+    .typedDates(when, { now: serverNow(), zone: me.zone })
+    .find((one) => one.time);
   const day = found?.day ?? (found?.time ? wallToday(me) : null);
   const submit = (event: FormEvent) => {
     event.preventDefault();
     if (!found?.time || !day) return;
-    const length = found.endTime ? Math.max(5, clock(found.endTime) - clock(found.time)) : (minutes ?? 60);
+    const lasts = found.endTime ? Math.max(5, clock(found.endTime) - clock(found.time)) : length;
     void decide({
       to: 'event',
       start: `${day}T${found.time}`,
-      minutes: length,
+      minutes: lasts,
       ...(guest.trim() ? { with: guest.trim() } : {}),
       ...(place.trim() ? { location: place.trim() } : {}),
       ...(inviting && hasAddress ? { invite: note.trim() } : {}),
@@ -57,7 +61,7 @@ export function EventPanel({
         wrong={when !== '' && !found}
         says={
           found?.time && day
-            ? `${sayDay(day, wallToday(me))}, ${found.time}${found.endTime ? ` to ${found.endTime}` : `, ${sayMinutes(minutes ?? 60)}`}`
+            ? `${sayDay(day, wallToday(me))}, ${found.time}${found.endTime ? ` to ${found.endTime}` : `, ${sayMinutes(length)}`}`
             : when
               ? 'Add a day and a time'
               : ''

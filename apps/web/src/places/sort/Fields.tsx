@@ -1,6 +1,7 @@
 import type { IncomingLine, Me } from '@corvun/contract';
-import { findDates, findDurations, sayDay, sayMinutes } from '@corvun/core';
+import { findDurations, sayDay, sayMinutes } from '@corvun/core';
 import { useState, type ReactNode } from 'react';
+import { useReading } from '../../parts/reading';
 import { serverNow } from '../../parts/useNow';
 import { useDrafts } from './draft';
 import { type Proposal } from './proposal';
@@ -20,6 +21,7 @@ export function Fields({
   proposal: Proposal;
 }): ReactNode {
   const edit = useDrafts((state) => state.edit);
+  const { typedDates } = useReading();
   const isTask = line.suggestion?.to !== 'event';
   const toSomewhere = !['drop', 'reference'].includes(line.suggestion?.to ?? '');
   return (
@@ -52,7 +54,7 @@ export function Fields({
         }
         placeholder="none"
         read={(text) => {
-          const date = findDates(text, { now: serverNow(), zone: me.zone, language: 'en' }).find((one) => one.day);
+          const date = typedDates(text, { now: serverNow(), zone: me.zone }).find((one) => one.day);
           return date?.day
             ? { deadline: date.day + (date.time ? `T${date.time}` : ''), fixed: /\bdue\b|fixed/i.test(text) || proposal.fixed }
             : null;

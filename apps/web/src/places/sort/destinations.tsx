@@ -1,7 +1,8 @@
 import type { DayInfo, IncomingFull, IncomingLine, Me, Undecided } from '@corvun/contract';
-import { DESTINATIONS, count, sayMinutes, type Destination } from '@corvun/core';
+import { DESTINATIONS, NO_FACTS, count, meetingIn, sayMinutes, type Destination } from '@corvun/core';
 import type { ReactNode } from 'react';
 import { KEYS } from '../../keys';
+import { serverNow } from '../../parts/useNow';
 import { AnswerPanel } from './AnswerPanel';
 import { EventPanel } from './EventPanel';
 import { DonePanel, ReferencePanel } from './keepPanels';
@@ -86,7 +87,7 @@ export const OFFERED: readonly Offered[] = [
         me={me}
         line={line}
         minutes={proposal.minutes}
-        proposedPlace={incoming?.facts.places?.[0]?.text ?? ''}
+        said={meetingIn(incoming?.facts ?? NO_FACTS, serverNow(), me.zone, [me.email])}
         decide={decide}
       />
     ),

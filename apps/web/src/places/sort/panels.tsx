@@ -1,8 +1,9 @@
 import type { DayInfo, Me } from '@corvun/contract';
-import { addDays, findDates, mondayOf, sayDay, sayMinutes, weekOf } from '@corvun/core';
+import { addDays, mondayOf, sayDay, sayMinutes, weekOf } from '@corvun/core';
 import { useState, type FormEvent, type ReactNode } from 'react';
 import { useLists } from '../../data/queries';
 import { Code } from '../../parts/signs';
+import { useReading } from '../../parts/reading';
 import { serverNow } from '../../parts/useNow';
 import { Field } from '../../parts/Field';
 import { LoadBar } from '../../parts/LoadBar';
@@ -55,7 +56,7 @@ export function DayPanel({
   decide: Decide;
 }): ReactNode {
   const [text, setText] = useState(words);
-  const found = findDates(text, { now: serverNow(), zone: me.zone, language: 'en' })[0];
+  const found = useReading().typedDates(text, { now: serverNow(), zone: me.zone })[0];
   const nextWeek = weekOf(addDays(today, 7));
   const choices: Choice[] = [
     ...days.slice(0, 7).map((day) => ({

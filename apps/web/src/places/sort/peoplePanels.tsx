@@ -1,8 +1,9 @@
 import type { IncomingFull, IncomingLine, Me } from '@corvun/contract';
-import { count, findDates, sayDay, dayOf } from '@corvun/core';
+import { count, sayDay, dayOf } from '@corvun/core';
 import { useState, type ReactNode } from 'react';
 import { usePeople } from '../../data/queries';
 import { Field } from '../../parts/Field';
+import { useReading } from '../../parts/reading';
 import { serverNow } from '../../parts/useNow';
 import { useDrafts } from './draft';
 import { go } from './panels';
@@ -16,7 +17,9 @@ export function HandOverPanel({ me, line, decide }: { me: Me; line: IncomingLine
   const [until, setUntil] = useState('');
   const [missing, setMissing] = useState(false);
   const today = dayOf(serverNow(), me.zone);
-  const found = findDates(until, { now: serverNow(), zone: me.zone, language: 'en' }).find((one) => one.day);
+  const found = useReading()
+    .typedDates(until, { now: serverNow(), zone: me.zone })
+    .find((one) => one.day);
   const wrong = until.trim() !== '' && !found;
   return (
     <form

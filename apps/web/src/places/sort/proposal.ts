@@ -66,7 +66,8 @@ export function decisionOf(input: Undecided, proposal: Proposal, draft: Decision
   const notes = draft.notes?.trim();
   const named = title ? { title } : {};
   const noted = notes ? { notes } : {};
-  if (makesTask(input)) return { ...named, ...noted, ...taskFields(proposal, draft), ...input };
+  // Emptied by hand it stays empty: where a task's notes are absent, the server takes what the ask says of why.
+  if (makesTask(input)) return { ...named, ...(notes === undefined ? {} : { notes }), ...taskFields(proposal, draft), ...input };
   if (input.to === 'event') return { ...named, ...noted, ...minutesOf(proposal, draft), ...input };
   return input.to === 'reference' ? { ...named, ...noted, ...input } : { ...named, ...input };
 }

@@ -1,59 +1,39 @@
-import { weekdayNamed } from '../../time/dateText';
+import { isRule } from '../../calendar/rule';
+import { findDates, mask } from '../../time/dateText';
 import type { LineReader } from '../draft';
+import { ENGLISH_REPEATS, type RepeatForm } from './repeatEnglish';
+import { GERMAN_REPEATS } from './repeatGerman';
+import { BEGIN, END } from './words';
 
-const CODES = ['', 'MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'];
-const NTH: Record<string, number> = {
-  first: 1,
-  second: 2,
-  third: 3,
-  fourth: 4,
-  last: -1,
-  '1st': 1,
-  '2nd': 2,
-  '3rd': 3,
-  '4th': 4,
-};
-const UNIT: Record<string, string> = { day: 'DAILY', week: 'WEEKLY', month: 'MONTHLY', year: 'YEARLY' };
-const DAY = 'mon(?:day)?s?|tue(?:sday)?s?|wed(?:nesday)?s?|thu(?:rsday)?s?|fri(?:day)?s?|sat(?:urday)?s?|sun(?:day)?s?';
-const DAYS = `(?:${DAY})(?:(?:, | and |, and )(?:${DAY}))*`;
+const patternOf = ([form, rule]: RepeatForm) => ({ pattern: new RegExp(`${BEGIN}(?:${form})${END}`, 'iu'), rule });
+const FORMS = /* @__PURE__ */ [...GERMAN_REPEATS, ...ENGLISH_REPEATS].map(patternOf);
+const UNTIL = /^,?\s*(?:until|till|up to|bis(?: zum)?)\s+(?:the\s+)?/i;
+const TIMES = /^,?\s*(?:for\s+)?(\d{1,3})\s+(?:times|mal)(?![\p{L}\d])/iu;
 
-const codesOf = (names: string) =>
-  [...names.matchAll(new RegExp(DAY, 'gi'))].map((match) => CODES[weekdayNamed(match[0])]).join(',');
-
-/** The forms of `every …`, each to an RRULE without its prefix (RFC 5545, 3.3.10); most telling first. */
-const FORMS: [string, (match: RegExpMatchArray) => string | null][] = [
-  [
-    `every (first|second|third|fourth|last|1st|2nd|3rd|4th) (${DAY})(?: of (?:the|each|every) month)?`,
-    (m) => `FREQ=MONTHLY;BYDAY=${NTH[(m[1] ?? '').toLowerCase()]}${codesOf(m[2] ?? '')}`,
-  ],
-  ['every last day of the month', () => 'FREQ=MONTHLY;BYMONTHDAY=-1'],
-  [
-    'every (\\d{1,2})(?:st|nd|rd|th)(?: (?:day )?of (?:the|each|every) month)?',
-    (m) => (Number(m[1]) >= 1 && Number(m[1]) <= 31 ? `FREQ=MONTHLY;BYMONTHDAY=${Number(m[1])}` : null),
-  ],
-  ['every (?:weekday|workday|working day)', () => 'FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR'],
-  ['every weekend', () => 'FREQ=WEEKLY;BYDAY=SA,SU'],
-  [`every other (${DAYS})`, (m) => `FREQ=WEEKLY;INTERVAL=2;BYDAY=${codesOf(m[1] ?? '')}`],
-  ['every other (day|week|month|year)', (m) => `FREQ=${UNIT[(m[1] ?? '').toLowerCase()]};INTERVAL=2`],
-  [`every (\\d{1,3}) weeks? on (${DAYS})`, (m) => `FREQ=WEEKLY;INTERVAL=${Number(m[1])};BYDAY=${codesOf(m[2] ?? '')}`],
-  [
-    'every (\\d{1,3}) (day|week|month|year)s?',
-    (m) => (Number(m[1]) >= 1 ? `FREQ=${UNIT[(m[2] ?? '').toLowerCase()]};INTERVAL=${Number(m[1])}` : null),
-  ],
-  ['every quarter', () => 'FREQ=MONTHLY;INTERVAL=3'],
-  [`every week on (${DAYS})`, (m) => `FREQ=WEEKLY;BYDAY=${codesOf(m[1] ?? '')}`],
-  [`every (${DAYS})`, (m) => `FREQ=WEEKLY;BYDAY=${codesOf(m[1] ?? '')}`],
-  ['every (day|week|month|year)', (m) => `FREQ=${UNIT[(m[1] ?? '').toLowerCase()]}`],
-];
-
-/** `every day`, `every Mon and Thu`, `every 2 weeks`, `every last Friday`: a repeat rule. `Every report …` is none. */
-export const repeatReader: LineReader = (line) => {
-  for (const [form, rule] of FORMS) {
-    const match = new RegExp(`(?<![^\\s])${form}(?![\\p{L}\\d])`, 'iu').exec(line.rest);
-    const repeat = match && rule(match);
-    if (!match || !repeat) continue;
-    line.draft.repeat = repeat.replace(/;INTERVAL=1(?!\d)/, '');
-    line.take('repeat', match.index, match.index + match[0].length);
+/**
+ * `every day`, `Mondays`, `every 2 weeks`, `the last Friday of every month`, `jeden zweiten Dienstag`: a repeat rule,
+ * with the day on which it ends where one follows. `Every report …` is none, nor is what the rule reader refuses.
+ */
+export const repeatReader: LineReader = (line, { now, zone }) => {
+  for (const { pattern, rule } of FORMS) {
+    const match = pattern.exec(line.rest);
+    const repeat = match && rule(match)?.replace(/;INTERVAL=1(?!\d)/, '');
+    if (!match || !repeat || !isRule(repeat)) continue;
+    const end = match.index + match[0].length;
+    const after = line.rest.slice(end);
+    const times = TIMES.exec(after);
+    const until = UNTIL.exec(after);
+    const rest = mask(line.rest, [{ start: match.index, end }]);
+    const last =
+      until && findDates(rest, { now, zone, language: line.language }).find((one) => one.start === end + until[0].length);
+    const bound = times
+      ? { rule: `;COUNT=${Number(times[1])}`, end: end + times[0].length }
+      : last?.day && !last.time
+        ? { rule: `;UNTIL=${last.day.replaceAll('-', '')}`, end: last.end }
+        : { rule: '', end };
+    if (!isRule(repeat + bound.rule)) continue;
+    line.draft.repeat = repeat + bound.rule;
+    line.take('repeat', match.index, bound.end);
     return;
   }
 };

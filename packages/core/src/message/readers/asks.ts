@@ -2,7 +2,7 @@
 const ENGLISH: RegExp[] = [
   /^(?:so |and |also,? |but |then |finally,? |lastly,? |second(?:ly)?,? |first(?:ly)?,? )*(?:please|kindly)\b/i,
   /\b(?:could|can|would|will|might) (?:you|one of you|someone|somebody|anyone|anybody)\b(?! (?:imagine|believe|find (?:the|our|all)|see (?:from|in|that)|always|still reach|reach us))/i,
-  /\bplease (?!note\b|find\b|be aware\b|don't hesitate\b|do not hesitate\b|feel free\b|ignore\b)\w+/i,
+  /\bplease (?!note\b|find\b(?! out\b)|be aware\b|don't hesitate\b|do not hesitate\b|feel free\b|ignore\b)\w+/i,
   /\b(?:i|we)(?:'d| would| should)? (?:need|require|want) (?:you|your|the|a|an|to have|to know|it|this|that|these|those|from you)\b/i,
   /\b(?:i|we) (?:still )?(?:need|require)\b.*\b(?:from you|by|until|before|no later)\b/i,
   /\b(?:i|we) (?:ask|kindly ask|must ask|have to ask) (?:you|that)\b/i,
@@ -20,13 +20,17 @@ const ENGLISH: RegExp[] = [
   /\byou can (?:collect|pick up|fetch)\b|\bi wonder (?:whether|if) you\b/i,
   /\b(?:the|our) \p{L}+ (?:needs?|wants?|requires?) (?:the|your)\b|\b(?:i|we)\b.*(?<!not )\bneed (?:a|an|the|your|(?:\w+ )?more)\b/iu,
   /\b(?:is|are) to be \p{L}+(?:ed|en|t|de)\b.*\b(?:by|until|before|within)\b/iu,
-  /\b(?:must|should|has to|have to) (?:be with|reach|get to) (?:us|me)\b/i,
+  /\b(?:must|should|has to|have to) (?:be (?:back )?with|reach|get (?:back )?to|come (?:back )?to) (?:us|me)\b/i,
+  /\b(?:hop(?:e|ed|ing)|wonder(?:ed|ing)?|perhaps|maybe|glad|grateful|great|good|kind|nice|lovely|helpful|appreciate it|way|chance|possible) (?:if |that |whether |for )?you (?:could|can|would|might)\b/i,
+  /\bif you (?:could|would)? ?(?:give|send|tell|lend|bring|show|let) (?:me|us)\b|\b(?:tell|write to|answer|inform) (?:me|us)\b.*\b(?:by|until|before)\b|\bwe are (?:still )?missing your\b/i,
+  /\bwe should\b.*\btogether\b|\b(?:i|we)(?:'d| would) like to (?:come|visit|see|meet|bring|invite|book|have|hear|order|move)\b/i,
+  /^(?:please )?(?:don't|do not|never) (?!worry|hesitate|bother|you\b|be\b|we\b|i\b|they\b)\p{L}+/iu,
   /, (?:please )?(?:do not|don't) \w+/i,
-  /\bthe trust (?:has to|have to|needs to|must|is to|is asked to|should)\b/i,
-  /\bif (?:the trust|you|alder fen)\b.*\b(?:has to|have to|must|needs? to)\b/i,
+  /\bthe (?:applicant|tenant|owner|holder|member|customer|client|recipient|organi[sz]ation|association|society|charity|company|office|school|practice|department|team|board)s? (?:has to|have to|needs? to|must|(?:is|are) to|(?:is|are) asked to|should)\b/i,
+  /\bif (?:you|the \p{L}+)\b.*\b(?:has to|have to|must|needs? to)\b/iu,
   /\b(?:wants?|needs?|would like|asks?) to know\b|\b(?:is|are|was) asking (?:for|whether|if|about)\b/i,
   /\b(?:let (?:me|us) know|get back to (?:me|us)|remember to|don't forget to|make sure (?:that |to )?|be so kind)\b/i,
-  /\b(?:is|are) (?:due|payable)\b(?! to\b)|\bmust (?:be (?:with us|paid|sent|returned|signed|filed)|reach us|arrive)\b/i,
+  /\b(?:is|are) (?:due|payable)\b(?! to\b|\s*[.!])|\bmust (?:be (?:with us|paid|sent|returned|signed|filed)|reach us|arrive)\b/i,
   /\b(?:await(?:ing)?|wait(?:ing)? for|look(?:ing)? forward to) your (?:reply|answer|comments|decision|confirmation|feedback|response|proposal|signature)\b/i,
 ];
 
@@ -43,19 +47,20 @@ const GERMAN: RegExp[] = [
   /\bbitten (?:\p{L}+ )?um\b(?! (?:ihr |euer |etwas )?(?:verständnis|entschuldigung|nachsicht|geduld))/iu,
   /\b(?:solltest|müsstest|musst|könntest|kannst|magst) du\b/i,
   /\b(?:vergiss|vergesst|vergessen sie) (?:bitte )?nicht\b/i,
+  /\b(?:wenn|ob) (?:sie|du|ihr)\b.*\b(?:könnten|könntest|könntet|würden|würdest|möchten|möchtest)\b/i,
   /\b(?:wäre[n]?|wär) (?:ich|wir|es)\b.*\b(?:dankbar|froh|schön|nett|möglich)\b/i,
 ];
 
 /** Sentences that read like requests, but want nothing. */
 const NOT_ASKS: RegExp[] = [
-  /^please (?:find|note that|be aware|ignore|do not reply|don't reply|see (?:below|attached))\b/i,
+  /^please (?:find(?! out\b)|note that|be aware|ignore|do not reply|don't reply|see (?:below|attached))\b/i,
   /^(?:how are you|how do you do|what's up|did you know|wie geht es|are you (?:ready|looking) (?:for|to))\b/i,
   /\b(?:if you have any (?:further )?questions|if you (?:no longer )?wish|should you have|do(?:n't| not) hesitate|feel free|if you received this|bei (?:fragen|rückfragen)|you can (?:always )?reach|nothing (?:you need )?to do|no (?:need|reply|answer) (?:to|is|needed)|no action)\b/i,
   /\b(?:you asked|as you (?:asked|requested)|you have asked|wie gewünscht)\b/i,
   /\bplease (?:accept|excuse|forgive)\b|\bthank you for\b(?!.*\b(?:please|could you)\b)/i,
   /\bif you (?:must|have to|need to)\b/i,
   /\b(?:brauche|brauchen) (?:sie|es|ihn|das|die) (?:für|zum|zur|nur)\b/i,
-  /^(?:in (?:urgent|pressing|dringenden) |take care\b|see you\b|look(?:ing)? forward\b|have a (?:good|nice|lovely)|call me [A-Z]\w+[.!]?$|keep well\b|enjoy\b|let's hope\b)/i,
+  /^(?:in (?:urgent|pressing|dringenden) |take care\s*[.!,]?(?:\s*\p{L}+)?[.!]?$|see you\b|look(?:ing)? forward\b|have a (?:good|nice|lovely)|call me [A-Z]\w+[.!]?$|keep well\b|enjoy\b|let's hope\b)/iu,
   /\b(?:ask for|bitten um) (?:your|ihr|euer|etwas) (?:understanding|patience|verständnis|nachsicht|geduld)\b|^correct me if\b/i,
   /^(?:who knows|why not|what a|how (?:nice|lovely|kind|good|funny))\b/i,
   /^(?:save|get|buy|shop|discover|order now|read more|jetzt)\b/i,
@@ -68,7 +73,7 @@ const WITHIN = 420;
 
 /** Orders: at the beginning of a sentence, or after a name and a comma; "Maren, looks good" is none. */
 const ORDER =
-  /^(?:(?:and|so|also|then|just|but|now|und|auch|dann|nur|also)[, ]+|(?:to|um) [^,]{3,60}, |if [^,]{3,80}, )*(?:(?:don't|do not) forget|add|answer|apply|approve|arrange|ask|attach|bring|book|buy|call|cancel|check|choose|clean|close|collect|come (?:by|over|to)|complete|confirm|contact|correct|consider|count|decide|fetch|fill (?:in|out)|find out|forward|give|have a look|hand|include|inform|invite|keep|lock|leave|let|look (?:at|over|into|up|through)|make (?:the|a|an|your|it|sure)|mark|measure|mend|move|order|paint|pass|pay|phone|pick|plan|prepare|print|put|quote|read|register|remember|remind|renew|repair|replace|reply|return|review|ring|send|show|sign|state|stop|submit|take|talk to|tell|think (?:about|over)|try|update|wait|warn|write|frag|gib|hol|komm|leg|lies|meld|nimm|prüfe?|ruf|sag|schau|schicke?|schreibe?|bestelle?|bring|denke?|druck|zahl|überweise?|unterschreibe?)\b(?! (?:\d|care|place|part in|rise|way|to be|of|is|are|was|up the))/i;
+  /^(?:(?:and|so|also|then|just|but|now|und|auch|dann|nur|also)[, ]+|(?:to|um) [^,]{3,60}, |(?:if|when|whenever|once|as soon as) [^,]{3,80}, )*(?:(?:don't|do not) forget|add|answer|apply|approve|arrange|ask|attach|bring|book|buy|call|cancel|check|choose|clean|close|collect|come (?:by|over|to)|complete|confirm|contact|correct|consider|count|decide|fetch|fill (?:in|out)|find out|forward|give|have a look|hand|include|inform|invite|keep|lock|leave|let|look (?:at|over|into|up|through)|make (?:the|a|an|your|it|sure)|mark|measure|mend|move|order|paint|pass|pay|phone|pick|plan|prepare|print|put|quote|read|register|remember|remind|renew|repair|replace|reply|return|review|ring|send|show|sign|state|stop|submit|take|talk to|tell|think (?:about|over)|try|update|wait|warn|write|frag|gib|hol|komm|leg|lies|meld|nimm|prüfe?|ruf|sag|schau|schicke?|schreibe?|bestelle?|bring|denke?|druck|zahl|überweise?|unterschreibe?)\b(?! (?:\d|care|place|part in|rise|way|to be|of|is|are|was|up the))/i;
 
 /** What is told to someone by name and asks nothing. */
 const STATEMENT =

@@ -6,7 +6,7 @@ export interface PlaceFact extends Stretch {
 }
 
 const NAMED =
-  '(?:field hut|hut|gate|office|hall|school|car park|bridge|station|boardwalk|church|library|room(?: \\w{1,4})?|caf[eé]|yard|barn|workshop|jetty|pier|landing|pond|sluice|weir|dam|meadow|field|farm|house|barrier|village|square|market|museum|inn|tower|hide|depot|nursery|kitchen|quay|lab|marsh|fen|bank|section \\w)';
+  '(?:hut|gate|office|hall|school|car park|bridge|station|church|library|room(?: \\w{1,4})?|caf[eé]|yard|barn|workshop|jetty|pier|landing|pond|dam|meadow|field|farm|house|barrier|village|square|market|museum|inn|tower|depot|nursery|kitchen|quay|lab|clinic|practice|ward|shop|counter|canteen|reception|pool|gym|playground|classroom|bank|section \\w)';
 const GERMAN_NAMED =
   '(?:\\p{L}*hütte|\\p{L}*tor|\\p{L}*büro|\\p{L}*halle|\\p{L}*schule|\\p{L}*parkplatz|\\p{L}*brücke|\\p{L}*bahnhof|\\p{L}*rathaus|\\p{L}*haus|\\p{L}*hof|\\p{L}*steg|\\p{L}*platz|\\p{L}*wiese|\\p{L}*wehr|\\p{L}*zimmer|\\p{L}*saal|\\p{L}*kirche|\\p{L}*amt|\\p{L}*graben|\\p{L}*stall|\\p{L}*schranke)';
 const WORD = "[\\p{L}\\d'’-]+";
@@ -19,7 +19,7 @@ const FORMS: [RegExp, RegExp][] = [
   [
     /\b(?:at|in|near|outside|behind|beside|by|from|front of) the /i,
     /* @__PURE__ */ new RegExp(
-      `\\b(?:at|in|near|outside|behind|beside|by|from|in front of) (the (?:${STOP}${WORD} ){0,3}?${NAMED}(?: (?:of|by|near|behind|on) the ${STOP}${WORD}(?: (?:bank|side|hut|gate|road|school))?)?)(?![\\p{L}-])`,
+      `\\b(?:at|in|near|outside|behind|beside|by|from|in front of) (the (?:${STOP}${WORD} ){0,3}?${NAMED}(?! ${NAMED}\\b)(?: (?:of|by|near|behind|on) the ${STOP}${WORD}(?: (?:bank|side|hut|gate|road|school))?)?)(?![\\p{L}-])`,
       'giu',
     ),
   ],

@@ -1,7 +1,7 @@
 export type DateRole = 'deadline' | 'meeting' | 'mention';
 
 const DEADLINE_BEFORE =
-  /(?<!\b(?:come|comes|came|coming|drop|drops|stop|stops|pass|passed|walk|go|went|swing) )\b(?:by|due|before|until|till|no later than|not later than|latest by|at the latest(?: by| on)?|deadline(?: is| of)?:?|closes?(?: on)?|ends?(?: on)?|expires?(?: on)?|runs? out(?: on)?|payable (?:by|until)|bis(?: spätestens)?(?: zum)?|spätestens|vor(?: dem)?|frist(?: ist)?:?|fällig(?: am)?|within)\s+(?:the\s+|am\s+|zum\s+|dem\s+|den\s+|der\s+|on\s+)?$/i;
+  /(?<!\b(?:come|comes|came|coming|drop|drops|stop|stops|pass|passed|walk|go|went|swing) )\b(?:by|due|before|until|till|no later than|not later than|latest by|at the latest(?: by| on)?|deadline(?: is| of)?:?|closes?(?: on)?|ends?(?: on)?|expires?(?: on)?|runs? out(?: on)?|payable (?:by|until)|bis(?: spätestens)?(?: zum)?|spätestens|vor(?: dem)?|frist(?: ist)?:?|fällig(?: am)?|within|any chance of)\s+(?:the\s+|am\s+|zum\s+|dem\s+|den\s+|der\s+|on\s+)?$/i;
 /** How long someone or something is not there: no one else has to be ready by then. */
 const AWAY =
   /\b(?:out of (?:the )?office|away|closed|on leave|on holiday|ill|open|stays?|shows?|on show|lasts?|abwesend|im urlaub|nicht im büro|geschlossen|gesperrt|nicht (?:besetzt|erreichbar|da))\b.{0,30}\b(?:until|till|to|through|bis(?: zum)?)\s+(?:the\s+)?$/i;
@@ -13,21 +13,41 @@ const NOT_BEFORE = /\b(?:not|nicht|never)\b.{0,24}\b(?:before|vor|until)(?: dem)
 const BEFORE_THAT = /\b(?:before|bevor) (?:it|they|we|this|that|these|the \p{L}+|es|sie|wir|das)\b.{2,60}$/iu;
 /** The day something is moved away from. */
 const MOVED_FROM = /\b(?:mov|shift|postpon|reschedul|verschieb|verschob|verleg)\p{L}*\b.*\b(?:from|vom|von)(?: the| dem)?\s*$/iu;
+const MOVED_TO = /\b(?:moved|shifted|postponed|rescheduled|verlegt|verschoben)\b.*\b(?:to|auf)(?: the| den)?\s*$/i;
 const WITHIN = /^(?:within|no later than|innerhalb|binnen)\b/i;
 const DEADLINE_AFTER =
   /^,?\s*(?:at the latest|latest|is the (?:deadline|last day|closing)|is when (?:we|they) close|spätestens|is the cut-?off)/i;
 const DEADLINE_SENTENCE =
   /\b(?:deadline|closing date|last day|cut-?off|stichtag|abgabe(?:termin|schluss)?|due date|(?:must|should|has to|have to) (?:be with|reach) (?:us|me)|is due|are due|fällig)\b/i;
 const MEETING_SENTENCE =
-  /\b(?:meet(?:s|ing)?|talk|call with|see you|come (?:by|over|to)|join|site (?:walk|visit)|walk|visit|appointment|lunch|coffee|dinner|supper|breakfast|panel|prefer|stand in for|save the date|workshop|rehearsal|hearing|takes? place|table for|(?:shall|will|'ll) be at the|next (?:one|meeting|date) (?:is|will be)|nächste (?:ist|probe|sitzung)|findet|probe|anhörung|sitzung|stand-?up|invite|invitation|suit(?:s|ed)?\b|work(?:s)? for you|(?<!not )available|free (?:on|at)|move (?:it|the|our)|reschedule|postpone|treffen|termin|besprechung|begehung|besuch|passt|kommen sie|kommst du|telefonieren|vorbei(?:kommen|schauen))\b/i;
+  /\b(?:meet(?:s|ing)?|talk|call with|see you|come (?:by|over|to)|join|site (?:walk|visit)|walk|visit|appointment|lunch|coffee|dinner|supper|breakfast|panel|prefer|stand in for|save the date|workshop|rehearsal|hearing|takes? place|table for|(?:shall|will|'ll) be at the|(?:one|which|either) of (?:the|these|two|three)(?: two| three)? (?:dates|days|times)|next (?:one|meeting|date) (?:is|will be)|nächste (?:ist|probe|sitzung)|findet|probe|anhörung|sitzung|stand-?up|invite|invitation|would like to (?:come|bring|visit|see|meet)|suit(?:s|ed)?\b|work(?:s)? for you|(?<!not )available|free (?:on|at)|move (?:it|the|our)|reschedule|postpone|treffen|termin|besprechung|begehung|besuch|passt|kommen sie|kommst du|telefonieren|vorbei(?:kommen|schauen))\b/i;
 const FIXED =
   /\b(?:cannot|can't|can not|will not|won't|must not|not) (?:be )?(?:move[d]?|extend(?:ed)?|wait|shift(?:ed)?|accept(?:ed)? later|later)\b|\bfixed\b|\b(?:no|without) (?:extension|exception)s?\b|\bhard deadline\b|\bby law\b|\bstatutory\b|\bnot later than\b|\bno later than\b|\bat the latest\b|\bspätestens\b|\bverbindlich\b|\bkeine verlängerung\b|\bnicht (?:verschieben|verschiebbar|verlängern)\b|\bclose[sd]? (?:the books|on|that)\b/i;
+
+/** "The clinic is on Saturday at 9:00", "she reads on Thursday, 19:30": what takes place at a time one can go to. */
+const TAKES_PLACE =
+  /\b(?:is|are|will be|begins?|starts?|opens?|reads?|plays?|sings?|speaks?|(?:is|was|has been) moved|ist|sind|beginnt|startet|liest|spielt|singt|spricht|verlegt)\b[^.?!;]*$/i;
+
+/** "I'll send it by Friday": what the writer promises is no deadline of the reader. */
+const PROMISE =
+  /^(?:.*\b(?:and|but|so|und|aber|then|dann) )?(?:(?:i|we)(?:['’]ll| will| shall|['’](?:m|re) going to| (?:am|are) going to| hope to| plan to| aim to| intend to| expect to| promised?(?: (?:them|him|her|it|the \p{L}+))?|['’]ve promised| have promised| want to)\b(?!.*\b(?:need|require|ask|expect you)\b)|you(?:['’]ll| will| shall)? (?:get|have|receive|hear)\b(?! to)|(?:ich|wir) (?!brauch|benötig|bitt|erwart|möcht|müss|muss)\p{L}+e?n?\b(?!.*\b(?:bitte|von (?:ihnen|dir|euch))\b)|(?:sie|du|ihr) (?:bekomm|erhalt|hör|krieg)\p{L}+\b)/iu;
+
+/** The clause in which a sentence names a date: what stands between the last stop before it and the date. */
+function clauseBefore(before: string): string {
+  return (
+    before
+      .split(/[;.!?:]\s|,\s(?!\d|(?:\p{L}+ )?\d)|\s[–—-]\s/u)
+      .at(-1)
+      ?.trim() ?? ''
+  );
+}
 
 /** What a date in a sentence is: said to be a last day, offered for a meeting, or only mentioned. */
 export function roleOf(sentence: string, dateStart: number, dateEnd: number, hasTime: boolean): DateRole {
   const before = sentence.slice(0, dateStart).replace(/\s+/g, ' ');
   if (WITHIN.test(sentence.slice(dateStart, dateEnd))) return 'deadline';
   const after = sentence.slice(dateEnd).replace(/\s+/g, ' ');
+  if (PROMISE.test(clauseBefore(before)) && !MEETING_SENTENCE.test(sentence) && !/\?\s*$/.test(sentence)) return 'mention';
   if (AWAY.test(before) || NOT_BEFORE.test(before) || MOVED_FROM.test(before)) return 'mention';
   if (DEADLINE_BEFORE.test(before) && !/\bmeet\w* (?:before|until)\b/i.test(before)) return 'deadline';
   if (DEADLINE_AFTER.test(after) || DEADLINE_SENTENCE.test(sentence)) return 'deadline';
@@ -37,8 +57,9 @@ export function roleOf(sentence: string, dateStart: number, dateEnd: number, has
     !/\blast\s+(?:week|month)?\s*$/i.test(before)
   )
     return 'meeting';
+  if (MOVED_TO.test(before)) return 'meeting';
   if (BEFORE_THAT.test(before)) return 'deadline';
-  if (hasTime && /\?/.test(sentence)) return 'meeting';
+  if (hasTime && (/\?/.test(sentence) || (TAKES_PLACE.test(before) && !PAST.test(before)))) return 'meeting';
   return NEEDED.test(before) ? 'deadline' : 'mention';
 }
 
@@ -48,14 +69,14 @@ export function saysFixed(around: string): boolean {
 }
 
 const PAST =
-  /\b(?:was|were|had|did|came|went|saw|stood|took|gave|got|made|said|told|sent|met|found|left|lost|ate|ran|sat|heard|wrote|brought|thought|stole|broke|fell|flew|grew|drove|kept|led|spoke|rang|swam|won|began|held|knew|paid|sold|slept|\p{L}{3,}ed|war|waren|hatte|hatten|kam|kamen|ging|sah|sahen|stand|lief|habe|haben|hast|wurde|wurden)\b/iu;
+  /\b(?:was|were|had|did|came|went|saw|stood|took|gave|got|made|said|told|sent|met|found|left|lost|ate|ran|sat|heard|wrote|brought|thought|stole|broke|fell|flew|grew|drove|kept|led|spoke|rang|swam|won|began|held|knew|paid|sold|slept|\p{L}{3,}ed|war|waren|hatte|hatten|kam|kamen|ging|sah|sahen|stand|lief|habe|haben|hast|wurde|wurden|hat (?:.{0,60} )?(?:ge\p{L}+(?:t|en)|\p{L}+ge\p{L}+(?:t|en))|haben? .{0,60}ge\p{L}+(?:t|en))\b/iu;
 const AHEAD =
   /\b(?:will|shall|would|going to|can|could|may|must|should|wird|werden|sollen|soll|kann|können|könnten|bitte|please)\b|'ll\b/i;
 
 /** Whether a sentence tells of something that has been: its bare "on Friday" is then the one before. */
 export function tellsPast(sentence: string, dateStart: number): boolean {
   if (
-    /\b(?:since|seit|(?:minutes|notes|photos?|mail|letter|storm) (?:of|from)|thank(?:s| you)(?: so much| very much)? for(?: the \w+)?(?: on)?|dated|vom)\s+$/i.test(
+    /\b(?:since|seit|(?:minutes|notes|photos?|mail|letter) (?:of|from)|thank(?:s| you)(?: so much| very much)? for(?: the \w+)?(?: on)?|dated|vom)\s+$/i.test(
       sentence.slice(0, dateStart),
     )
   )

@@ -1,0 +1,1 @@
+export { parseLine, readRepeat, typedDates } from '@corvun/core';
