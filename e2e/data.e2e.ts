@@ -61,8 +61,8 @@ test('Account: another password, said next to its fields when it is not right; s
   corvun,
 }) => {
   await page.getByRole('button', { name: 'Settings' }).click();
-  await page.getByRole('menuitem', { name: 'Account' }).click();
-  await expect(page.getByRole('heading', { level: 1, name: 'Account' })).toBeVisible();
+  await page.getByRole('menuitem', { name: 'All settings' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Settings' })).toBeVisible();
   await page.emulateMedia({ colorScheme: 'dark' });
   expect(await violations(page)).toEqual([]);
   await page.getByLabel('The present one').fill('not this one');

@@ -31,8 +31,21 @@ test('a new Corvun asks for the first account, says what is not right before it 
   await expect(page.getByText('This is not a mail address.')).toBeHidden();
   await page.getByLabel(/^Password/).fill('reed-bed-and-bittern');
   await page.keyboard.press('Enter');
-  await page.getByRole('navigation', { name: 'Places' }).waitFor();
+  await expect(page.getByRole('heading', { level: 1, name: 'Before the first message, Maren' })).toBeVisible();
   expect(sent).toEqual(['/api/account']);
+  expect(await violations(page)).toEqual([]);
+  await page.getByLabel('Your time zone').fill('Fen/Alder');
+  await page.getByRole('button', { name: 'Begin' }).click();
+  await expect(page.getByText('“Fen/Alder” is no zone.')).toBeVisible();
+  await page.getByLabel('Your time zone').fill('America/Halifax');
+  await page.getByLabel('Your working hours, Monday to Friday').fill('8-12, 13-16');
+  await page.getByLabel('Where does most of your work come from?').selectOption('Mailbox');
+  await page.getByRole('button', { name: 'Begin, and connect it' }).click();
+  await expect(page.getByRole('heading', { name: 'Sources' })).toBeVisible();
+  await expect(page).toHaveURL(/\/sources\/add\/mailbox$/);
+  await page.goto(`${corvun.url}/settings`);
+  await expect(page.getByRole('textbox', { name: 'Monday' })).toHaveValue('8:00–12:00, 13:00–16:00');
+  await expect(page.getByRole('combobox', { name: 'Time zone' })).toHaveValue('America/Halifax');
 
   await page.context().clearCookies();
   await page.reload();

@@ -21,6 +21,7 @@ import { ListsModule } from './lists/lists.module';
 import { NotesModule } from './notes/notes.module';
 import { PeopleModule } from './people/people.module';
 import { ReadingModule } from './reading/reading.module';
+import { SettingsModule } from './settings/settings.module';
 import { SourcesModule } from './sources/sources.module';
 import { StreamModule } from './stream/stream.module';
 import { TasksModule } from './tasks/tasks.module';
@@ -46,6 +47,7 @@ import { ViewsModule } from './views/views.module';
     FindModule,
     NotesModule,
     PeopleModule,
+    SettingsModule,
     SourcesModule,
     ImportsModule,
     DataModule,

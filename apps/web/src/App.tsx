@@ -1,12 +1,13 @@
 import { useEffect, type ReactNode } from 'react';
-import { Navigate, Route, Routes } from 'react-router';
+import { Navigate, Route, Routes, useLocation } from 'react-router';
 import { RequestError } from './data/api';
 import { useMe } from './data/queries';
 import { Frame } from './Frame';
+import { applySettings } from './state/settings';
 import { Failed, Waiting } from './parts/states';
 import { Part, later } from './parts/later';
 import { followServerClock } from './parts/useNow';
-import { ACCOUNT, CLIP, DATA, FIND, GATHER, LISTS, NOTES, NotLoaded, PLAN, SOURCES, loadNext } from './places';
+import { BEGIN, CLIP, DATA, FIND, GATHER, LISTS, NOTES, NotLoaded, PLAN, SETTINGS, SOURCES, loadNext } from './places';
 import { SortPlace } from './places/sort/SortPlace';
 
 /** Most windows open with a session that is still good. */
@@ -14,6 +15,7 @@ const SIGN_IN = later(async () => (await import('./SignIn')).SignIn);
 
 export function App(): ReactNode {
   const me = useMe();
+  const { pathname } = useLocation();
   const known = me.data !== undefined;
   useEffect(() => {
     if (known) void loadNext();
@@ -23,6 +25,8 @@ export function App(): ReactNode {
     return <Part of={SIGN_IN} with={{}} meanwhile={<Waiting what="Signing in" />} failed={<NotLoaded />} />;
   if (me.error) return <Failed problem={me.error} retry={() => void me.refetch()} />;
   followServerClock(me.data);
+  applySettings(me.data.settings);
+  if (!me.data.settings.begun && pathname !== '/clip') return <BEGIN.View me={me.data} />;
   return (
     <Routes>
       <Route path="/clip" element={<CLIP.View me={me.data} />} />
@@ -34,7 +38,7 @@ export function App(): ReactNode {
         <Route path="/gather" element={<GATHER.View me={me.data} />} />
         <Route path="/sources/:part?/:id?" element={<SOURCES.View me={me.data} />} />
         <Route path="/data" element={<DATA.View me={me.data} />} />
-        <Route path="/account" element={<ACCOUNT.View me={me.data} />} />
+        <Route path="/settings" element={<SETTINGS.View me={me.data} />} />
         <Route path="/find" element={<FIND.View me={me.data} />} />
         <Route path="*" element={<Navigate to="/sort" replace />} />
       </Route>

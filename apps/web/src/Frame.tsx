@@ -23,10 +23,10 @@ const MENU = later(async () => (await import('./parts/SettingsMenu')).SettingsMe
 const SHEET = later(async () => (await import('./sheets/TaskSheet')).TaskSheet);
 
 const PLACES = [
-  { path: '/sort', name: 'Sort', key: KEYS.everywhere.sort, Icon: Inbox },
-  { path: '/plan', name: 'Plan', key: KEYS.everywhere.plan, Icon: CalendarRange },
-  { path: '/lists', name: 'Lists', key: KEYS.everywhere.lists, Icon: ListChecks },
-  { path: '/notes', name: 'Notes', key: KEYS.everywhere.notes, Icon: NotebookText },
+  { path: '/sort', name: 'Sort', command: 'sort', Icon: Inbox },
+  { path: '/plan', name: 'Plan', command: 'plan', Icon: CalendarRange },
+  { path: '/lists', name: 'Lists', command: 'lists', Icon: ListChecks },
+  { path: '/notes', name: 'Notes', command: 'notes', Icon: NotebookText },
 ] as const;
 
 /** The band, the place, and the line that says what was done. */
@@ -50,9 +50,10 @@ export function Frame({ me }: { me: Me }): ReactNode {
     [KEYS.everywhere.capture]: () => document.getElementById('capture-line')?.focus(),
     [KEYS.everywhere.sources]: () => void navigate('/sources'),
     [KEYS.everywhere.data]: () => void navigate('/data'),
+    [KEYS.everywhere.settings]: () => void navigate('/settings'),
     [KEYS.everywhere.find]: () => void navigate('/find'),
     [KEYS.everywhere.gather]: () => void navigate('/gather'),
-    ...Object.fromEntries(PLACES.map((place) => [place.key, () => void navigate(place.path)])),
+    ...Object.fromEntries(PLACES.map((place) => [KEYS.everywhere[place.command], () => void navigate(place.path)])),
   });
   return (
     <div className="flex h-full flex-col">

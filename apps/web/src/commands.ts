@@ -12,6 +12,7 @@ const WORDS: { [W in Where]: Record<keyof (typeof KEYS)[W], Words> } = {
     notes: 'Go to Notes',
     sources: ['Sources', 'Go to Sources, the ways in'],
     data: ['Data', 'Go to Data: backups, export, checks'],
+    settings: ['All settings', 'Go to the settings'],
     capture: 'Write in the capture line',
     gather: ['Gather thoughts', 'Gather thoughts for five minutes'],
     find: 'Find anything that came in or was made of it',
@@ -104,6 +105,15 @@ export function inMenu<W extends Where>(where: W, name: Command<W>): string {
   const words = wordsOf(where, name);
   return typeof words === 'string' ? words : words[0];
 }
+
+/** Every command of a place by its name, and what it does. */
+export const commandsOf = (where: Where): [name: string, does: string][] =>
+  Object.entries(WORDS[where] as Record<string, Words>).map(([name, words]) => [
+    name,
+    typeof words === 'string'
+      ? words
+      : words[1].replace(/^On (?:one of them|a task|a block or task): (.)/, (_, first: string) => first.toUpperCase()),
+  ]);
 
 /** The commands of a place for the help: keys, and what they do. */
 export const helpFor = (where: Where): [key: string, does: string][] =>

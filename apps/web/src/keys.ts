@@ -1,8 +1,8 @@
 /**
  * Every command of the keyboard, in the place where its key works: first letters of Corvun's own words; places take the
- * capital letter. `entry` and `task`: while one of them has the focus. What each does is said in `KeysHelp`.
+ * capital letter. `entry` and `task`: while one of them has the focus. What each does is said in `commands.ts`.
  */
-export const KEYS = {
+const FIRST_KEYS = {
   everywhere: {
     sort: 'S',
     plan: 'P',
@@ -10,6 +10,7 @@ export const KEYS = {
     notes: 'N',
     sources: 'W',
     data: 'D',
+    settings: 'E',
     capture: 'c',
     gather: 'G',
     find: 'f',
@@ -93,7 +94,34 @@ export const KEYS = {
   },
 } as const;
 
-export type Where = keyof typeof KEYS;
+export type Where = keyof typeof FIRST_KEYS;
+type Keys = { [W in Where]: Record<keyof (typeof FIRST_KEYS)[W], string> };
+
+/** The keys as they are now: the first ones, and those a user has changed. */
+export const KEYS: Keys = structuredClone(FIRST_KEYS);
+
+/** The key a command has at first. */
+export const firstKey = (where: Where, name: string): string =>
+  (FIRST_KEYS as Readonly<Record<string, Readonly<Record<string, string>>>>)[where]?.[name] ?? '';
+
+/** All keys, with some of them changed. @param own by command: `sort.drop` */
+export function keysWith(own: Readonly<Record<string, string>>): Keys {
+  const all: Record<string, Record<string, string>> = structuredClone(FIRST_KEYS);
+  for (const [command, key] of Object.entries(own)) {
+    const [where = '', name = ''] = command.split('.');
+    const place = all[where];
+    // A command of an older or newer version of the application.
+    if (place && name in place) place[name] = key;
+  }
+  return all as Keys;
+}
+
+/** Takes over the keys a user has chosen; where two of them clash, which only an older version can have let by, the first ones stay. */
+export function chooseKeys(own: Readonly<Record<string, string>>): void {
+  const wanted = keysWith(own);
+  const chosen = clashes(wanted).length ? keysWith({}) : wanted;
+  for (const where of Object.keys(KEYS) as Where[]) Object.assign(KEYS[where], chosen[where]);
+}
 
 /** Where keys of a place are heard, too. */
 const WITHIN: Partial<Record<Where, Where>> = { entry: 'plan', task: 'lists' };
@@ -113,7 +141,7 @@ export function clashes(commands: Readonly<Record<string, Readonly<Record<string
   return [...new Set(found)];
 }
 
-const refused = clashes(KEYS);
+const refused = clashes(FIRST_KEYS);
 if (refused.length) throw new Error(`Two commands have one key: ${refused.join('; ')}`);
 
 /** How a key is shown. */

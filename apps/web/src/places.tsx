@@ -28,10 +28,12 @@ export const FIND = place('/find', async () => (await import('./places/find/Find
 export const GATHER = place('/gather', async () => (await import('./places/gather/GatherPlace')).GatherPlace);
 export const SOURCES = place('/sources', async () => (await import('./places/sources/SourcesPlace')).SourcesPlace);
 export const DATA = place('/data', async () => (await import('./places/data/DataPlace')).DataPlace);
-export const ACCOUNT = place('/account', async () => (await import('./places/account/AccountPlace')).AccountPlace);
+export const SETTINGS = place('/settings', async () => (await import('./places/settings/SettingsPlace')).SettingsPlace);
+/** The first questions; they have no address of their own. */
+export const BEGIN = place('/begin', async () => (await import('./places/settings/Begin')).Begin);
 export const CLIP = place('/clip', async () => (await import('./places/sources/ClipPlace')).ClipPlace);
 
-const PLACES = [PLAN, LISTS, NOTES, FIND, GATHER, SOURCES, DATA, ACCOUNT, CLIP];
+const PLACES = [PLAN, LISTS, NOTES, FIND, GATHER, SOURCES, DATA, SETTINGS, CLIP];
 
 /** Loads the place of an address, before it is known whose it is: what then stands on it waits for nothing. */
 export function loadAt(pathname: string): void {

@@ -79,7 +79,7 @@ describe('the time grid', () => {
   });
 
   it('snaps to quarters, says times, and knows how long things are', () => {
-    expect([snap(7), snap(8), snap(-3) + 0, clockText(545)]).toEqual([0, 15, 0, '9:05']);
+    expect([snap(7, 15), snap(8, 15), snap(-3, 15) + 0, snap(8, 5), clockText(545)]).toEqual([0, 15, 0, 10, '9:05']);
     expect([
       minutesOf(entry(540, 585)),
       minutesOf(entry(0, 0, { kind: 'task', start: DAY, end: null, allDay: true, minutes: 20 })),
@@ -92,6 +92,7 @@ describe('the days of the strip', () => {
     day: name,
     working: working ? [{ start: '', end: '' }] : [],
     gaps: [],
+    off: null,
     unseen: [],
     entries,
     load: { capacity: 0, meetings: 0, blocks: 0, unplaced: 0, left: 0, over: 0 },

@@ -29,6 +29,8 @@ export interface AgendaEntry {
 
 export interface DayInfo {
   day: string;
+  /** What this day off is called; null on all others. */
+  off: string | null;
   load: DayLoad;
   working: { start: IsoTime; end: IsoTime }[];
   gaps: { start: IsoTime; end: IsoTime }[];

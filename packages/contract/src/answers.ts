@@ -49,6 +49,16 @@ export interface TokenInfo {
   created: IsoTime;
 }
 
+/** Where somebody is signed in. */
+export interface SessionInfo {
+  id: string;
+  /** In words: a browser, and on what. */
+  name: string;
+  created: IsoTime;
+  /** Whether it is the one that asks. */
+  present: boolean;
+}
+
 /** A token, shown this once. */
 export interface TokenMade {
   id: string;

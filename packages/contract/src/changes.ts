@@ -15,7 +15,8 @@ export interface StreamChange {
     | 'source'
     | 'outbox'
     | 'import'
-    | 'data';
+    | 'data'
+    | 'settings';
   ids: string[];
 }
 

@@ -4,6 +4,7 @@ export * from './agenda';
 export * from './inputs';
 export * from './task-inputs';
 export * from './list-inputs';
+export * from './settings-inputs';
 export * from './sources';
 export * from './source-inputs';
 export * from './data';

@@ -73,6 +73,11 @@ export class CalendarChange {
   @Maybe() @IsInt() version?: number;
   @Maybe() @IsBoolean() shown?: boolean;
   @Maybe() @IsBoolean() busy?: boolean;
+  @Maybe() @IsString() @Length(1, 80, { message: 'The name has 1 to 80 characters.' }) @NotBlank('The name') name?: string;
+  /** Two letters or digits that no other calendar has. */
+  @Maybe() @Matches(/^[\p{L}\d]{2}$/u, { message: 'The code is two letters or digits.' }) code?: string;
+  /** One of ten, 0 to 9. */
+  @Maybe() @IsInt() @Min(0) @Max(9) hue?: number;
 }
 
 export class NoteInput {

@@ -5,6 +5,7 @@ import type {
   Health,
   IncomingPage,
   PersonLine,
+  SessionInfo,
   SignInOptions,
   TagInfo,
   TaskChanged,
@@ -12,6 +13,8 @@ import type {
   TokenInfo,
   TokenMade,
 } from './answers';
+import type { Settings } from '@corvun/core';
+import type { DaysOffInput, SettingsChange } from './settings-inputs';
 import type { BackupInput, DataChange, DataInfo, DataJob } from './data';
 import type { DecideInput } from './decide';
 import type {
@@ -256,6 +259,18 @@ export interface Routes {
   };
   /** Who is signed in. */
   'GET /me': { answer: Me };
+  /** What this user chose, and what is so where nothing was. */
+  'GET /settings': { answer: Settings };
+  /** Chooses something; what is left out stays. */
+  'PATCH /settings': { body: SettingsChange; answer: Done; errors: 'bad-field' };
+  /** Adds the whole days to come of a calendar as days off. */
+  'POST /settings/days-off': { status: 200; body: DaysOffInput; answer: Done; errors: 'bad-field' };
+  /** Sends a mail to the account's own address. */
+  'POST /settings/test-mail': { status: 200; answer: Done };
+  /** Where this user is signed in. */
+  'GET /sessions': { answer: SessionInfo[] };
+  /** Ends a session. */
+  'DELETE /sessions/:id': { status: 204; answer: null };
   /** Tokens of programs. */
   'GET /tokens': { answer: TokenInfo[] };
   /** Makes a token, shown this once. */

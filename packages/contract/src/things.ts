@@ -1,4 +1,4 @@
-import type { Destination, Find, MessageFacts, Suggestion } from '@corvun/core';
+import type { Destination, Find, MessageFacts, Settings, Suggestion } from '@corvun/core';
 
 /** Instants are ISO 8601 with an offset, in the user's zone; days are `YYYY-MM-DD`; durations whole minutes. */
 export type IsoTime = string;
@@ -223,6 +223,7 @@ export interface Me {
   demo: boolean;
   /** Working time by ISO weekday: `{"1": ["09:00-12:00", "13:00-17:30"]}`. */
   hours: Record<string, string[]>;
+  settings: Settings;
   /** The number of the last entry in the log: the stream goes on from here. */
   revision: number;
 }

@@ -1,6 +1,7 @@
 export * from './time/zones';
 export * from './time/intervals';
 export * from './time/working';
+export * from './settings/settings';
 export * from './time/dateText';
 export * from './time/durationText';
 export { writersZone } from './time/zoneText';

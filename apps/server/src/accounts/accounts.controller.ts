@@ -6,6 +6,7 @@ import {
   SignInInput,
   TokenInput,
   type Me,
+  type SessionInfo,
   type SignInOptions,
   type TokenInfo,
   type TokenMade,
@@ -18,6 +19,7 @@ import { Refusal, notFound } from '../base/errors';
 import { AccountsService } from './accounts.service';
 import { COOKIE, CurrentAccess, Open, Owner } from './auth.guard';
 import { hashSecret } from './passwords';
+import { settingsOf } from '../settings/settings-of';
 import type { Access, User } from './user.entity';
 
 export const DEMO_EMAIL = 'maren.holt@alderfen.example';
@@ -49,7 +51,7 @@ export class AccountsController {
     @Req() request: Request,
     @Res({ passthrough: true }) response: Response,
   ): Promise<void> {
-    await this.open(await this.accounts.signIn(email, password, request.ip ?? ''), response);
+    await this.open(await this.accounts.signIn(email, password, request.ip ?? ''), request, response);
   }
 
   /** Signs in as the demo user: only in the demo, and only from this machine. */
@@ -59,7 +61,7 @@ export class AccountsController {
   async demo(@Req() request: Request, @Res({ passthrough: true }) response: Response): Promise<void> {
     const user = this.demoAllowed(request) ? await this.accounts.byEmail(DEMO_EMAIL) : null;
     if (!user) throw new Refusal('not-allowed', 'The demo sign-in works in the demo only, and only on the machine it runs on.');
-    await this.open(user, response);
+    await this.open(user, request, response);
   }
 
   @Delete('session')
@@ -68,6 +70,21 @@ export class AccountsController {
     const cookie = (request.cookies as Record<string, string> | undefined)?.[COOKIE];
     if (cookie) await this.accounts.withdraw({ secretHash: hashSecret(cookie) });
     response.clearCookie(COOKIE, { path: '/' });
+  }
+
+  /** Where this user is signed in. */
+  @Get('sessions')
+  async sessions(@Owner() user: User, @CurrentAccess() access: Access): Promise<SessionInfo[]> {
+    const now = this.clock.now();
+    return (await this.accounts.accessesOf(user.id, 'session'))
+      .filter(({ expires }) => expires === null || expires > now)
+      .map(({ id, name, created }) => ({ id, name, created: isoInZone(created, user.zone), present: id === access.id }));
+  }
+
+  @Delete('sessions/:id')
+  @HttpCode(204)
+  async endSession(@Owner() user: User, @Param('id') id: string): Promise<void> {
+    if (!(await this.accounts.withdraw({ id, userId: user.id, kind: 'session' }))) throw notFound('session with this id');
   }
 
   /** Ends every session of this user, this one too. Tokens stay; they are withdrawn one by one. */
@@ -96,21 +113,26 @@ export class AccountsController {
   @Open()
   @Post('account')
   @HttpCode(204)
-  async firstAccount(@Body() input: AccountInput, @Res({ passthrough: true }) response: Response): Promise<void> {
-    await this.open(await this.accounts.createFirst(input), response);
+  async firstAccount(
+    @Body() input: AccountInput,
+    @Req() request: Request,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<void> {
+    await this.open(await this.accounts.createFirst(input), request, response);
   }
 
   @Get('me')
   async me(@Owner() user: User): Promise<Me> {
     const { id, name, email, captureAddress, zone, hours } = user;
+    const settings = settingsOf(user);
     const revision = await this.stream.revisionOf(id);
     const now = isoInZone(this.clock.now(), zone);
-    return { id, name, email, captureAddress, zone, hours, now, demo: this.config.demo, revision };
+    return { id, name, email, captureAddress, zone, hours, settings, now, demo: this.config.demo, revision };
   }
 
   @Get('tokens')
   async tokens(@Owner() user: User): Promise<TokenInfo[]> {
-    return (await this.accounts.tokensOf(user.id)).map(({ id, name, created }) => ({
+    return (await this.accounts.accessesOf(user.id, 'token')).map(({ id, name, created }) => ({
       id,
       name,
       created: isoInZone(created, user.zone),
@@ -129,8 +151,8 @@ export class AccountsController {
     if (!(await this.accounts.withdraw({ id, userId: user.id, kind: 'token' }))) throw notFound('token with this id');
   }
 
-  private async open(user: User, response: Response): Promise<void> {
-    const { secret } = await this.accounts.grant(user.id, 'session', 'browser');
+  private async open(user: User, request: Request, response: Response): Promise<void> {
+    const { secret } = await this.accounts.grant(user.id, 'session', browserOf(request));
     response.cookie(COOKIE, secret, {
       httpOnly: true,
       sameSite: 'strict',
@@ -144,4 +166,19 @@ export class AccountsController {
   private demoAllowed(request: Request): boolean {
     return this.config.demo && LOOPBACK.test(request.socket.remoteAddress ?? '') && LOCAL_NAMES.test(request.headers.host ?? '');
   }
+}
+
+const SYSTEMS: [RegExp, string][] = [
+  [/android/i, 'Android'],
+  [/iphone|ipad/i, 'iOS'],
+  [/windows/i, 'Windows'],
+  [/mac os/i, 'macOS'],
+  [/linux|x11/i, 'Linux'],
+];
+
+/** What a session is called: a browser, and on what. */
+function browserOf(request: Request): string {
+  const agent = request.headers['user-agent'] ?? '';
+  const system = SYSTEMS.find(([form]) => form.test(agent))?.[1];
+  return system ? `browser on ${system}` : 'browser';
 }

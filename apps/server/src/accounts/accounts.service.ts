@@ -9,6 +9,7 @@ import { Refusal, badField } from '../base/errors';
 import { newId } from '../base/ids';
 import { Writes } from '../base/writes';
 import { Incoming } from '../incoming/incoming.entity';
+import { SettingsRow } from '../settings/settings.entity';
 import { StreamService } from '../stream/stream.service';
 import { hashPassword, hashSecret, newSecret, passwordFits } from './passwords';
 import { Tries } from './tries';
@@ -56,6 +57,7 @@ export class AccountsService {
       passwordHash: await hashPassword(password),
       zone,
       hours: { 1: WORKING, 2: WORKING, 3: WORKING, 4: WORKING, 5: WORKING },
+      settings: {},
       created: this.clock.now(),
     };
     await this.writes.write(async (manager) => {
@@ -64,6 +66,15 @@ export class AccountsService {
         throw new Refusal('not-allowed', 'There are things of an account that is gone here; restore a backup instead.');
       user.captureAddress = await this.freeAddress(manager, local);
       await manager.insert(User, user);
+      const now = this.clock.now();
+      await manager.insert(SettingsRow, {
+        id: newId(),
+        ownerId: id,
+        version: 1,
+        created: now,
+        changed: now,
+        chosen: { name: user.name, zone, hours: user.hours },
+      });
     });
     return user;
   }
@@ -145,8 +156,8 @@ export class AccountsService {
     return ids.length;
   }
 
-  tokensOf(userId: string): Promise<Access[]> {
-    return this.accesses.find({ where: { userId, kind: 'token' }, order: { created: 'ASC' } });
+  accessesOf(userId: string, kind: Access['kind']): Promise<Access[]> {
+    return this.accesses.find({ where: { userId, kind }, order: { created: 'ASC' } });
   }
 
   /** The user whose capture address, or own mail address, this is; what stands after a plus is the user's own mark (RFC 5233). */

@@ -1,3 +1,4 @@
+import type { Settings } from '@corvun/core';
 import { Column, Entity, ForeignKey, Index, PrimaryColumn } from 'typeorm';
 
 @Entity('user')
@@ -10,6 +11,8 @@ export class User {
   @Column('text') passwordHash: string;
   @Column('text') zone: string;
   @Column('simple-json') hours: Record<number, string[]>;
+  /** A copy of what was chosen besides name, zone and hours; see `settings/`. */
+  @Column('simple-json') settings: Partial<Settings>;
   @Column('integer') created: number;
 }
 

@@ -5,6 +5,7 @@ import {
   addDays,
   agendaOf,
   busyOf,
+  dayOffNamed,
   daysFrom,
   endOfDay,
   freeGaps,
@@ -26,11 +27,11 @@ import { Block } from '../blocks/block.entity';
 import { Calendar } from '../calendars/calendar.entity';
 import { Event } from '../events/event.entity';
 import { Task } from '../tasks/task.entity';
+import { settingsOf } from '../settings/settings-of';
 import { blockEntry, eventEntry, taskEntry } from './agenda-entry';
 
 const LEAST_GAP = 5;
 const ALL_DAY_MARGIN = 26 * 3_600_000;
-const UNPLACED_DEFAULT = 30;
 
 /** An entry with its instants, before it is said in the user's zone. */
 interface Placed extends Interval {
@@ -73,16 +74,19 @@ export class AgendaService {
       takenBy(busy),
       takenBy(busy, (cause) => cause.shown),
     );
+    const { lengths } = settingsOf(user);
     const iso = ({ start, end }: Interval) => ({ start: isoInZone(start, user.zone), end: isoInZone(end, user.zone) });
     return daysFrom(from, count).map((day) => {
       const whole = { start: startOfDay(day, user.zone), end: endOfDay(day, user.zone) };
-      const working = workingTimeOf(day, user.hours, user.zone);
+      const off = dayOffNamed(day, user.settings.daysOff ?? []);
+      const working = off === null ? workingTimeOf(day, user.hours, user.zone) : [];
       const placed = seen.filter((one) => overlaps(one, whole));
       const timed = new Set(placed.map((one) => one.entry.taskId));
       const loose = untimed.filter((task) => task.day === day && !timed.has(task.id));
       const ahead = subtract(working, [{ start: 0, end: now }]);
       return {
         day,
+        off,
         working: working.map(iso),
         load: loadOfDay({
           working,
@@ -90,7 +94,7 @@ export class AgendaService {
           blocks,
           unplaced: loose
             .filter((task) => task.status !== 'COMPLETED')
-            .reduce((sum, task) => sum + (task.minutes ?? UNPLACED_DEFAULT), 0),
+            .reduce((sum, task) => sum + (task.minutes ?? lengths.medium), 0),
         }),
         gaps: freeGaps(ahead, takenBy(busy), LEAST_GAP).map(iso),
         unseen: intersect(unseen, [whole]).map(iso),

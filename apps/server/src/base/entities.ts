@@ -2,6 +2,7 @@ import { Access, User } from '../accounts/user.entity';
 import { Job } from '../due/job.entity';
 import { ImportRun } from '../imports/import.entity';
 import { EntryAbout } from '../kernel/entry-about.entity';
+import { SettingsRow } from '../settings/settings.entity';
 import { OWNED } from '../kernel/kinds';
 import { About } from './about.entity';
 
@@ -13,5 +14,6 @@ export const ENTITIES = [
   ImportRun,
   Job,
   EntryAbout,
+  SettingsRow,
   ...OWNED.map(({ entity }) => entity as new () => object),
 ];

@@ -5,6 +5,7 @@ import { Repository } from 'typeorm';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
 import { Kernel, byUser } from '../kernel/kernel.service';
+import { freeCode, freeHue, freeName } from '../lists/marks';
 import { Calendar } from './calendar.entity';
 
 @Controller('api/calendars')
@@ -32,12 +33,19 @@ class CalendarsController {
 
   @Patch(':id')
   async change(@Owner() user: User, @Param('id') id: string, @Body() { version, ...patch }: CalendarChange): Promise<Done> {
+    const others = (await this.calendars.findBy({ ownerId: user.id })).filter((one) => one.id !== id);
+    if (patch.name !== undefined) patch.name = freeName('calendar', others, patch.name);
+    if (patch.code !== undefined) patch.code = freeCode(others, patch.code);
+    if (patch.hue !== undefined) freeHue(others, patch.hue);
+    const seen = patch.shown !== undefined || patch.busy !== undefined;
     const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
       const calendar = await work.find('calendar', id);
       const after = await work.update('calendar', calendar, patch, version);
       work.say({
         action: 'change',
-        sentence: `“${after.name}” is ${after.shown ? 'shown' : 'hidden'} and ${after.busy ? 'counts' : 'does not count'} as busy`,
+        sentence: seen
+          ? `“${after.name}” is ${after.shown ? 'shown' : 'hidden'} and ${after.busy ? 'counts' : 'does not count'} as busy`
+          : `The calendar “${after.name}” was changed`,
       });
     });
     return { decision, sentence };

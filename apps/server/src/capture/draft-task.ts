@@ -7,10 +7,8 @@ import type { Work } from '../kernel/work';
 import type { List } from '../lists/list.entity';
 import { withDefault } from '../lists/new-list';
 import { keepTags } from '../tags/keep-tags';
+import { settingsOf } from '../settings/settings-of';
 import type { Task } from '../tasks/task.entity';
-
-/** Minutes that are set aside where a line says none. */
-const DEFAULT_BLOCK = 30;
 
 /** A new task as a typed line says it; tags that are new are kept. */
 export async function draftTask(
@@ -44,12 +42,12 @@ export async function draftTask(
 /** The time that a line sets aside for its task; null where it says none. */
 export async function draftBlock(
   work: Work,
-  user: Pick<User, 'zone'>,
+  user: User,
   draft: Draft,
-  { id, plannedDay }: Pick<Task, 'id' | 'plannedDay'>,
+  { id, plannedDay, concentration }: Pick<Task, 'id' | 'plannedDay' | 'concentration'>,
 ): Promise<Block | null> {
   if (!draft.time || !plannedDay) return null;
-  const { start, end } = stretchOf({ ...draft, date: plannedDay }, user.zone, DEFAULT_BLOCK);
+  const { start, end } = stretchOf({ ...draft, date: plannedDay }, user.zone, settingsOf(user).lengths[concentration]);
   return work.insert('block', { kind: 'work', taskId: id, startAt: start, endAt: end, busy: true });
 }
 

@@ -1,4 +1,5 @@
 import { Inject, Injectable } from '@nestjs/common';
+import type { Settings } from '@corvun/core';
 import { writeVcards } from '@corvun/formats';
 import { entry, snapshot } from '@corvun/keeping';
 import { createReadStream, createWriteStream, promises as fs } from 'node:fs';
@@ -23,7 +24,7 @@ import { OWNED } from '../kernel/kinds';
 export interface ExportManifest {
   format: 'corvun-export';
   version: 1;
-  account: { name: string; zone: string; hours: Record<number, string[]> };
+  account: { name: string; zone: string; hours: Record<number, string[]>; settings?: Partial<Settings> };
 }
 
 export const EXPORT_MANIFEST = 'export.json';
@@ -61,7 +62,7 @@ export class ExportService {
       const manifest: ExportManifest = {
         format: 'corvun-export',
         version: 1,
-        account: { name: user.name, zone: user.zone, hours: user.hours },
+        account: { name: user.name, zone: user.zone, hours: user.hours, settings: user.settings },
       };
       await text(EXPORT_MANIFEST, `${JSON.stringify(manifest, null, 2)}\n`);
       for (const table of OWNED) await this.table(tar, source, user, table);

@@ -16,6 +16,8 @@ import { StreamService } from '../stream/stream.service';
 import { EXPORT_MANIFEST, type ExportManifest } from './export.service';
 import type { Owned } from '../kernel/kind';
 import { OWNED } from '../kernel/kinds';
+import { SettingsRow } from '../settings/settings.entity';
+import { readSettings } from '../settings/settings-of';
 
 type Progress = (done: number, total: number | null) => void;
 
@@ -122,9 +124,13 @@ export class ImportExportService {
         await new Promise((resolve) => setImmediate(resolve));
       }
     }
-    const { name, zone, hours } = unpacked.manifest.account;
-    if (typeof name === 'string' && name.trim() && isZone(zone) && typeof hours === 'object')
-      await manager.update(User, { id: user.id }, { name: name.slice(0, 120), zone, hours });
+    const { name, zone, hours, settings } = unpacked.manifest.account;
+    if (typeof name === 'string' && name.trim() && isZone(zone) && typeof hours === 'object') {
+      // Exports of before hold no settings; what others may have written into the file is looked at like any input.
+      const chosen = readSettings(settings);
+      await manager.update(User, { id: user.id }, { name: name.slice(0, 120), zone, hours, settings: chosen });
+      await manager.update(SettingsRow, { ownerId: user.id }, { chosen: { ...chosen, name: name.slice(0, 120), zone, hours } });
+    }
     return rows;
   }
 

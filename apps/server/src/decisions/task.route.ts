@@ -4,13 +4,12 @@ import { badField } from '../base/errors';
 import { StoredAttachment } from '../incoming/incoming.entity';
 import type { List } from '../lists/list.entity';
 import { withDefault } from '../lists/new-list';
+import { settingsOf } from '../settings/settings-of';
 import { attachTask, cardDefaults } from '../sources/attach';
 import { keepTags } from '../tags/keep-tags';
 import { blankTask } from './blanks';
 import type { Work } from '../kernel/work';
 import { dayField, listOf, sayStart, type Outcome, type Plan } from './plan';
-
-const DEFAULT_BLOCK = 30;
 
 /** Makes the task that an incoming becomes, with its steps and what it carries along. */
 export async function makeTask(
@@ -93,7 +92,7 @@ export function startOf({ input, suggestion, user }: Plan<DecideTime | DecideEve
 /** A task with time set aside for it: one block, or several. */
 export async function makeTimed(work: Work, plan: Plan<DecideTime>): Promise<Outcome> {
   const { input, suggestion, user } = plan;
-  const one = input.minutes ?? suggestion?.minutes ?? DEFAULT_BLOCK;
+  const one = input.minutes ?? suggestion?.minutes ?? settingsOf(user).lengths[plan.list?.concentration ?? 'medium'];
   const slots = input.slots?.length
     ? input.slots.map(({ start, minutes }) => ({ start: parseIso(start, user.zone), minutes }))
     : [{ start: startOf(plan), minutes: one }];

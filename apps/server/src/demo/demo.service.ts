@@ -6,7 +6,8 @@ import { join } from 'node:path';
 import { Repository } from 'typeorm';
 import { AccountsService } from '../accounts/accounts.service';
 import { DEMO_EMAIL } from '../accounts/accounts.controller';
-import type { User } from '../accounts/user.entity';
+import { User } from '../accounts/user.entity';
+import { SettingsRow } from '../settings/settings.entity';
 import { Clock } from '../base/clock';
 import { CONFIG, type Config } from '../base/config';
 import { newId, withIdSource } from '../base/ids';
@@ -30,7 +31,7 @@ import { letterBytes } from './letter';
 import { pastLetters } from './past';
 import { Random } from './random';
 import { TYPED_THOUGHTS, waitingLetters } from './waiting';
-import { Around, CALENDARS, LISTS, PEOPLE, TAGS, ZONE } from './world';
+import { Around, CALENDARS, LISTS, PARTNER_ZONE, PEOPLE, TAGS, ZONE } from './world';
 
 const SEED = 20_260_803;
 export const DEMO_PASSWORD = 'alder-fen-demo';
@@ -104,6 +105,7 @@ export class DemoService {
       (count) => random.bytes(count),
       async () => {
         const user = await this.accounts.create({ name: 'Maren Holt', email: DEMO_EMAIL, password: DEMO_PASSWORD, zone: ZONE });
+        await this.chooseSettings(user);
         if (this.config.outside) await this.sources.handOver(this.config.data, around, new Random(SEED));
         await this.makeWorld(user, around, random, now);
         if (this.config.demoSize === 'large') await this.large.make(user, around, random, now);
@@ -114,6 +116,20 @@ export class DemoService {
         return user;
       },
     );
+  }
+
+  /** What Maren has chosen: the partner's hours beside hers, and no first questions. */
+  private async chooseSettings(user: User): Promise<void> {
+    const settings = { begun: true, zones: [PARTNER_ZONE] };
+    await this.writes.write(async (manager) => {
+      await manager.update(User, { id: user.id }, { settings });
+      await manager.update(
+        SettingsRow,
+        { ownerId: user.id },
+        { chosen: { ...settings, name: user.name, zone: user.zone, hours: user.hours } },
+      );
+    });
+    user.settings = settings;
   }
 
   private async makeWorld(user: User, around: Around, random: Random, now: number): Promise<void> {

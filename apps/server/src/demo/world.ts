@@ -1,6 +1,8 @@
 import { addDays, instantOf, weekdayOf, type Day } from '@corvun/core';
 
 export const ZONE = 'Europe/Vienna';
+/** Where the research partner is. */
+export const PARTNER_ZONE = 'America/Halifax';
 
 export const PEOPLE = {
   director: { name: 'Oda Lindqvist', address: 'oda.lindqvist@alderfen.example' },

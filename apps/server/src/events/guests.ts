@@ -1,7 +1,8 @@
 import type { User } from '../accounts/user.entity';
 import type { Attendee, Event } from './event.entity';
 
-export const isMine = (address: string, user: User): boolean => [user.email, user.captureAddress].includes(address.toLowerCase());
+export const isMine = (address: string, user: User): boolean =>
+  [user.email, user.captureAddress, ...(user.settings.addresses ?? [])].includes(address.toLowerCase());
 
 /** Whether somebody else called the meeting. */
 export const isGuestOf = ({ organizer }: Pick<Event, 'organizer'>, user: User): boolean =>

@@ -7,6 +7,7 @@ import { listKind } from '../lists/list.kind';
 import { noteKind } from '../notes/note.kind';
 import { personKind } from '../people/person.kind';
 import { counterpartKind, outboxKind, sources } from '../sources/source.kinds';
+import { settingsKind } from '../settings/settings.kind';
 import { tagKind } from '../tags/tag.kind';
 import { taskFileKind } from '../tasks/task-file.kind';
 import { taskKind } from '../tasks/task.kind';
@@ -29,6 +30,7 @@ export const KINDS = {
   note: noteKind,
   counterpart: counterpartKind,
   outbox: outboxKind,
+  settings: settingsKind,
 } as const;
 
 export type Kind = keyof typeof KINDS;

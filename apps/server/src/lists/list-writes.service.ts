@@ -8,7 +8,8 @@ import { badField } from '../base/errors';
 import { Kernel, byUser } from '../kernel/kernel.service';
 import { Task } from '../tasks/task.entity';
 import { List } from './list.entity';
-import { HUES, called, newList } from './new-list';
+import { freeCode, freeHue, freeName } from './marks';
+import { newList } from './new-list';
 
 const OPEN = ['NEEDS-ACTION', 'IN-PROCESS'];
 
@@ -22,7 +23,7 @@ export class ListWrites {
 
   async add(user: User, input: ListInput): Promise<{ id: string }> {
     const rows = await this.lists.findBy({ ownerId: user.id });
-    const name = freeName(rows, input.name);
+    const name = freeName('list', rows, input.name);
     const { result } = await this.kernel.transact(byUser(user), async (work) => {
       const list = await work.insert('list', {
         ...newList(name, rows),
@@ -40,7 +41,7 @@ export class ListWrites {
     const rows = await this.lists.findBy({ ownerId: user.id });
     const others = rows.filter((row) => row.id !== id);
     const patch: Partial<List> = { ...said };
-    if (said.name !== undefined) patch.name = freeName(others, said.name);
+    if (said.name !== undefined) patch.name = freeName('list', others, said.name);
     if (said.group !== undefined) patch.group = said.group.trim();
     if (said.code !== undefined) patch.code = freeCode(others, said.code);
     if (said.hue !== undefined) freeHue(others, said.hue);
@@ -92,26 +93,4 @@ export class ListWrites {
     });
     return { decision, sentence };
   }
-}
-
-function freeName(others: readonly List[], text: string): string {
-  const name = text.trim();
-  if (!name) throw badField('name', 'The list needs a name.');
-  if (called(others, name)) throw badField('name', `There is a list “${name}” already.`);
-  return name;
-}
-
-function freeCode(others: readonly List[], text: string): string {
-  const code = text.toUpperCase();
-  const other = others.find((one) => one.code === code && !one.archived);
-  if (other) throw badField('code', `“${other.name}” has the code ${code} already.`);
-  return code;
-}
-
-/** Two lists share a hue only where there are more lists than hues. */
-function freeHue(others: readonly List[], hue: number): void {
-  const shown = others.filter((one) => !one.archived);
-  const other = shown.find((one) => one.hue === hue);
-  const free = Array.from({ length: HUES }, (_, at) => at).filter((at) => !shown.some((one) => one.hue === at));
-  if (other && free.length) throw badField('hue', `“${other.name}” has this hue already; others are free.`);
 }

@@ -11,6 +11,7 @@ import { Parents10 } from './0010-parents';
 import { Belonging11 } from './0011-belonging';
 import { Sheet12 } from './0012-sheet';
 import { Lists13 } from './0013-lists';
+import { Settings14 } from './0014-settings';
 
 export const MIGRATIONS = [
   First1,
@@ -26,4 +27,5 @@ export const MIGRATIONS = [
   Belonging11,
   Sheet12,
   Lists13,
+  Settings14,
 ];

@@ -97,7 +97,7 @@ export class MailboxAdapter implements Adapter {
    * latest mails in the folder of what was sent tell.
    */
   private async ownAddresses(client: ImapFlow, { user, source }: Reach): Promise<Set<string>> {
-    const own = new Set([user.email, source.account].map((one) => one.toLowerCase()));
+    const own = new Set([user.email, source.account, ...(user.settings.addresses ?? [])].map((one) => one.toLowerCase()));
     const sent = (await client.list()).find((one) => one.specialUse === '\\Sent');
     if (!sent) return own;
     const { exists } = await client.mailboxOpen(sent.path, { readOnly: true });

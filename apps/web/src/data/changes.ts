@@ -32,6 +32,7 @@ const APPLY: Record<StreamChange['kind'], Applied> = {
   outbox: { again: ['outbox', 'sources'] },
   import: { again: ['imports'] },
   data: { again: ['data'] },
+  settings: { again: ['me', 'days'] },
 };
 
 /** Kinds whose changes are not in the log: after a break they are asked for again. */

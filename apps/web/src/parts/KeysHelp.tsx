@@ -8,7 +8,7 @@ import { Key } from './signs';
 type Row = [string, string];
 
 /** What is heard in each place, and what the browser itself does there. */
-const HERE: Record<string, Row[]> = {
+const here = (): Record<string, Row[]> => ({
   sort: helpFor('sort'),
   plan: [
     ...helpFor('plan'),
@@ -23,7 +23,7 @@ const HERE: Record<string, Row[]> = {
     ['Alt ↑', 'On a task: move it up by hand; Alt ↓ down'],
     ['Ctrl Enter', 'In a title: keep it and go on'],
   ],
-};
+});
 
 export function KeysHelp({ open, setOpen }: { open: boolean; setOpen: (open: boolean) => void }): ReactNode {
   const place = useLocation().pathname.split('/')[1] ?? '';
@@ -37,7 +37,7 @@ export function KeysHelp({ open, setOpen }: { open: boolean; setOpen: (open: boo
         >
           <Dialog.Title className="font-head text-lg font-semibold">Keys</Dialog.Title>
           <div className="mt-3 grid gap-x-8 gap-y-4 md:grid-cols-2">
-            <Table title="In this place" rows={HERE[place] ?? []} />
+            <Table title="In this place" rows={here()[place] ?? []} />
             <Table title="Everywhere" rows={helpFor('everywhere')} />
           </div>
           <Dialog.Close className="mt-5 border border-ink px-3 py-1">Close</Dialog.Close>

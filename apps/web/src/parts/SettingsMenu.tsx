@@ -50,9 +50,7 @@ export function SettingsMenu({ me, openHelp }: { me: Me; openHelp: () => void })
           <DropdownMenu.Separator className="my-1 border-t border-rule" />
           <CommandItem where="everywhere" command="sources" run={() => void navigate('/sources')} />
           <CommandItem where="everywhere" command="data" run={() => void navigate('/data')} />
-          <DropdownMenu.Item className={item} onSelect={() => void navigate('/account')}>
-            Account
-          </DropdownMenu.Item>
+          <CommandItem where="everywhere" command="settings" run={() => void navigate('/settings')} />
           <CommandItem where="everywhere" command="gather" run={() => void navigate('/gather')} />
           <CommandItem where="everywhere" command="help" run={openHelp} />
           <DropdownMenu.Item

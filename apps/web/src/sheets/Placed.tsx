@@ -5,8 +5,6 @@ import { addBlock, removeBlock } from '../data/thingActions';
 import { KEYS, keyName } from '../keys';
 import { Key } from '../parts/signs';
 
-const DEFAULT_BLOCK = 30;
-
 interface PlacedProps {
   me: Me;
   task: TaskFull;
@@ -92,7 +90,7 @@ export function Placed({ me, task, days, today, now, choosing, setChoosing }: Pl
           days={days}
           today={today}
           now={now}
-          minutes={left || (task.estimate ?? DEFAULT_BLOCK)}
+          minutes={left || (task.estimate ?? me.settings.lengths[task.concentration])}
           close={() => setChoosing(false)}
         />
       )}

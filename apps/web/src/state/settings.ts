@@ -1,5 +1,7 @@
+import type { Settings as Chosen } from '@corvun/core';
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
+import { chooseKeys } from '../keys';
 
 export type Theme = 'system' | 'light' | 'dark';
 
@@ -26,6 +28,12 @@ export const useSettings = create<Settings>()(
     { name: 'corvun-settings' },
   ),
 );
+
+/** Does what a user chose for every window: the keys, and the size of text. */
+export function applySettings({ keys, textSize }: Pick<Chosen, 'keys' | 'textSize'>): void {
+  chooseKeys(keys);
+  document.documentElement.dataset['text'] = textSize;
+}
 
 /** Puts the chosen theme on the document, and follows the system where nothing is chosen. */
 export function followTheme(): void {

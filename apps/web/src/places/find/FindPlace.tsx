@@ -1,11 +1,21 @@
 import type { Found, Me } from '@corvun/contract';
 import { FIND_KINDS, dayOf, readFind, sayDay } from '@corvun/core';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { CalendarDays, NotebookText, ListChecks, Mail, MessageSquareText, PenLine, SquareKanban } from 'lucide-react';
+import {
+  CalendarDays,
+  NotebookText,
+  ListChecks,
+  Mail,
+  MessageSquareText,
+  PenLine,
+  SlidersHorizontal,
+  SquareKanban,
+} from 'lucide-react';
 import { useEffect, useRef, type KeyboardEvent, type ReactNode } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { get } from '../../data/api';
 import { useLists } from '../../data/queries';
+import { settingsLike } from '../settings/sections';
 import { Failed } from '../../parts/states';
 import { serverNow, useNow } from '../../parts/useNow';
 
@@ -114,13 +124,22 @@ export function FindPlace({ me }: { me: Me }): ReactNode {
         </p>
         <p role="status" className="mt-4 text-xs text-soft">
           {text.trim() && answer.data
-            ? found.length
-              ? `${found.length}${answer.data.more ? ' shown, there are more: add a word' : ' found'}`
+            ? found.length || settingsLike(text).length
+              ? `${found.length + settingsLike(text).length}${answer.data.more ? ' shown, there are more: add a word' : ' found'}`
               : 'Nothing is like this. Take a word or a mark away.'
             : ''}
         </p>
         {answer.error && <Failed problem={answer.error} retry={() => void answer.refetch()} />}
         <ul ref={frame} aria-label="Found" className="mt-1">
+          {settingsLike(text).map(({ id, name, part }) => (
+            <li key={id} className="border-t border-rule">
+              <Link to={`/settings#${id}`} className="flex gap-3 py-2 hover:bg-card focus-visible:bg-card">
+                <SlidersHorizontal size={15} className="mt-[3px] shrink-0 text-soft" aria-hidden="true" />
+                <b className="font-semibold">{name}</b>
+                <span className="ml-auto text-xs text-soft">Settings, {part.toLowerCase()}</span>
+              </Link>
+            </li>
+          ))}
           {found.map((one) => (
             <Hit key={one.id} found={one} today={today} />
           ))}

@@ -38,7 +38,7 @@ interface RowProps {
   around: Around;
 }
 
-const ASKS: Record<string, PartName> = { [KEYS.task.list]: 'list', [KEYS.task.day]: 'when', [KEYS.task.tag]: 'tags' };
+const asks = (): Record<string, PartName> => ({ [KEYS.task.list]: 'list', [KEYS.task.day]: 'when', [KEYS.task.tag]: 'tags' });
 
 /** A task in one line. What stands beside the title gives way before the title does. */
 export const TaskRow = memo(function TaskRow({
@@ -81,7 +81,7 @@ export const TaskRow = memo(function TaskRow({
     } else if (event.key === KEYS.task.menu) setMenu(true);
     else if (event.key === KEYS.task.name) setTitle(task.title);
     else if (event.key === KEYS.task.mark) around.mark(task.id, 'turn');
-    else if (ASKS[event.key]) around.ask(task.id, ASKS[event.key] as PartName);
+    else if (asks()[event.key]) around.ask(task.id, asks()[event.key] as PartName);
     else if (event.key === KEYS.task.original && task.incomingId) void navigate(`/sort/${task.incomingId}`);
     else return;
     event.preventDefault();

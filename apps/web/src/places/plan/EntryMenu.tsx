@@ -91,16 +91,16 @@ export function EntryMenu({
           {own && timed && (
             <>
               {move && <CommandItem where="entry" command="move" run={move} />}
-              <DropdownMenu.Item className={item} onSelect={() => void step(entry, 'ArrowUp', false, me.zone)}>
+              <DropdownMenu.Item className={item} onSelect={() => void step(entry, 'ArrowUp', false, me)}>
                 15 min earlier
               </DropdownMenu.Item>
-              <DropdownMenu.Item className={item} onSelect={() => void step(entry, 'ArrowDown', false, me.zone)}>
+              <DropdownMenu.Item className={item} onSelect={() => void step(entry, 'ArrowDown', false, me)}>
                 15 min later
               </DropdownMenu.Item>
-              <DropdownMenu.Item className={item} onSelect={() => void step(entry, 'ArrowDown', true, me.zone)}>
+              <DropdownMenu.Item className={item} onSelect={() => void step(entry, 'ArrowDown', true, me)}>
                 15 min longer
               </DropdownMenu.Item>
-              <DropdownMenu.Item className={item} onSelect={() => void step(entry, 'ArrowUp', true, me.zone)}>
+              <DropdownMenu.Item className={item} onSelect={() => void step(entry, 'ArrowUp', true, me)}>
                 15 min shorter
               </DropdownMenu.Item>
             </>

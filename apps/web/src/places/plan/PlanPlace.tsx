@@ -1,5 +1,5 @@
 import type { Me } from '@corvun/contract';
-import { addDays, dayOf, isDay, mondayOf, sayDay, weekOf } from '@corvun/core';
+import { addDays, dayOf, firstShown, isDay, sayDay, weekOf } from '@corvun/core';
 import {
   DndContext,
   DragOverlay,
@@ -36,7 +36,7 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
   const { planDays, setPlanDays } = useSettings();
   const count = narrow ? 1 : planDays;
   const anchor = params.day && isDay(params.day) ? params.day : today;
-  const first = count >= 5 ? mondayOf(weekOf(anchor)) : anchor;
+  const first = firstShown(anchor, count, me.settings);
   const days = useDays(first, count);
   const calendars = useCalendars();
   const lists = useLists();
@@ -49,9 +49,10 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
 
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
   const onDragStart = ({ active }: DragStartEvent) => setDragged(active.data.current as Dragged);
-  const onDragMove = (event: DragMoveEvent) => setTarget(targetOf(event, columns.current));
+  const { snap: step } = me.settings;
+  const onDragMove = (event: DragMoveEvent) => setTarget(targetOf(event, columns.current, step));
   const onDragEnd = (event: DragEndEvent) => {
-    const reached = targetOf(event, columns.current);
+    const reached = targetOf(event, columns.current, step);
     const { entry } = event.active.data.current as Dragged;
     setDragged(null);
     setTarget(null);
@@ -151,6 +152,7 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
 function targetOf(
   { active, delta, activatorEvent }: DragMoveEvent | DragEndEvent,
   columns: HTMLDivElement | null,
+  step: number,
 ): Target | null {
   const { entry, what } = active.data.current as Dragged;
   const pointer = activatorEvent as PointerEvent;
@@ -160,8 +162,8 @@ function targetOf(
     return x >= box.left && x < box.right && y >= box.top && y <= box.bottom;
   });
   if (what === 'resize') {
-    const minutes = snap(minutesOf(entry) + (delta.y / HOUR) * 60);
-    return { day: entry.day, from: null, minutes: Math.max(15, minutes), what };
+    const minutes = snap(minutesOf(entry) + (delta.y / HOUR) * 60, step);
+    return { day: entry.day, from: null, minutes: Math.max(step, minutes), what };
   }
   const day = column?.dataset['day'];
   if (!column || !day) return null;
@@ -172,6 +174,6 @@ function targetOf(
   if (overHead) return { day, from: null, minutes: minutesOf(entry), what };
   const grip =
     entry.kind === 'task' || entry.allDay ? 8 : pointer.clientY - (active.rect.current.initial?.top ?? pointer.clientY);
-  const from = snap(((y - grip - top) / HOUR) * 60);
-  return { day, from: Math.min(1440 - 15, Math.max(0, from)), minutes: minutesOf(entry), what };
+  const from = snap(((y - grip - top) / HOUR) * 60, step);
+  return { day, from: Math.min(1440 - step, Math.max(0, from)), minutes: minutesOf(entry), what };
 }

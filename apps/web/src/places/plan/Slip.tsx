@@ -31,7 +31,7 @@ function useEntryKeys(entry: AgendaEntry, me: Me) {
         setMoving(false);
         useSaid.getState().say('Stays here', 'none');
       }
-    } else if (moving && arrow) void step(entry, event.key, event.shiftKey, me.zone);
+    } else if (moving && arrow) void step(entry, event.key, event.shiftKey, me);
     else if (moving && (event.key === 'Escape' || event.key === 'Enter')) setMoving(false);
     else if (event.key === KEYS.entry.tick && entry.taskId) void tick(entry);
     else if (event.key === KEYS.entry.original && entry.incomingId) void navigate(`/sort/${entry.incomingId}`);
@@ -103,7 +103,7 @@ export function Slip({
           {...listeners}
           onKeyDown={onKeyDown}
           onBlur={stop}
-          className={`relative flex size-full flex-col items-stretch justify-start overflow-hidden rounded-sm px-[7px] py-[2px] text-left text-xs leading-[15px] ${moving ? 'outline-2 outline-dashed outline-teal' : ''} ${looks} ${isDone(entry) ? 'opacity-65' : ''}`}
+          className={`relative flex size-full flex-col flex-wrap content-start justify-start gap-x-4 overflow-hidden rounded-sm px-[7px] py-[2px] text-left text-xs leading-[15px] ${moving ? 'outline-2 outline-dashed outline-teal' : ''} ${looks} ${isDone(entry) ? 'opacity-65' : ''}`}
           style={own ? {} : tentative || free ? { borderColor: hue } : { background: hue }}
         >
           {tentative && (
@@ -113,7 +113,8 @@ export function Slip({
               aria-hidden="true"
             />
           )}
-          <span className="flex items-start gap-1">
+          {/* A line that does not fit whole begins a second column, which is out of sight: none is cut through. */}
+          <span className="flex w-full items-start gap-1">
             {isDone(entry) && <Check size={13} className="shrink-0" aria-hidden="true" />}
             <b className={`font-semibold ${height < 40 ? 'truncate' : 'line-clamp-2'} ${isDone(entry) ? 'line-through' : ''}`}>
               {code && <span aria-hidden="true">{code} · </span>}
@@ -124,10 +125,10 @@ export function Slip({
             {entry.occurrence && <Repeat size={11} className="ml-auto shrink-0" aria-hidden="true" />}
           </span>
           {height >= 40 && (
-            <span className={`block truncate ${own ? 'text-soft' : ''}`} aria-hidden="true">
+            <span className={`block w-full truncate ${own ? 'text-soft' : ''}`} aria-hidden="true">
               {times}
               {tentative ? ' · not answered' : entry.location ? ` · ${entry.location}` : ''}
-              {entry.deadline && (
+              {entry.deadline && columns === 1 && (
                 <>
                   {' · '}
                   <Deadline deadline={entry.deadline} fixed={entry.deadlineFixed} today={today} />

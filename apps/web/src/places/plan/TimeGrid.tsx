@@ -1,12 +1,15 @@
 import type { CalendarInfo, DayInfo, ListInfo, Me } from '@corvun/contract';
-import { dayOf, sayDay, sayMinutes, wallOf } from '@corvun/core';
+import { dayOf, instantOf, sayDay, sayMinutes, wallOf } from '@corvun/core';
 import { useEffect, useRef, type ReactNode, type Ref } from 'react';
+import { cityOf } from '../settings/zones';
 import { LoadBar } from '../../parts/LoadBar';
 import { HOUR, clockText, layOut, minuteOn } from './grid';
 import type { Dragged, Target } from './moves';
 import { LooseTask, Slip } from './Slip';
 
 const EARLY = 7.5;
+/** Width of the hours of a further zone, in pixels. */
+const ZONE = 46;
 
 interface GridProps {
   ref: Ref<HTMLDivElement>;
@@ -26,14 +29,27 @@ export function TimeGrid({ ref, me, now, days, calendars, lists, dragged, target
   useEffect(() => {
     scroller.current?.scrollTo({ top: EARLY * HOUR });
   }, []);
-  const columns = { gridTemplateColumns: `54px repeat(${days.length}, minmax(0, 1fr))` };
+  const { zones } = me.settings;
+  const columns = { gridTemplateColumns: `${54 + zones.length * ZONE}px repeat(${days.length}, minmax(0, 1fr))` };
   const allDay = days.some((day) => day.entries.some((entry) => entry.allDay && entry.kind === 'event'));
   return (
     <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
       <div ref={ref} className="relative">
         <div className="sticky top-0 z-10 grid border-b border-ink bg-paper" style={columns}>
           <div className="flex flex-col items-end justify-between px-2 py-2 text-xs text-soft max-md:px-1">
-            <span className="pt-4">load</span>
+            <span className="flex w-full justify-end pt-4">
+              {zones.map((zone) => (
+                <span
+                  key={zone}
+                  style={{ width: ZONE }}
+                  className="mr-auto truncate text-left"
+                  title={`${cityOf(zone)}: its hours`}
+                >
+                  {cityOf(zone)}
+                </span>
+              ))}
+              load
+            </span>
             <span className="whitespace-nowrap">no time</span>
           </div>
           {days.map((day) => (
@@ -44,15 +60,18 @@ export function TimeGrid({ ref, me, now, days, calendars, lists, dragged, target
               className={`min-w-0 border-l border-rule px-[10px] pt-[6px] pb-1 ${day.load.over > 0 ? 'bg-amber-wash' : ''}`}
             >
               <header className="flex items-baseline justify-between gap-2">
-                <h2 className={`truncate font-head text-[16px] font-semibold ${day.day === today ? 'text-teal' : ''}`}>
+                <h2 className={`shrink-0 font-head text-[16px] font-semibold ${day.day === today ? 'text-teal' : ''}`}>
                   {sayDay(day.day, today)}
                 </h2>
-                <span className={`shrink-0 text-xs ${day.load.over ? 'text-amber' : 'text-soft'}`}>
-                  {day.load.over
-                    ? `${sayMinutes(day.load.over)} too much`
-                    : day.load.capacity
-                      ? `${sayMinutes(day.load.left)} left`
-                      : ''}
+                <span className={`min-w-0 truncate text-xs ${day.load.over ? 'text-amber' : 'text-soft'}`}>
+                  {[
+                    day.off,
+                    day.load.over
+                      ? `${sayMinutes(day.load.over)} too much`
+                      : day.load.capacity && `${sayMinutes(day.load.left)} left`,
+                  ]
+                    .filter(Boolean)
+                    .join(', ')}
                 </span>
               </header>
               <LoadBar load={day.load} wide="full" />
@@ -80,6 +99,9 @@ export function TimeGrid({ ref, me, now, days, calendars, lists, dragged, target
         </div>
         <div className="grid" style={columns}>
           <div className="relative" style={{ height: 24 * HOUR }} aria-hidden="true">
+            {zones.map((zone, at) => (
+              <ZoneHours key={zone} zone={zone} day={days[0]?.day ?? today} own={me.zone} left={at * ZONE} />
+            ))}
             {Array.from({ length: 23 }, (_, at) => (
               <span key={at} className="absolute right-2 -translate-y-1/2 text-xs text-soft" style={{ top: (at + 1) * HOUR }}>
                 {at + 1}
@@ -102,6 +124,20 @@ export function TimeGrid({ ref, me, now, days, calendars, lists, dragged, target
       </div>
     </div>
   );
+}
+
+/** The hours of another zone beside one's own, as they are on the first of the days shown. */
+function ZoneHours({ zone, own, day, left }: { zone: string; own: string; day: string; left: number }): ReactNode {
+  const midnight = instantOf(`${day}T00:00`, own);
+  return Array.from({ length: 23 }, (_, at) => {
+    const wall = wallOf(midnight + (at + 1) * 3_600_000, zone);
+    const [hour, minute] = [Number(wall.slice(11, 13)), wall.slice(14, 16)];
+    return (
+      <span key={at} className="absolute -translate-y-1/2 pl-1 text-xs text-soft" style={{ top: (at + 1) * HOUR, left }}>
+        {minute === '00' ? hour : `${hour}:${minute}`}
+      </span>
+    );
+  });
 }
 
 function DayColumn({

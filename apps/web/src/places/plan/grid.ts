@@ -3,8 +3,6 @@ import { minutesBetween, wallOf } from '@corvun/core';
 
 /** Height of an hour in the time grid, in pixels. */
 export const HOUR = 44;
-/** Everything snaps to this many minutes. */
-export const SNAP = 15;
 
 export interface Laid {
   entry: AgendaEntry;
@@ -54,7 +52,8 @@ export function layOut(entries: readonly AgendaEntry[], day: string, zone: strin
   return laid;
 }
 
-export const snap = (minutes: number): number => Math.round(minutes / SNAP) * SNAP;
+/** Minutes to the nearest of the steps that were chosen. */
+export const snap = (minutes: number, step: number): number => Math.round(minutes / step) * step;
 
 /** `HH:MM` of minutes after midnight. */
 export const clockText = (minutes: number): string => `${Math.floor(minutes / 60)}:${String(minutes % 60).padStart(2, '0')}`;

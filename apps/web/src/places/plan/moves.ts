@@ -1,8 +1,8 @@
-import type { AgendaEntry } from '@corvun/contract';
+import type { AgendaEntry, Me } from '@corvun/contract';
 import { MINUTE, addDays, instantOf, wallOf } from '@corvun/core';
 import { addBlock, changeTask, move, removeBlock } from '../../data/thingActions';
 import { useSaid } from '../../state/said';
-import { SNAP, minutesOf } from './grid';
+import { minutesOf } from './grid';
 
 /** Where an entry is put: a day, and minutes after midnight, or no time of day. */
 export interface Target {
@@ -49,17 +49,17 @@ export async function place(entry: AgendaEntry, { day, from, minutes, what }: Ta
 
 const iso = (wall: string, zone: string) => new Date(instantOf(wall, zone)).toISOString();
 
-/** One step with the arrow keys: a quarter of an hour, a day, or with Shift a longer or shorter end. */
-export async function step(entry: AgendaEntry, key: string, shift: boolean, zone: string): Promise<void> {
+/** One step with the arrow keys: as many minutes as Plan snaps to, a day, or with Shift a longer or shorter end. */
+export async function step(entry: AgendaEntry, key: string, shift: boolean, { zone, settings: { snap } }: Me): Promise<void> {
   const minutes = minutesOf(entry);
-  const by = { ArrowUp: -SNAP, ArrowDown: SNAP }[key] ?? 0;
+  const by = { ArrowUp: -snap, ArrowDown: snap }[key] ?? 0;
   const days = { ArrowLeft: -1, ArrowRight: 1 }[key] ?? 0;
   if (entry.kind === 'task' || entry.allDay) {
     if (days) await place(entry, { day: addDays(entry.day, days), from: null, minutes, what: 'move' }, zone);
     return;
   }
   if (shift && by)
-    return place(entry, { day: entry.day, from: null, minutes: Math.max(SNAP, minutes + by), what: 'resize' }, zone);
+    return place(entry, { day: entry.day, from: null, minutes: Math.max(snap, minutes + by), what: 'resize' }, zone);
   const wall = wallOf(Date.parse(entry.start ?? '') + by * MINUTE, zone);
   const from = Number(wall.slice(11, 13)) * 60 + Number(wall.slice(14, 16));
   await place(entry, { day: addDays(wall.slice(0, 10), days), from, minutes, what: 'move' }, zone);

@@ -3,6 +3,7 @@ import { MINUTE, sayDay, sayMinutes, wallOf, type NumberedGap } from '@corvun/co
 import { useDroppable } from '@dnd-kit/core';
 import { memo, type CSSProperties, type ReactNode } from 'react';
 import { useCalendars, useLists } from '../../data/queries';
+import { layOut } from '../plan/grid';
 
 const FROM = 8;
 const TO = 18;
@@ -59,6 +60,9 @@ const minuteOf = (instant: number, me: Me, day: string) => {
   return Number(wall.slice(11, 13)) * 60 + Number(wall.slice(14, 16));
 };
 
+/** Height of what is on a day of the strip, in pixels. */
+const TALL = 58;
+
 function StripDay({ me, now, day, first, lit, taken, place, calendars, lists }: DayProps): ReactNode {
   const at = (instant: number) =>
     Math.min(100, Math.max(0, ((minuteOf(instant, me, day.day) - FROM * 60) / ((TO - FROM) * 60)) * 100));
@@ -89,13 +93,16 @@ function StripDay({ me, now, day, first, lit, taken, place, calendars, lists }: 
             style={{ left: `${at(Date.parse(start))}%`, width: `${at(Date.parse(end)) - at(Date.parse(start))}%` }}
           />
         ))}
-        {timed.map((entry) => (
+        {layOut(timed, day.day, me.zone).map(({ entry, column, columns }) => (
           <Slip
             key={entry.id + entry.start}
             entry={entry}
             style={{
               left: `${at(Date.parse(entry.start ?? ''))}%`,
               width: `${at(Date.parse(entry.end ?? '')) - at(Date.parse(entry.start ?? ''))}%`,
+              // What is at the same time stands one above the other.
+              height: TALL / columns,
+              bottom: (TALL / columns) * column,
             }}
             calendars={calendars}
             lists={lists}
@@ -164,11 +171,12 @@ function Slip({
         : { background: hue };
   return (
     <span
-      className={`absolute bottom-0 h-[58px] overflow-hidden rounded-t-sm px-[3px] pt-[2px] text-xs leading-[13px] ${looks} ${entry.status === 'COMPLETED' ? 'opacity-60' : ''}`}
+      className={`@container absolute overflow-hidden rounded-t-sm pt-[2px] text-xs leading-[13px] ${looks} ${entry.status === 'COMPLETED' ? 'opacity-60' : ''}`}
       style={{ ...style, ...colour }}
       title={`${entry.title}${tentative ? ', not answered yet' : ''}`}
     >
-      <span className={entry.status === 'COMPLETED' ? 'line-through' : ''}>{code}</span>
+      {/* A code that does not fit whole is left out. */}
+      <span className={`hidden px-[3px] @min-[22px]:inline ${entry.status === 'COMPLETED' ? 'line-through' : ''}`}>{code}</span>
       <span className="sr-only"> {entry.title}</span>
     </span>
   );

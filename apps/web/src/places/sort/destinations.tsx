@@ -49,20 +49,26 @@ export interface Offered {
 export const OFFERED: readonly Offered[] = [
   {
     to: 'answer',
-    key: KEYS.sort.answer,
+    get key() {
+      return KEYS.sort.answer;
+    },
     hint: () => 'yes, maybe, no',
     fits: ({ line }) => line.kind === 'invitation' && line.suggestion?.to === 'answer',
     panel: ({ me, decide }) => <AnswerPanel me={me} decide={decide} />,
   },
   {
     to: 'list',
-    key: KEYS.sort.list,
+    get key() {
+      return KEYS.sort.list;
+    },
     hint: ({ proposal }) => proposal.list ?? '',
     panel: ({ proposal, decide }) => <ListPanel proposed={proposal.list} choose={(list) => void decide({ to: 'list', list })} />,
   },
   {
     to: 'day',
-    key: KEYS.sort.day,
+    get key() {
+      return KEYS.sort.day;
+    },
     hint: () => 'or any day of a week',
     panel: ({ me, line, today, days, when, decide }) => (
       <DayPanel key={`${line.id} ${when ?? ''}`} me={me} today={today} days={days} words={when} decide={decide} />
@@ -70,7 +76,9 @@ export const OFFERED: readonly Offered[] = [
   },
   {
     to: 'time',
-    key: KEYS.sort.time,
+    get key() {
+      return KEYS.sort.time;
+    },
     hint: ({ choice: { gaps, minutes } }) =>
       gaps.length
         ? `${sayMinutes(minutes)} fits in ${gaps.length === 9 ? '9 gaps or more' : count(gaps.length, 'gap')}`
@@ -79,7 +87,9 @@ export const OFFERED: readonly Offered[] = [
   },
   {
     to: 'event',
-    key: KEYS.sort.event,
+    get key() {
+      return KEYS.sort.event;
+    },
     hint: () => 'in the calendar',
     panel: ({ me, line, proposal, incoming, decide }) => (
       <EventPanel
@@ -94,36 +104,52 @@ export const OFFERED: readonly Offered[] = [
   },
   {
     to: 'hand-over',
-    key: KEYS.sort.handOver,
+    get key() {
+      return KEYS.sort.handOver;
+    },
     hint: () => 'then wait for it',
     panel: ({ me, line, decide }) => <HandOverPanel key={line.id} me={me} line={line} decide={decide} />,
   },
   {
     to: 'person',
-    key: KEYS.sort.person,
+    get key() {
+      return KEYS.sort.person;
+    },
     hint: ({ line, incoming }) => `${line.sender.name || line.sender.address}${incoming?.person ? ', known' : ''}`,
     atOnce: ({ incoming, together }) => together || !incoming?.person,
     panel: ({ incoming, decide }) => incoming && <PersonPanel incoming={incoming} decide={decide} />,
   },
   {
     to: 'shelf',
-    key: KEYS.sort.shelf,
+    get key() {
+      return KEYS.sort.shelf;
+    },
     hint: () => 'look again …',
     panel: ({ today, decide }) => <ShelfPanel today={today} decide={decide} />,
   },
   {
     to: 'reference',
-    key: KEYS.sort.reference,
+    get key() {
+      return KEYS.sort.reference;
+    },
     hint: () => 'findable, or in a note',
     panel: ({ decide }) => <ReferencePanel decide={decide} />,
   },
   {
     to: 'done',
-    key: KEYS.sort.done,
+    get key() {
+      return KEYS.sort.done;
+    },
     hint: () => 'and how long it took',
     panel: ({ decide }) => <DonePanel decide={decide} />,
   },
-  { to: 'drop', key: KEYS.sort.drop, hint: () => '' },
+  {
+    to: 'drop',
+    get key() {
+      return KEYS.sort.drop;
+    },
+    hint: () => '',
+  },
 ];
 
 /** Those offered for what is open: of several at once, only what can be said of all of them with the same words. */

@@ -6,7 +6,6 @@ import { useDrafts } from './draft';
 import { proposalOf } from './proposal';
 import type { Decide } from './decide';
 
-const DEFAULT_BLOCK = 30;
 const DEFAULT_PART = 60;
 
 /** Several blocks for one task: how long each is, and where they begin. */
@@ -56,9 +55,9 @@ export function useTimeChoice({ me, now, days, shown, timed, current, decide }: 
   const draft = useDrafts((state) => (of ? state.drafts[of.id] : undefined));
   const proposal = of ? proposalOf(of, draft) : null;
   const several = timed && kept?.id === timed.id ? kept.several : null;
-  const minutes = several?.minutes ?? proposal?.minutes ?? DEFAULT_BLOCK;
-  const gaps = numberedGaps(gapsOf(shown), minutes, now);
   const concentration = lists.data?.find((list) => list.name === proposal?.list)?.concentration ?? 'medium';
+  const minutes = several?.minutes ?? proposal?.minutes ?? me.settings.lengths[concentration];
+  const gaps = numberedGaps(gapsOf(shown), minutes, now);
   const deadline = proposal?.deadline
     ? parseIso(proposal.deadline.length > 10 ? proposal.deadline : `${proposal.deadline}T23:59`, me.zone)
     : null;

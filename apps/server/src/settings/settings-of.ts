@@ -1,0 +1,22 @@
+import { SettingsChange } from '@corvun/contract';
+import { plainToInstance } from 'class-transformer';
+import { validateSync } from 'class-validator';
+import { FIRST_SETTINGS, type Settings } from '@corvun/core';
+import type { User } from '../accounts/user.entity';
+
+/** Settings that come from a file, as far as they are right. */
+export function readSettings(from: unknown): Partial<Settings> {
+  const change = plainToInstance(SettingsChange, typeof from === 'object' && from !== null ? from : {});
+  const wrong = new Set<string>(validateSync(change, { whitelist: true }).map(({ property }) => property));
+  const right = Object.entries(change).filter(([name, value]) => value !== undefined && !wrong.has(name));
+  return JSON.parse(JSON.stringify(Object.fromEntries(right))) as Partial<Settings>;
+}
+
+/** Everything a user chose, and what is so where nothing was. */
+export const settingsOf = ({ name, zone, hours, settings }: Pick<User, 'name' | 'zone' | 'hours' | 'settings'>): Settings => ({
+  ...FIRST_SETTINGS,
+  ...settings,
+  name,
+  zone,
+  hours,
+});

@@ -1,0 +1,150 @@
+import { Injectable, type OnModuleInit } from '@nestjs/common';
+import type { Done, SettingsChange } from '@corvun/contract';
+import { addDays, count, withDaysOff, type DayOff, type Settings, type Step } from '@corvun/core';
+import { expandEvents, readCalendar } from '@corvun/formats';
+import { User } from '../accounts/user.entity';
+import { Clock } from '../base/clock';
+import { badField } from '../base/errors';
+import { Kernel, byUser, type Follower } from '../kernel/kernel.service';
+import type { Work } from '../kernel/work';
+import { noteSending } from '../sources/note-sending';
+import { SettingsRow } from './settings.entity';
+
+/** How settings are called in what is said of their change. */
+const WORDS: Record<keyof Settings, string> = {
+  name: 'your name',
+  addresses: 'your addresses',
+  zone: 'your zone',
+  zones: 'the further zones',
+  hours: 'the working hours',
+  daysOff: 'the days off',
+  weekStart: 'the first day of the week',
+  lengths: 'how long work takes',
+  snap: 'what Plan snaps to',
+  textSize: 'the size of text',
+  keys: 'the keys',
+  begun: 'the first questions',
+};
+/** Years ahead for which days off are taken from a calendar that repeats. */
+const YEARS = 3;
+const MOST_DAYS = 1000;
+const LONGEST_HOLIDAY = 62;
+
+@Injectable()
+export class SettingsService implements Follower, OnModuleInit {
+  readonly name = 'settings';
+  readonly actors = ['user'] as const;
+
+  constructor(
+    private readonly kernel: Kernel,
+    private readonly clock: Clock,
+  ) {}
+
+  onModuleInit(): void {
+    this.kernel.follow(this);
+  }
+
+  /** Whatever changes settings, taking them back, too: what every request needs of them stands at the user. */
+  async follow(work: Work, changes: readonly Step[]): Promise<void> {
+    if (!changes.some(({ kind, after }) => kind === 'settings' && after)) return;
+    const { chosen } = await rowOf(work);
+    const { name, zone, hours, ...settings } = chosen;
+    const known = { ...(name ? { name } : {}), ...(zone ? { zone } : {}), ...(hours ? { hours } : {}) };
+    await work.manager.update(User, { id: work.ownerId }, { ...known, settings });
+  }
+
+  async change(user: User, input: SettingsChange): Promise<Done> {
+    const patch = tidy(input);
+    const names = Object.keys(patch) as (keyof Settings)[];
+    if (!names.length) throw badField('settings', 'Say what is to change.');
+    const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
+      const row = await rowOf(work);
+      await work.update('settings', row, { chosen: { ...row.chosen, ...patch } });
+      const words = names.map((one) => WORDS[one]);
+      const all = words.length > 1 ? `${words.slice(0, -1).join(', ')} and ${words.at(-1)}` : (words[0] ?? '');
+      work.say({
+        action: 'change',
+        sentence: `${all.charAt(0).toUpperCase()}${all.slice(1)} ${plural(names) ? 'were' : 'was'} changed`,
+      });
+    });
+    return { decision, sentence };
+  }
+
+  /** Adds the whole days of a calendar, such as public holidays. @throws Refusal where there are none in it */
+  async addDaysOff(user: User, ics: string): Promise<Done> {
+    const days = daysIn(ics, this.clock.now(), user.zone);
+    if (!days.length) throw badField('ics', 'There are no whole days to come in this calendar.');
+    const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
+      const row = await rowOf(work);
+      const daysOff = withDaysOff(row.chosen.daysOff ?? [], days).slice(0, MOST_DAYS);
+      const more = daysOff.length - (row.chosen.daysOff ?? []).length;
+      await work.update('settings', row, { chosen: { ...row.chosen, daysOff } });
+      work.say({
+        action: 'change',
+        sentence: more ? `${count(more, 'day')} off ${more === 1 ? 'is' : 'are'} added` : 'These days off were known',
+      });
+    });
+    return { decision, sentence };
+  }
+
+  /** Sends a mail to the user's own address, through the same way as every other. */
+  async testMail(user: User): Promise<Done> {
+    const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
+      await noteSending(work, {
+        kind: 'mail',
+        what: `Test mail to ${user.email}`,
+        payload: {
+          to: [{ name: user.name, address: user.email }],
+          from: { name: user.name, address: user.email },
+          subject: 'A test from Corvun',
+          text: 'This mail shows that answers and invitations reach the world. Nothing is to be done.',
+          attachments: [],
+        },
+      });
+      work.say({ action: 'change', sentence: `A test mail to ${user.email} is on its way` });
+    });
+    return { decision, sentence };
+  }
+}
+
+const plural = (names: readonly (keyof Settings)[]) => names.length > 1 || /s$/.test(names[0] ?? '');
+
+/** There is one for every account, from its beginning on. */
+const rowOf = (work: Work): Promise<SettingsRow> => work.manager.findOneByOrFail(SettingsRow, { ownerId: work.ownerId });
+
+/** A change in the form in which it is kept. */
+function tidy(input: SettingsChange): Partial<Settings> {
+  const said = Object.fromEntries(Object.entries(input).filter(([, value]) => value !== undefined)) as Partial<Settings>;
+  return {
+    ...said,
+    ...(said.name === undefined ? {} : { name: said.name.trim() }),
+    ...(said.addresses === undefined ? {} : { addresses: [...new Set(said.addresses.map((one) => one.trim().toLowerCase()))] }),
+    ...(said.daysOff === undefined
+      ? {}
+      : {
+          daysOff: withDaysOff(
+            [],
+            said.daysOff.map(({ day, name }) => ({ day, name: name.trim() })),
+          ),
+        }),
+  };
+}
+
+function daysIn(ics: string, now: number, zone: string): DayOff[] {
+  const until = now + YEARS * 366 * 86_400_000;
+  let events;
+  try {
+    events = expandEvents(readCalendar(ics, zone), now, until, zone);
+  } catch (problem) {
+    throw badField('ics', problem instanceof Error ? problem.message : 'This is no calendar.');
+  }
+  return events
+    .filter(({ allDay, status }) => allDay && status !== 'CANCELLED')
+    .flatMap(({ startDay, endDay, title }) => {
+      const days: DayOff[] = [];
+      for (let day = startDay; day < endDay && days.length < LONGEST_HOLIDAY; day = addDays(day, 1))
+        days.push({ day, name: title.slice(0, 120) });
+      return days;
+    })
+    .slice(0, MOST_DAYS);
+}

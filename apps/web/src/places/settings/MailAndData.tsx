@@ -1,0 +1,68 @@
+import type { Me } from '@corvun/contract';
+import { count, saySize } from '@corvun/core';
+import type { ReactNode } from 'react';
+import { Link } from 'react-router';
+import { post } from '../../data/api';
+import { useData } from '../../data/keeping';
+import { useSaid } from '../../state/said';
+import { button, quiet } from '../sources/common';
+import { Setting } from './Setting';
+
+/** Where mail comes in, and whether it goes out. */
+export function Mail({ me }: { me: Me }): ReactNode {
+  const copy = () =>
+    navigator.clipboard.writeText(me.captureAddress).then(
+      () => useSaid.getState().say('The address is copied', 'none'),
+      () => useSaid.getState().complain(new Error('The browser did not let it be copied. Mark it and copy it by hand.')),
+    );
+  const test = () =>
+    post('/settings/test-mail', undefined).then(
+      ({ sentence }) => useSaid.getState().say(sentence, 'none'),
+      (problem: unknown) => useSaid.getState().complain(problem),
+    );
+  return (
+    <>
+      <Setting id="capture" about="What is sent or forwarded here waits in the inbox. Anything after a plus is your own mark.">
+        <p className="flex flex-wrap items-center gap-3">
+          <span className="break-all select-text">{me.captureAddress}</span>
+          <button type="button" className={button} onClick={() => void copy()}>
+            Copy
+          </button>
+        </p>
+      </Setting>
+      <Setting
+        id="mail-out"
+        about={
+          <>
+            Answers, invitations and what you forward go out by the mailbox that is connected. Whether they went is said on{' '}
+            <Link to="/sources" className={quiet}>
+              Sources
+            </Link>
+            .
+          </>
+        }
+      >
+        <button type="button" className={button} onClick={() => void test()}>
+          Send a test mail to {me.email}
+        </button>
+      </Setting>
+    </>
+  );
+}
+
+/** What is kept, and where it is taken out. */
+export function Kept(): ReactNode {
+  const data = useData();
+  return (
+    <Setting id="data" about="Everything lies on the machine Corvun runs on.">
+      <p>
+        {data.data
+          ? `${saySize(data.data.database)} of database and ${count(data.data.files.count, 'file')} of ${saySize(data.data.files.bytes)}. `
+          : ''}
+        <Link to="/data" className={quiet}>
+          Backups, export, import and checks
+        </Link>
+      </p>
+    </Setting>
+  );
+}

@@ -1,0 +1,41 @@
+/** Every setting: where it stands, what it is called, and words by which it is found. */
+export const SETTINGS = [
+  { id: 'name', part: 'You', name: 'Name', words: 'who signs mails' },
+  { id: 'addresses', part: 'You', name: 'My mail addresses', words: 'own address alias asks me invitation participation' },
+  { id: 'zone', part: 'You', name: 'Time zone', words: 'zone clock where am I' },
+  { id: 'zones', part: 'You', name: 'Further zones', words: 'second zone partner clock hours elsewhere' },
+  { id: 'hours', part: 'Working time', name: 'Working hours', words: 'hours weekday start end of work pause lunch break' },
+  { id: 'days-off', part: 'Working time', name: 'Days off', words: 'public holidays vacation leave free days calendar' },
+  {
+    id: 'lengths',
+    part: 'Working time',
+    name: 'How long work takes',
+    words: 'default duration length estimate deep medium light',
+  },
+  { id: 'week-start', part: 'How it looks', name: 'First day of the week', words: 'monday sunday saturday week begins' },
+  { id: 'snap', part: 'How it looks', name: 'Plan snaps to', words: 'grid minutes snapping step' },
+  { id: 'theme', part: 'How it looks', name: 'Light or dark', words: 'theme colours night' },
+  { id: 'text-size', part: 'How it looks', name: 'Size of text', words: 'letters font larger zoom' },
+  { id: 'order', part: 'How it looks', name: 'Order of what arrived', words: 'stack sort oldest newest first' },
+  { id: 'calendars', part: 'Calendars and lists', name: 'Calendars', words: 'name code colour hue busy shown' },
+  { id: 'keys', part: 'Keyboard', name: 'Keys', words: 'shortcuts keyboard commands change' },
+  { id: 'capture', part: 'Mail', name: 'Capture address', words: 'forward mail to inbox' },
+  { id: 'mail-out', part: 'Mail', name: 'Mail out', words: 'test smtp sending' },
+  { id: 'password', part: 'Signed in', name: 'Password', words: 'secret change account' },
+  { id: 'sessions', part: 'Signed in', name: 'Where you are signed in', words: 'sessions sign out everywhere account devices' },
+  { id: 'tokens', part: 'Signed in', name: 'Tokens of programs', words: 'api command line extension access' },
+  { id: 'data', part: 'What is kept', name: 'Data', words: 'backup export import storage used space' },
+] as const;
+
+export type SettingId = (typeof SETTINGS)[number]['id'];
+export const PARTS = [...new Set(SETTINGS.map(({ part }) => part))];
+
+/** Settings that are meant by words: each word begins one of theirs. */
+export function settingsLike(text: string): (typeof SETTINGS)[number][] {
+  const wanted = text.toLowerCase().match(/\p{L}{2,}/gu) ?? [];
+  if (!wanted.length) return [];
+  return SETTINGS.filter(({ name, words, part }) => {
+    const own = `${name} ${words} ${part} settings`.toLowerCase().split(/\W+/);
+    return wanted.every((word) => own.some((one) => one.startsWith(word)));
+  });
+}

@@ -1,0 +1,121 @@
+import { Type } from 'class-transformer';
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsBoolean,
+  IsEmail,
+  IsIn,
+  IsInt,
+  IsObject,
+  IsString,
+  Length,
+  Max,
+  MaxLength,
+  Min,
+  ValidateBy,
+  ValidateNested,
+} from 'class-validator';
+import { HoursError, isZone, readHours } from '@corvun/core';
+import { IsDay, Maybe, NotBlank } from './rules';
+
+const MOST_STRETCHES = 6;
+
+/** What is wrong with hours by ISO weekday; null where nothing is. */
+function wrongHours(value: unknown): string | null {
+  if (typeof value !== 'object' || value === null || Array.isArray(value)) return 'Give the hours by weekday, 1 to 7.';
+  for (const [day, stretches] of Object.entries(value)) {
+    if (!/^[1-7]$/.test(day)) return `There is no weekday ${day.slice(0, 10)}; they are 1 to 7.`;
+    if (!Array.isArray(stretches) || stretches.length > MOST_STRETCHES) return `A day has at most ${MOST_STRETCHES} stretches.`;
+    let end = '';
+    for (const stretch of stretches as unknown[]) {
+      try {
+        const [from = '', to = ''] = readHours(typeof stretch === 'string' ? stretch.slice(0, 20) : '').split('-');
+        if (from < end) return `The stretches of a day come one after the other; ${from} is before ${end}.`;
+        end = to;
+      } catch (problem) {
+        return problem instanceof HoursError ? problem.message : 'Write hours like 09:00-17:30.';
+      }
+    }
+  }
+  return null;
+}
+
+/** Working hours by ISO weekday, each a list of stretches one after the other. */
+const AreHours = (): PropertyDecorator =>
+  ValidateBy({
+    name: 'areHours',
+    validator: {
+      validate: (value) => wrongHours(value) === null,
+      defaultMessage: (about) => wrongHours(about?.value) ?? '',
+    },
+  });
+
+const IsZoneName = (each = false): PropertyDecorator =>
+  ValidateBy(
+    {
+      name: 'isZoneName',
+      validator: {
+        validate: (value) => typeof value === 'string' && isZone(value),
+        defaultMessage: (about) => `“${String(about?.value).slice(0, 60)}” is no zone. Write one like Europe/Vienna.`,
+      },
+    },
+    { each },
+  );
+
+const LENGTH = { message: 'A length is a whole number of minutes from 5 to 600.' };
+
+/** How long deep, medium and light work takes where nothing else is said. */
+export class Lengths {
+  @IsInt(LENGTH) @Min(5, LENGTH) @Max(600, LENGTH) deep: number;
+  @IsInt(LENGTH) @Min(5, LENGTH) @Max(600, LENGTH) medium: number;
+  @IsInt(LENGTH) @Min(5, LENGTH) @Max(600, LENGTH) light: number;
+}
+
+export class DayOffInput {
+  @IsDay() day: string;
+  @IsString() @MaxLength(120, { message: 'The name of a day off has at most 120 characters.' }) name: string;
+}
+
+const areKeys = (value: unknown) =>
+  typeof value === 'object' &&
+  value !== null &&
+  Object.entries(value).length <= 200 &&
+  Object.entries(value).every(
+    ([name, key]) =>
+      /^[a-z]{1,20}\.[a-zA-Z]{1,30}$/.test(name) && typeof key === 'string' && /^(?:\S|[A-Z][A-Za-z]{1,11})$/u.test(key),
+  );
+
+/** Settings to change; what is left out stays. */
+export class SettingsChange {
+  @Maybe() @IsString() @Length(1, 120, { message: 'The name has 1 to 120 characters.' }) @NotBlank('The name') name?: string;
+  @Maybe()
+  @IsArray()
+  @ArrayMaxSize(20, { message: 'At most 20 addresses.' })
+  @IsEmail({}, { each: true, message: 'One of these is no mail address.' })
+  addresses?: string[];
+  @Maybe() @IsZoneName() zone?: string;
+  @Maybe() @IsArray() @ArrayMaxSize(2, { message: 'At most two further zones.' }) @IsZoneName(true) zones?: string[];
+  @Maybe() @AreHours() hours?: Record<string, string[]>;
+  @Maybe()
+  @IsArray()
+  @ArrayMaxSize(1000, { message: 'At most 1000 days off.' })
+  @ValidateNested({ each: true })
+  @Type(() => DayOffInput)
+  daysOff?: DayOffInput[];
+  /** ISO weekday: Monday, Saturday or Sunday. */
+  @Maybe() @IsIn([1, 6, 7], { message: 'A week begins on Monday, Saturday or Sunday.' }) weekStart?: 1 | 6 | 7;
+  @Maybe() @IsObject() @ValidateNested() @Type(() => Lengths) lengths?: Lengths;
+  @Maybe() @IsIn([5, 10, 15, 30], { message: 'Plan snaps to 5, 10, 15 or 30 minutes.' }) snap?: 5 | 10 | 15 | 30;
+  @Maybe() @IsIn(['normal', 'large', 'larger'], { message: 'Text is normal, large or larger.' }) textSize?:
+    'normal' | 'large' | 'larger';
+  /** Keys by command, `sort.drop`; a command that is not named keeps its first one. */
+  @Maybe()
+  @ValidateBy({ name: 'areKeys', validator: { validate: areKeys, defaultMessage: () => 'One of these is no key of a command.' } })
+  keys?: Record<string, string>;
+  @Maybe() @IsBoolean() begun?: boolean;
+}
+
+/** Public holidays and other days off, as a calendar. */
+export class DaysOffInput {
+  @IsString() @Length(1, 2_000_000, { message: 'The calendar has at most 2 MB.' }) ics: string;
+}

@@ -1,0 +1,107 @@
+import { HoursError, readHours } from '../time/working';
+import { addDays, mondayOf, weekOf, weekdayOf, type Day, type Zone } from '../time/zones';
+
+/** A day on which nobody works, and what it is called. */
+export interface DayOff {
+  day: Day;
+  name: string;
+}
+
+export type Concentration = 'deep' | 'medium' | 'light';
+
+/** What a user chose once and everything goes by. */
+export interface Settings {
+  name: string;
+  /** Addresses that are the user's, besides the one of the account: who asks them asks the user. */
+  addresses: string[];
+  zone: Zone;
+  /** Whose hours stand beside one's own on Plan. */
+  zones: Zone[];
+  /** By ISO weekday; what lies between two stretches is a pause. */
+  hours: Record<string, string[]>;
+  daysOff: DayOff[];
+  /** ISO weekday a week begins on: Monday, Saturday or Sunday. */
+  weekStart: 1 | 6 | 7;
+  /** Minutes that are set aside for a task that does not say how long it takes. */
+  lengths: Record<Concentration, number>;
+  /** Minutes to which everything on Plan snaps. */
+  snap: 5 | 10 | 15 | 30;
+  textSize: 'normal' | 'large' | 'larger';
+  /** Keys that are other than at first, by the name of their command: `sort.drop`. */
+  keys: Record<string, string>;
+  /** Whether the first questions were answered or skipped. */
+  begun: boolean;
+}
+
+/** What is so until something else is chosen. */
+export const FIRST_SETTINGS: Omit<Settings, 'name' | 'zone' | 'hours'> = {
+  addresses: [],
+  zones: [],
+  daysOff: [],
+  weekStart: 1,
+  lengths: { deep: 30, medium: 30, light: 30 },
+  snap: 15,
+  textSize: 'normal',
+  keys: {},
+  begun: false,
+};
+
+/** The name of the day off that a day is; null where it is none. */
+export function dayOffNamed(day: Day, daysOff: readonly DayOff[]): string | null {
+  const found = daysOff.find((one) => one.day === day);
+  return found ? found.name || 'Day off' : null;
+}
+
+/** Days off with more of them: in order, each day once; a name that is given anew wins. */
+export function withDaysOff(daysOff: readonly DayOff[], more: readonly DayOff[]): DayOff[] {
+  const all = new Map([...daysOff, ...more].map((one) => [one.day, one]));
+  return [...all.values()].sort((a, b) => (a.day < b.day ? -1 : 1));
+}
+
+/** The day on which the week of a day begins, for whom weeks begin on `weekStart` (ISO weekday). */
+export function weekBegin(day: Day, weekStart: number): Day {
+  return addDays(day, -((weekdayOf(day) - weekStart + 7) % 7));
+}
+
+/** The first of so many days that show a working week: with five of them its first working day, else the day it begins on. */
+export function firstShown(day: Day, count: number, { weekStart, hours }: Pick<Settings, 'weekStart' | 'hours'>): Day {
+  if (count < 5) return day;
+  const begin = weekBegin(day, weekStart);
+  if (count >= 7) return begin;
+  const works = [0, 1, 2].find((ahead) => (hours[weekdayOf(addDays(begin, ahead))] ?? []).length > 0);
+  const first = works === undefined ? mondayOf(weekOf(day)) : addDays(begin, works);
+  return day < first || day > addDays(first, count - 1) ? begin : first;
+}
+
+const BETWEEN_STRETCHES = /\s*(?:[,;]|\band\b)\s*/i;
+
+/**
+ * Working hours of a day as they are typed: `9-12, 12:45–17:30`; nothing, or a word for it, is a day without.
+ * @returns stretches as `HH:MM-HH:MM`, one after the other
+ * @throws HoursError with a sentence for the user
+ */
+export function readStretches(text: string): string[] {
+  if (/^\s*(?:none|free|off|–|-)?\s*$/i.test(text)) return [];
+  const stretches = text.split(BETWEEN_STRETCHES).map((part) => {
+    const [, from = '', to = ''] = /^\s*(\d{1,2}(?::\d{2})?)\s*(?:-|–|to)\s*(\d{1,2}(?::\d{2})?)\s*$/i.exec(part) ?? [];
+    const whole = (time: string) => (time.includes(':') ? time : `${time}:00`);
+    return readHours(from ? `${whole(from)}-${whole(to)}` : part.slice(0, 40));
+  });
+  const early = stretches.findIndex((one, at) => at > 0 && one.slice(0, 5) < (stretches[at - 1] ?? '').slice(6));
+  if (early > 0)
+    throw new HoursError(
+      `${stretches[early]?.slice(0, 5)} is before ${stretches[early - 1]?.slice(6)}: write one after the other.`,
+    );
+  return stretches;
+}
+
+/** Stretches as they are typed: `9:00–12:00, 12:45–17:30`. */
+export const sayStretches = (stretches: readonly string[]): string =>
+  stretches.map((one) => one.replace(/(^|-)0(?=\d:)/g, '$1').replace('-', '–')).join(', ');
+
+/** Minutes of work in a day's stretches. */
+export const workMinutes = (stretches: readonly string[]): number =>
+  stretches.reduce((sum, one) => {
+    const [from = 0, to = 0] = one.split('-').map((time) => Number(time.slice(0, 2)) * 60 + Number(time.slice(3)));
+    return sum + to - from;
+  }, 0);
