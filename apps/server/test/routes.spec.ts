@@ -75,6 +75,13 @@ const ROUTES: Record<string, [kind: Kind, body?: object]> = {
   'PATCH /api/notes/:id': ['thing', { title: 'taken over' }],
   'DELETE /api/notes/:id': ['thing'],
   'GET /api/people': ['own'],
+  'POST /api/people': ['own', { name: 'x' }],
+  'GET /api/people/:id': ['thing'],
+  'GET /api/people/:id/card': ['thing'],
+  'PATCH /api/people/:id': ['thing', { name: 'taken over' }],
+  'DELETE /api/people/:id': ['thing'],
+  'POST /api/people/:id/merge': ['thing', { other: 'person' }],
+  'POST /api/people/:id/mail': ['thing', { subject: 'x', text: 'x' }],
   'GET /api/sources': ['own'],
   'POST /api/sources': ['own', { kind: 'notes', name: 'x', address: '/nowhere' }],
   'GET /api/sources/near': ['own'],
@@ -147,6 +154,8 @@ beforeAll(async () => {
   things['lists'] = (await maren.post<{ id: string }>('/lists', { name: 'Gauges' })).body.id;
   things['views'] = (await maren.post<{ id: string }>('/views', { name: 'Calls', query: 'find=%23call' })).body.id;
   things['notes'] = (await maren.post<{ id: string }>('/notes', { title: 'Gauges' })).body.id;
+  things['people'] = (await maren.post<{ id: string }>('/people', { name: 'Tomas Rieger' })).body.id;
+  things['sessions'] = (await maren.get<{ id: string }[]>('/sessions')).body[0]?.id ?? '';
   things['tokens'] = (await maren.post<{ id: string }>('/tokens', { name: 'x' })).body.id;
   things['sources'] = (await maren.post<{ id: string }>('/sources', { kind: 'notes', name: 'N', address: server.data })).body.id;
 }, 40_000);

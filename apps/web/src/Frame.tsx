@@ -21,6 +21,7 @@ const HELP = later(async () => (await import('./parts/KeysHelp')).KeysHelp);
 const MENU = later(async () => (await import('./parts/SettingsMenu')).SettingsMenu);
 
 const SHEET = later(async () => (await import('./sheets/TaskSheet')).TaskSheet);
+const PERSON = later(async () => (await import('./sheets/PersonSheet')).PersonSheet);
 
 const PLACES = [
   { path: '/sort', name: 'Sort', command: 'sort', Icon: Inbox },
@@ -37,7 +38,7 @@ export function Frame({ me }: { me: Me }): ReactNode {
   // Once it was opened it stays, closed: it gives the focus back to where it was.
   const [help, setHelp] = useState<boolean | null>(null);
   const { pathname, search } = useLocation();
-  const sheet = /[?&]task=./.test(search);
+  const [, sheet] = /[?&](task|person)=./.exec(search) ?? [];
   const beside = pathname.startsWith('/lists');
   const online = useSession((state) => state.online);
   const order = useSettings((state) => state.order);
@@ -50,6 +51,7 @@ export function Frame({ me }: { me: Me }): ReactNode {
     [KEYS.everywhere.capture]: () => document.getElementById('capture-line')?.focus(),
     [KEYS.everywhere.sources]: () => void navigate('/sources'),
     [KEYS.everywhere.data]: () => void navigate('/data'),
+    [KEYS.everywhere.people]: () => void navigate('/people'),
     [KEYS.everywhere.settings]: () => void navigate('/settings'),
     [KEYS.everywhere.find]: () => void navigate('/find'),
     [KEYS.everywhere.gather]: () => void navigate('/gather'),
@@ -112,7 +114,7 @@ export function Frame({ me }: { me: Me }): ReactNode {
         tabIndex={-1}
       >
         <Outlet />
-        {sheet && <Part of={SHEET} with={{ me, beside }} />}
+        {sheet && <Part key={sheet} of={sheet === 'task' ? SHEET : PERSON} with={{ me, beside }} />}
         <SaidLine />
       </main>
       {help !== null && <Part of={HELP} with={{ open: help, setOpen: setHelp }} />}

@@ -13,6 +13,7 @@ const WORDS: { [W in Where]: Record<keyof (typeof KEYS)[W], Words> } = {
     sources: ['Sources', 'Go to Sources, the ways in'],
     data: ['Data', 'Go to Data: backups, export, checks'],
     settings: ['All settings', 'Go to the settings'],
+    people: ['People', 'Go to the people you have to do with'],
     capture: 'Write in the capture line',
     gather: ['Gather thoughts', 'Gather thoughts for five minutes'],
     find: 'Find anything that came in or was made of it',

@@ -11,6 +11,7 @@ const FIRST_KEYS = {
     sources: 'W',
     data: 'D',
     settings: 'E',
+    people: 'O',
     capture: 'c',
     gather: 'G',
     find: 'f',

@@ -25,6 +25,7 @@ export const PLAN = place('/plan', async () => (await import('./places/plan/Plan
 export const LISTS = place('/lists', async () => (await import('./places/lists/ListsPlace')).ListsPlace);
 export const NOTES = place('/notes', async () => (await import('./places/notes/NotesPlace')).NotesPlace);
 export const FIND = place('/find', async () => (await import('./places/find/FindPlace')).FindPlace);
+export const PEOPLE = place('/people', async () => (await import('./places/people/PeoplePlace')).PeoplePlace);
 export const GATHER = place('/gather', async () => (await import('./places/gather/GatherPlace')).GatherPlace);
 export const SOURCES = place('/sources', async () => (await import('./places/sources/SourcesPlace')).SourcesPlace);
 export const DATA = place('/data', async () => (await import('./places/data/DataPlace')).DataPlace);
@@ -33,7 +34,7 @@ export const SETTINGS = place('/settings', async () => (await import('./places/s
 export const BEGIN = place('/begin', async () => (await import('./places/settings/Begin')).Begin);
 export const CLIP = place('/clip', async () => (await import('./places/sources/ClipPlace')).ClipPlace);
 
-const PLACES = [PLAN, LISTS, NOTES, FIND, GATHER, SOURCES, DATA, SETTINGS, CLIP];
+const PLACES = [PLAN, LISTS, NOTES, FIND, PEOPLE, GATHER, SOURCES, DATA, SETTINGS, CLIP];
 
 /** Loads the place of an address, before it is known whose it is: what then stands on it waits for nothing. */
 export function loadAt(pathname: string): void {

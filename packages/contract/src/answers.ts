@@ -67,6 +67,9 @@ export interface TokenMade {
 
 export interface PersonLine extends NamedAddress {
   id: string;
+  /** Further addresses. */
+  addresses: string[];
+  organisation: string;
 }
 
 /** What can be done without being signed in. */

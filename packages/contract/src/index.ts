@@ -4,6 +4,7 @@ export * from './agenda';
 export * from './inputs';
 export * from './task-inputs';
 export * from './list-inputs';
+export * from './people';
 export * from './settings-inputs';
 export * from './sources';
 export * from './source-inputs';

@@ -14,6 +14,7 @@ import type {
   TokenMade,
 } from './answers';
 import type { Settings } from '@corvun/core';
+import type { PersonChange, PersonFull, PersonInput, PersonMail, PersonMerge } from './people';
 import type { DaysOffInput, SettingsChange } from './settings-inputs';
 import type { BackupInput, DataChange, DataInfo, DataJob } from './data';
 import type { DecideInput } from './decide';
@@ -150,6 +151,20 @@ export interface Routes {
   'GET /tags': { answer: TagInfo[] };
   /** Everybody who is known. */
   'GET /people': { answer: PersonLine[] };
+  /** Somebody, with everything that is open with them or was. */
+  'GET /people/:id': { answer: PersonFull };
+  /** The card of somebody as a file. */
+  'GET /people/:id/card': { answer: null; bytes: 'text/vcard' };
+  /** Makes somebody known. */
+  'POST /people': { body: PersonInput; answer: Added; errors: 'bad-field' };
+  /** Changes what is known of somebody. */
+  'PATCH /people/:id': { body: PersonChange; answer: Done; errors: 'bad-field' };
+  /** Takes the card of somebody away; messages and tasks stay. */
+  'DELETE /people/:id': { answer: Done };
+  /** Makes one of two cards. */
+  'POST /people/:id/merge': { status: 200; body: PersonMerge; answer: Done; errors: 'bad-field' };
+  /** Writes to somebody. */
+  'POST /people/:id/mail': { status: 200; body: PersonMail; answer: Done; errors: 'bad-field' };
 
   /** All pages of notes, without their text. */
   'GET /notes': { answer: NoteLine[] };

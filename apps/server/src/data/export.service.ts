@@ -14,6 +14,7 @@ import { FileStore } from '../base/file-store';
 import { Uploads } from '../base/uploads';
 import { Incoming, type StoredAttachment } from '../incoming/incoming.entity';
 import { Note } from '../notes/note.entity';
+import { cardOf } from '../people/card';
 import { Person } from '../people/person.entity';
 import { calendarFiles, tableFiles } from './open-formats';
 import { safeName } from './safe-name';
@@ -131,15 +132,6 @@ async function* pages(source: DataSource, { entity, exported, only }: Owned, use
 
 const own = <T extends ObjectLiteral>(source: DataSource, entity: new () => T, user: User): Promise<T[]> =>
   source.manager.find(entity, { where: { ownerId: user.id }, order: { id: 'ASC' } } as never);
-
-const cardOf = ({ id, name, address, phone, organisation, note }: Person) => ({
-  uid: id,
-  name,
-  addresses: address ? [address] : [],
-  phone,
-  organisation,
-  note,
-});
 
 /** Keys in one order: what comes from the database and what was read in are then written alike. */
 const sorted = (row: Content) => Object.fromEntries(Object.entries(row).sort(([a], [b]) => a.localeCompare(b)));

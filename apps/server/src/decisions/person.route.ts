@@ -1,7 +1,7 @@
 import type { DecidePerson } from '@corvun/contract';
 import type { Work } from '../kernel/work';
 import { badField } from '../base/errors';
-import { Person } from '../people/person.entity';
+import { personWith } from '../people/known';
 import { nameAndAddress } from './event.route';
 import type { Outcome, Plan } from './plan';
 
@@ -9,12 +9,13 @@ import type { Outcome, Plan } from './plan';
 export async function makePerson(work: Work, { user, incoming, input }: Plan<DecidePerson>): Promise<Outcome> {
   const given = input.with ? nameAndAddress(input.with) : { name: incoming.senderName, address: incoming.senderAddress };
   if (!given.name && !given.address) throw badField('with', 'Say who it is: the message has no sender.');
-  const known = given.address ? await work.manager.findOneBy(Person, { ownerId: user.id, address: given.address }) : null;
+  const known = given.address ? await personWith(work.manager, user.id, given.address) : null;
   const person =
     known ??
     (await work.insert('person', {
       name: given.name || given.address,
       address: given.address,
+      addresses: [],
       organisation: '',
       phone: '',
       note: '',

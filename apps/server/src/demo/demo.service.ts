@@ -145,7 +145,7 @@ export class DemoService {
         Person,
         Object.values(PEOPLE)
           .slice(0, 13)
-          .map(({ name, address }) => ({ ...row(), name, address, organisation: '', phone: '', note: '' })),
+          .map(({ name, address }) => ({ ...row(), name, address, addresses: [], organisation: '', phone: '', note: '' })),
       );
       const calendars = CALENDARS.map((calendar, position) => ({ ...row(), ...calendar, position, shown: true, sourceId: null }));
       await manager.insert(Calendar, calendars);

@@ -6,6 +6,7 @@ import type { User } from '../accounts/user.entity';
 import { Block } from '../blocks/block.entity';
 import { Event } from '../events/event.entity';
 import { Note } from '../notes/note.entity';
+import { addressesOf, personWith } from '../people/known';
 import { Person } from '../people/person.entity';
 import { Task } from '../tasks/task.entity';
 import { Incoming } from './incoming.entity';
@@ -60,10 +61,10 @@ export class Outcomes {
 
   /** The sender's card, found by address. */
   async personOf(user: User, { senderAddress }: Incoming): Promise<PersonInfo | null> {
-    const known = senderAddress ? await this.people.findOneBy({ ownerId: user.id, address: senderAddress }) : null;
+    const known = senderAddress ? await personWith(this.people.manager, user.id, senderAddress) : null;
     if (!known) return null;
     const { id, name, address, organisation, phone, note } = known;
-    const messages = await this.incoming.countBy({ ownerId: user.id, senderAddress });
+    const messages = await this.incoming.countBy({ ownerId: user.id, senderAddress: In(addressesOf(known)) });
     return { id, name, address, organisation, phone, note, messages };
   }
 }

@@ -12,6 +12,7 @@ import { Belonging11 } from './0011-belonging';
 import { Sheet12 } from './0012-sheet';
 import { Lists13 } from './0013-lists';
 import { Settings14 } from './0014-settings';
+import { People15 } from './0015-people';
 
 export const MIGRATIONS = [
   First1,
@@ -28,4 +29,5 @@ export const MIGRATIONS = [
   Sheet12,
   Lists13,
   Settings14,
+  People15,
 ];

@@ -7,6 +7,8 @@ import { Row } from '../base/row';
 export class Person extends Row {
   @Column('text') name: string;
   @Column('text') address: string;
+  /** Further addresses. */
+  @Column('simple-json') addresses: string[];
   @Column('text') organisation: string;
   @Column('text') phone: string;
   @Column('text') note: string;

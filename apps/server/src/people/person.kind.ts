@@ -7,4 +7,6 @@ export const personKind = kindOf({
   words: 'person with this id',
   told: true,
   undo: 'taken-back',
+  // Exports of before do not have it.
+  in: (row) => ({ addresses: [], ...row }),
 });

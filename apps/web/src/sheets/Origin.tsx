@@ -8,6 +8,7 @@ import { KEYS, keyName } from '../keys';
 import { Key } from '../parts/signs';
 import { marksOf, piecesOf } from '../parts/marks';
 import { useDraft } from './drafts';
+import { NameOf } from './NameOf';
 import { useOpenTask } from './open';
 
 /** Characters that are shown of a long message until the rest is asked for. */
@@ -23,7 +24,9 @@ export function Origin({ task, today, zone }: { task: TaskFull; today: string; z
   return (
     <section aria-label="Where it came from" className="mt-4 border border-rule bg-card p-3">
       <h3 className="flex flex-wrap items-baseline gap-x-2">
-        <b className="font-semibold">{origin.sender.name || origin.sender.address || 'You'}</b>
+        <b className="font-semibold">
+          <NameOf address={origin.sender.address}>{origin.sender.name || origin.sender.address || 'You'}</NameOf>
+        </b>
         <span className="min-w-0 truncate text-soft">{plainSubject(origin.subject)}</span>
         <span className="ml-auto text-xs text-soft">{sayDay(dayOf(Date.parse(origin.received), zone), today)}</span>
       </h3>

@@ -11,38 +11,46 @@ export const useBeside = create<{ ids: readonly string[]; set: (ids: readonly st
 /** What opened a sheet: it gets the focus back. */
 let opener: { element: HTMLElement | null; id: string } | null = null;
 
+/** What can be open as a sheet, by its name in the address. */
+type SheetKind = 'task' | 'person';
+
 /** Opens the sheet of a task over the place that is shown; it stands in the address. */
-export function useOpenTask(): (id: string, how?: 'beside') => void {
+export const useOpenTask = (): ((id: string, how?: 'beside') => void) => useOpenSheet('task');
+/** Opens the card of a person. */
+export const useOpenPerson = (): ((id: string) => void) => useOpenSheet('person');
+
+function useOpenSheet(kind: SheetKind): (id: string, how?: 'beside') => void {
   const navigate = useNavigate();
   const { pathname, search } = useLocation();
   return useCallback(
     (id, how) => {
       const query = new URLSearchParams(search);
-      query.set('task', id);
+      query.delete(kind === 'task' ? 'person' : 'task');
+      query.set(kind, id);
       if (!how) opener = { element: document.activeElement as HTMLElement | null, id };
       void navigate({ pathname, search: query.toString() }, { state: { sheet: true }, replace: how === 'beside' });
     },
-    [navigate, pathname, search],
+    [kind, navigate, pathname, search],
   );
 }
 
-/** The task whose sheet is open, and how it is closed. */
-export function useSheet(): { id: string | null; close: () => void } {
+/** Whose sheet is open, and how it is closed. */
+export function useSheet(kind: SheetKind = 'task'): { id: string | null; close: () => void } {
   const [query, setQuery] = useSearchParams();
   const navigate = useNavigate();
   const { state } = useLocation() as { state: { sheet?: boolean } | null };
-  const id = query.get('task');
+  const id = query.get(kind);
   const close = useCallback(() => {
     if (state?.sheet) void navigate(-1);
     else
       setQuery(
         (old) => {
-          old.delete('task');
+          old.delete(kind);
           return old;
         },
         { replace: true },
       );
-  }, [navigate, setQuery, state]);
+  }, [kind, navigate, setQuery, state]);
   return { id, close };
 }
 
@@ -58,14 +66,14 @@ export function takesFocus(id: string): boolean {
     now === null ||
     now === document.body ||
     now === known ||
-    now.matches(`a[href*="task=${id}"]`) ||
+    now.matches(`a[href*="=${id}"]`) ||
     now.closest('[data-sheet]') !== null
   );
 }
 
 /** Gives the focus back to what opened the sheet, or to the row of the task that was open last. */
 export function giveBack(id: string): void {
-  const row = document.querySelector<HTMLElement>(`[data-task="${id}"]`);
+  const row = document.querySelector<HTMLElement>(`[data-task="${id}"], [data-person="${id}"]`);
   const from = opener?.element;
   opener = null;
   (row ?? (from?.isConnected ? from : document.getElementById('place')))?.focus();

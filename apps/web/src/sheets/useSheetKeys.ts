@@ -4,8 +4,6 @@ import type { NavigateFunction } from 'react-router';
 import { KEYS, isTyping } from '../keys';
 import { useKeys } from '../parts/useKeys';
 
-const EVERYWHERE = new Set<string>(Object.values(KEYS.everywhere));
-
 interface Doing {
   task: TaskFull | undefined;
   close: () => void;
@@ -17,7 +15,7 @@ const press = (id: string) => document.getElementById(id)?.click();
 
 /** Keys while the focus is in the sheet. Those of the place below are not heard, only those that work everywhere. */
 export function useSheetKeys({ task, close, go, navigate }: Doing): (event: KeyboardEvent) => void {
-  const keys: Record<string, () => void> = {
+  return useOwnKeys({
     [KEYS.sheet.close]: close,
     [KEYS.sheet.next]: () => go(1),
     [KEYS.sheet.previous]: () => go(-1),
@@ -29,7 +27,12 @@ export function useSheetKeys({ task, close, go, navigate }: Doing): (event: Keyb
     [KEYS.sheet.tick]: () => press('sheet-tick'),
     [KEYS.sheet.reply]: () => press('reply-to-origin'),
     [KEYS.sheet.original]: () => task?.incomingId && void navigate(`/sort/${task.incomingId}`),
-  };
+  });
+}
+
+/** Keys of any sheet: its own while the focus is in it, and that of closing it everywhere. */
+export function useOwnKeys(keys: Record<string, () => void>): (event: KeyboardEvent) => void {
+  const close = keys[KEYS.sheet.close] ?? (() => undefined);
   // Also where the focus is in the place below: the sheet is what is in front.
   useKeys({ [KEYS.sheet.close]: close });
   return (event) => {
@@ -39,7 +42,7 @@ export function useSheetKeys({ task, close, go, navigate }: Doing): (event: Keyb
       event.preventDefault();
       event.stopPropagation();
       own();
-    } else if (!EVERYWHERE.has(event.key)) event.stopPropagation();
+    } else if (!Object.values(KEYS.everywhere).includes(event.key)) event.stopPropagation();
   };
 }
 

@@ -10,11 +10,13 @@ import {
   PenLine,
   SlidersHorizontal,
   SquareKanban,
+  UserRound,
 } from 'lucide-react';
 import { useEffect, useRef, type KeyboardEvent, type ReactNode } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { get } from '../../data/api';
-import { useLists } from '../../data/queries';
+import { peopleLike } from '../../data/people';
+import { useLists, usePeople } from '../../data/queries';
 import { settingsLike } from '../settings/sections';
 import { Failed } from '../../parts/states';
 import { serverNow, useNow } from '../../parts/useNow';
@@ -29,6 +31,8 @@ const ICONS: Record<string, typeof Mail> = {
   'note-line': NotebookText,
   invitation: CalendarDays,
 };
+/** People that are shown above everything else that was found. */
+const MOST_PEOPLE = 5;
 const chip = 'border px-2 py-[1px] text-xs';
 
 /** Finds everything that ever came in or was made of it, as one types. What is looked for stands in the address. */
@@ -39,6 +43,7 @@ export function FindPlace({ me }: { me: Me }): ReactNode {
   const frame = useRef<HTMLUListElement>(null);
   const today = dayOf(useNow(), me.zone);
   const lists = useLists();
+  const people = usePeople();
   useEffect(() => field.current?.focus(), []);
   const answer = useQuery({
     queryKey: ['find', text],
@@ -64,6 +69,7 @@ export function FindPlace({ me }: { me: Me }): ReactNode {
     else links[Math.min(links.length - 1, at + by)]?.focus();
   };
   const found = text.trim() ? (answer.data?.found ?? []) : [];
+  const others = settingsLike(text).length + Math.min(MOST_PEOPLE, peopleLike(people.data ?? [], text).length);
   return (
     <div role="search" className="flex h-full flex-col overflow-y-auto" onKeyDown={onKeyDown}>
       <div className="mx-auto w-full max-w-[860px] px-6 pt-6 pb-16 max-md:px-4">
@@ -124,13 +130,28 @@ export function FindPlace({ me }: { me: Me }): ReactNode {
         </p>
         <p role="status" className="mt-4 text-xs text-soft">
           {text.trim() && answer.data
-            ? found.length || settingsLike(text).length
-              ? `${found.length + settingsLike(text).length}${answer.data.more ? ' shown, there are more: add a word' : ' found'}`
+            ? found.length + others
+              ? `${found.length + others}${answer.data.more ? ' shown, there are more: add a word' : ' found'}`
               : 'Nothing is like this. Take a word or a mark away.'
             : ''}
         </p>
         {answer.error && <Failed problem={answer.error} retry={() => void answer.refetch()} />}
         <ul ref={frame} aria-label="Found" className="mt-1">
+          {peopleLike(people.data ?? [], text)
+            .slice(0, MOST_PEOPLE)
+            .map(({ id, name, address, organisation }) => (
+              <li key={id} className="border-t border-rule">
+                <Link
+                  to={`/find?q=${encodeURIComponent(text)}&person=${id}`}
+                  className="flex gap-3 py-2 hover:bg-card focus-visible:bg-card"
+                >
+                  <UserRound size={15} className="mt-[3px] shrink-0 text-soft" aria-hidden="true" />
+                  <b className="font-semibold">{name}</b>
+                  <span className="min-w-0 truncate text-soft">{address}</span>
+                  <span className="ml-auto shrink-0 text-xs text-soft">{organisation || 'person'}</span>
+                </Link>
+              </li>
+            ))}
           {settingsLike(text).map(({ id, name, part }) => (
             <li key={id} className="border-t border-rule">
               <Link to={`/settings#${id}`} className="flex gap-3 py-2 hover:bg-card focus-visible:bg-card">

@@ -5,6 +5,7 @@ import { Download, ExternalLink, FileText, GripVertical } from 'lucide-react';
 import { memo, useEffect, useRef, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { Part, later } from '../../parts/later';
+import { NameOf } from '../../sheets/NameOf';
 import { Key } from '../../parts/signs';
 import { Failed, Waiting } from '../../parts/states';
 import { ChatContext, ConflictCard, InvitationCard, Joined } from './AroundMessage';
@@ -62,7 +63,7 @@ export const Sheet = memo(function Sheet({
             {plainSubject(line.subject) || 'No subject'}
           </h2>
           <p className="mt-1 text-xs text-soft select-text">
-            {sender}
+            <NameOf address={line.sender.address}>{sender}</NameOf>
             {line.kind !== 'typed' && line.kind !== 'chat' && line.sender.name && line.sender.address
               ? ` · ${line.sender.address}`
               : ''}{' '}

@@ -3,6 +3,7 @@ import { count, sayDay, dayOf } from '@corvun/core';
 import { useState, type ReactNode } from 'react';
 import { usePeople } from '../../data/queries';
 import { Field } from '../../parts/Field';
+import { useOpenPerson } from '../../sheets/open';
 import { useReading } from '../../parts/reading';
 import { serverNow } from '../../parts/useNow';
 import { useDrafts } from './draft';
@@ -68,6 +69,7 @@ export function HandOverPanel({ me, line, decide }: { me: Me; line: IncomingLine
 /** The sender's card; a sender who is not known yet becomes one with the same button. */
 export function PersonPanel({ incoming, decide }: { incoming: IncomingFull; decide: Decide }): ReactNode {
   const { person, sender } = incoming;
+  const open = useOpenPerson();
   const rows: [string, string][] = person
     ? [
         ['Mail', person.address],
@@ -91,6 +93,11 @@ export function PersonPanel({ incoming, decide }: { incoming: IncomingFull; deci
         <dt className="text-soft">So far</dt>
         <dd>{person ? `${count(person.messages, 'message')} from there` : 'not known yet'}</dd>
       </dl>
+      {person && (
+        <button type="button" className="mt-2 block text-xs underline underline-offset-2" onClick={() => open(person.id)}>
+          Open the card: what is open, and all that was
+        </button>
+      )}
       <button type="button" autoFocus className={go} onClick={() => void decide({ to: 'person' })}>
         {person ? `File it with ${person.name}` : 'Keep the sender as a person'}
       </button>
