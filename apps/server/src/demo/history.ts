@@ -1,7 +1,7 @@
 import type { Destination } from '@corvun/core';
 import type { ListName, Who } from './world';
 
-/** A kind of message of the past weeks and what Maren did with it. `%d` is a date, `%n` a number. */
+/** A kind of message of the past weeks and what Maren did with it. `%d` is a date, `%n` a number, `%a` what it asks. */
 export interface Habit {
   from: Who;
   subject: string;
@@ -11,6 +11,8 @@ export interface Habit {
   tags?: string[];
   minutes?: number;
   newsletter?: boolean;
+  /** Whose asks in `asks.ts` it goes through, one each time. */
+  asks?: string;
   /** How often it came, of about 200. */
   times: number;
 }
@@ -37,7 +39,8 @@ export const HABITS: Habit[] = [
   {
     from: 'county',
     subject: 'Data request %n: %t',
-    text: 'Hello Maren,\n\ncould you send us the readings for %t by %d?\n\nBest regards\nTomas Rieger',
+    text: 'Hello Maren,\n\ncould you %a by %d?\n\nBest regards\nTomas Rieger',
+    asks: 'county',
     to: 'list',
     list: 'Permits',
     tags: ['survey'],
@@ -54,7 +57,8 @@ export const HABITS: Habit[] = [
   {
     from: 'permits',
     subject: 'Application %n: next step',
-    text: 'Dear Ms Holt,\n\nplease submit the form for %t by %d.\n\nCounty Permit Office',
+    text: 'Dear Ms Holt,\n\nplease %a by %d.\n\nCounty Permit Office',
+    asks: 'permits',
     to: 'list',
     list: 'Permits',
     tags: ['write'],
@@ -70,8 +74,9 @@ export const HABITS: Habit[] = [
   },
   {
     from: 'contractor',
-    subject: 'Measurements at %t',
-    text: 'Hello Maren,\n\nplease confirm the measurements at %t by %d.\n\nInes Aalto',
+    subject: 'Boardwalk: %t',
+    text: 'Hello Maren,\n\nplease %a by %d.\n\nInes Aalto',
+    asks: 'contractor',
     to: 'list',
     list: 'Boardwalk repair',
     tags: ['site'],
@@ -87,8 +92,9 @@ export const HABITS: Habit[] = [
   },
   {
     from: 'tracker',
-    subject: 'Card ready: repair %t',
-    text: 'Card “repair %t” is ready and assigned to you. Estimate: 60 min',
+    subject: 'Card ready: %t',
+    text: 'Card “%t” is ready and assigned to you. Estimate: 60 min',
+    asks: 'tracker',
     to: 'time',
     list: 'Boardwalk repair',
     minutes: 60,
@@ -97,8 +103,9 @@ export const HABITS: Habit[] = [
   { from: 'tracker', subject: 'Comment on: %t', text: 'Jonas Brandl wrote: done on our side.', to: 'drop', times: 7 },
   {
     from: 'funder',
-    subject: 'Grant: figures for %t',
-    text: 'Dear Maren,\n\nplease send me the figures for %t by %d. About an hour and a half is usual.\n\nRuth Okafor',
+    subject: 'Grant: %t',
+    text: 'Dear Maren,\n\nplease %a by %d. About an hour and a half is usual.\n\nRuth Okafor',
+    asks: 'funder',
     to: 'list',
     list: 'Grant report',
     tags: ['write', 'money'],
@@ -115,7 +122,8 @@ export const HABITS: Habit[] = [
   {
     from: 'director',
     subject: 'Board: %t',
-    text: 'Maren, can you write a paragraph on %t by %d?\n\nOda',
+    text: 'Maren, can you %a by %d?\n\nOda',
+    asks: 'director',
     to: 'time',
     tags: ['write'],
     list: 'Grant report',
@@ -126,7 +134,8 @@ export const HABITS: Habit[] = [
   {
     from: 'lead',
     subject: 'Needed for %t',
-    text: 'Maren, please order what we need for %t, before %d.\n\nJonas',
+    text: 'Maren, please %a before %d.\n\nJonas',
+    asks: 'lead',
     to: 'list',
     list: 'Field season',
     tags: ['site'],
@@ -137,8 +146,9 @@ export const HABITS: Habit[] = [
   { from: 'crew', subject: 'Field crew: %t', text: 'Mina: heron again at %t\nLuk: it likes us', to: 'drop', times: 9 },
   {
     from: 'volunteers',
-    subject: 'Volunteer day at %t',
-    text: 'Hi Maren,\n\ncould you confirm the tools for %t by %d?\n\nPia',
+    subject: 'Volunteers: %t',
+    text: 'Hi Maren,\n\ncould you %a by %d?\n\nPia',
+    asks: 'volunteers',
     to: 'list',
     list: 'Volunteer days',
     minutes: 20,
@@ -156,8 +166,9 @@ export const HABITS: Habit[] = [
   },
   {
     from: 'books',
-    subject: 'Budget for %t',
-    text: 'Hi,\n\ncan you check the budget for %t by %d? Half an hour.\n\nEmil',
+    subject: 'Accounts: %t',
+    text: 'Hi,\n\ncan you %a by %d? Half an hour.\n\nEmil',
+    asks: 'books',
     to: 'day',
     list: 'Grant report',
     tags: ['money'],
@@ -166,8 +177,9 @@ export const HABITS: Habit[] = [
   },
   {
     from: 'owner',
-    subject: 'Weg bei %t',
-    text: 'Liebe Frau Holt,\n\nbitte rufen Sie mich wegen %t an.\n\nKarl Moos',
+    subject: '%t',
+    text: 'Liebe Frau Holt,\n\nbitte rufen Sie mich wegen %a an.\n\nKarl Moos',
+    asks: 'owner',
     to: 'day',
     list: 'Field season',
     tags: ['call'],
@@ -199,8 +211,9 @@ export const HABITS: Habit[] = [
   },
   {
     from: 'letter',
-    subject: 'Fen & Field Letter, special %n',
+    subject: 'Fen & Field Letter, special: %t',
     text: 'Long read on %t.\n\nUnsubscribe: https://fen-field-letter.example/leave',
+    asks: 'letters',
     to: 'list',
     list: 'Reading',
     newsletter: true,
@@ -217,15 +230,23 @@ export const HABITS: Habit[] = [
   },
   {
     from: 'halifax',
-    subject: 'Salt marsh: plot %n',
-    text: 'Hi Maren,\n\ncould you look at plot %n by %d? 30 minutes.\n\nLea',
+    subject: 'Salt marsh: %t',
+    text: 'Hi Maren,\n\ncould you %a by %d? 30 minutes.\n\nLea',
+    asks: 'halifax',
     to: 'day',
     list: 'Reading',
     tags: ['survey'],
     minutes: 30,
     times: 4,
   },
-  { from: 'choir', subject: 'Choir board: minutes', text: 'Dear all,\n\nthe minutes are out.\n\nGerd', to: 'shelf', times: 4 },
+  {
+    from: 'choir',
+    subject: 'Choir board: minutes of %t',
+    text: 'Dear all,\n\nthe minutes are out.\n\nGerd',
+    to: 'shelf',
+    asks: 'choir',
+    times: 4,
+  },
   {
     from: 'insurer',
     subject: 'Policy %n',
@@ -235,8 +256,9 @@ export const HABITS: Habit[] = [
   },
   {
     from: 'school',
-    subject: 'Class visit to %t',
-    text: 'Dear Ms Holt,\n\ndo you have a place for us at %t on %d?\n\nVera Stein',
+    subject: 'Visit of %t',
+    text: 'Dear Ms Holt,\n\ndo you have a place for us at %a on %d?\n\nVera Stein',
+    asks: 'school',
     to: 'hand-over',
     list: 'Volunteer days',
     times: 3,

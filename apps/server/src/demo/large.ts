@@ -14,6 +14,7 @@ import { readIncoming } from '../incoming/reading';
 import { insertRows } from '../kernel/insert-rows';
 import { List } from '../lists/list.entity';
 import { Task } from '../tasks/task.entity';
+import { ASKS } from './asks';
 import { HABITS, TOPICS } from './history';
 import type { Random } from './random';
 import { PEOPLE, ZONE, type Around } from './world';
@@ -77,9 +78,11 @@ export class LargeDemo {
   private incomingRow(user: User, at: number, random: Random, received: number, row: (at: number) => object): ObjectLiteral {
     const habit = random.pick(HABITS);
     const person = PEOPLE[habit.from];
+    const asks = ASKS[habit.asks ?? ''] ?? [];
     const fill = (text: string) =>
       text
         .replaceAll('%t', `${random.pick(TOPICS)} ${at % 977}`)
+        .replaceAll('%a', asks[at % asks.length]?.[1] ?? '')
         .replaceAll('%d', 'Friday')
         .replaceAll('%n', String(at));
     const subject = fill(habit.subject);

@@ -1,5 +1,6 @@
 import type { Undecided } from '@corvun/contract';
 import { MINUTE } from '@corvun/core';
+import { ASKS } from './asks';
 import { HABITS, TOPICS, type Habit } from './history';
 import type { Letter } from './letter';
 import type { Random } from './random';
@@ -20,14 +21,25 @@ const BACK = 30;
 export function pastLetters(around: Around, random: Random, now: number): PastLetter[] {
   const kinds = HABITS.flatMap((habit) => Array.from({ length: habit.times }, () => habit));
   shuffle(kinds, random);
+  const asked = new Map<string, number>();
   const letters = kinds.map((habit, at) => {
+    const turn = habit.asks ? (asked.get(habit.asks) ?? 0) : 0;
+    if (habit.asks) asked.set(habit.asks, turn + 1);
     const behind = BACK - Math.floor((at / kinds.length) * BACK);
-    return onePast(habit, behind, at, around, random, now);
+    return onePast(habit, turn, behind, at, around, random, now);
   });
   return letters.sort((a, b) => a.decidedAt - b.decidedAt);
 }
 
-function onePast(habit: Habit, behind: number, at: number, around: Around, random: Random, now: number): PastLetter {
+function onePast(
+  habit: Habit,
+  turn: number,
+  behind: number,
+  at: number,
+  around: Around,
+  random: Random,
+  now: number,
+): PastLetter {
   const day = around.workday(-Math.max(1, behind));
   const written = around.at(
     day,
@@ -35,10 +47,13 @@ function onePast(habit: Habit, behind: number, at: number, around: Around, rando
   );
   const decidedAt = Math.min(written + random.between(1, 20) * HOUR, now - (202 - at) * MINUTE);
   const ahead = -behind + random.between(2, 12);
-  const topic = random.pick(TOPICS);
+  const somewhere = random.pick(TOPICS);
+  const asks = ASKS[habit.asks ?? ''] ?? [];
+  const [about, ask] = asks[turn % asks.length] ?? [somewhere, ''];
   const fill = (text: string) =>
     text
-      .replaceAll('%t', topic)
+      .replaceAll('%t', about)
+      .replaceAll('%a', ask)
       .replaceAll('%d', around.long(ahead))
       .replaceAll('%n', String(100 + at));
   const letter: Letter = {
