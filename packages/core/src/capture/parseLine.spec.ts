@@ -130,6 +130,7 @@ describe('parseLine', () => {
     ['Crew 9-12 Thursday', { kind: 'event', title: 'Crew', date: '2026-08-06', time: '09:00', endTime: '12:00', minutes: 180 }],
     ['Count nests every day until 14 August', { kind: 'task', title: 'Count nests', repeat: 'FREQ=DAILY;UNTIL=20260814' }],
     ['Count nests Mondays 3 times', { kind: 'task', title: 'Count nests', repeat: 'FREQ=WEEKLY;BYDAY=MO;COUNT=3' }],
+    ['Send it every last Friday of the month', { kind: 'task', title: 'Send it', repeat: 'FREQ=MONTHLY;BYDAY=-1FR' }],
     ['Send it 14 Aug at the latest', { kind: 'task', title: 'Send it', deadline: '2026-08-14', deadlineFixed: true }],
     ['Send it before next week', { kind: 'task', title: 'Send it', deadline: '2026-08-14' }],
     ['Karte bis Freitag', { kind: 'task', title: 'Karte', deadline: '2026-08-07' }],

@@ -40,7 +40,7 @@ const yearly = (day = '', month = '') => dayOfMonth(day, `FREQ=YEARLY;BYMONTH=${
 /** "every …" and its kin, most telling first. */
 export const ENGLISH_REPEATS: RepeatForm[] = [
   [
-    `(?:on )?(?:the )?(${NTH}) (${DAY}) (?:of|in) (?:the|each|every|a) (month|quarter|year)`,
+    `(?:(?:on )?(?:the )?|${EACH} )(${NTH}) (${DAY}) (?:of|in) (?:the|each|every|a) (month|quarter|year)`,
     (m) =>
       /month/i.test(m[3] ?? '')
         ? `FREQ=MONTHLY;${nth(m[1], m[2])}`
