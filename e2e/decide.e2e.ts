@@ -235,6 +235,11 @@ test('a note changed meanwhile in another window is not overwritten, and what wa
 test('on a telephone a message is decided by touch, with what goes with it', async ({ sort: page, corvun }) => {
   await page.setViewportSize({ width: 390, height: 844 });
   await openAt(page, corvun, 'Question about the ditch');
+  const thumb = page.getByRole('group', { name: 'Decide at hand' });
+  await expect(thumb.getByRole('button')).toHaveCount(5);
+  await expect(sheet(page).locator('[data-says="ask"]').first()).toBeVisible();
+  expect(await violations(page)).toEqual([]);
+  await thumb.getByRole('button', { name: 'More' }).click();
   await pane(page)
     .getByRole('button', { name: /^Before it goes/ })
     .click();
@@ -246,4 +251,18 @@ test('on a telephone a message is decided by touch, with what goes with it', asy
     .click();
   await expect(said(page)).toContainText('is on Field season');
   expect((await corvun.api<Task[]>('/tasks')).some((one) => one.notes === 'Bring boots.')).toBe(true);
+
+  await page.getByRole('button', { name: 'Stack', exact: true }).click();
+  await page
+    .getByRole('region', { name: 'Stack' })
+    .getByRole('button', { name: /Gauge 14: readings/ })
+    .click();
+  await expect(sheet(page).getByRole('heading', { name: /Gauge 14/ })).toBeVisible();
+  await thumb.getByRole('button', { name: 'Day', exact: true }).click();
+  await page.getByRole('group', { name: 'Days' }).getByRole('button').nth(1).click();
+  await expect(said(page)).toContainText('is on Tue 4 Aug');
+  await openAt(page, corvun, 'Timesheets');
+  await expect(page.getByRole('region', { name: 'Suggestion at hand' })).not.toContainText('Nothing is sure');
+  await thumb.getByRole('button', { name: 'Do this' }).click();
+  await expect(page.getByText('35 to decide')).toBeVisible();
 });

@@ -10,6 +10,8 @@ export interface Mark {
   end: number;
   style: 'mark-ask' | 'mark-date' | 'mark-duration' | 'mark-plain';
   label: string;
+  /** The label where there is no margin for it. */
+  short?: string;
   says: string;
   use: DecisionDraft | ((draft: DecisionDraft) => DecisionDraft) | null;
 }
@@ -43,6 +45,7 @@ export function marksOf({ facts, text, subject }: IncomingFull, today: string): 
         end: date.end,
         style: 'mark-date',
         label,
+        ...(deadline ? { short: date.fixed ? 'fixed' : 'flexible' } : {}),
         ...useOf(date),
       };
     });
@@ -111,6 +114,10 @@ export function piecesOf(text: string, marks: Mark[]): ReactNode[] {
           .filter((mark) => mark.start === from)
           .map((mark) => mark.id)
           .join(' ')}
+        data-says={inside
+          .filter((mark) => mark.end === to)
+          .map((mark) => mark.short ?? mark.label)
+          .join(', ')}
       >
         {text.slice(from, to)}
       </span>

@@ -63,7 +63,7 @@ function CalendarRow({ calendar, others }: { calendar: CalendarInfo; others: rea
   );
   return (
     <li className="flex flex-wrap items-center gap-x-4 gap-y-1 border-t border-rule py-2 first:border-t-0">
-      <span className="code" style={{ background: `var(--hue-${calendar.hue})` }} aria-hidden="true">
+      <span className="code min-w-[26px] text-center" style={{ background: `var(--hue-${calendar.hue})` }} aria-hidden="true">
         {calendar.code}
       </span>
       {text('name', 'Name', 'w-[180px]', 80)}
@@ -72,7 +72,7 @@ function CalendarRow({ calendar, others }: { calendar: CalendarInfo; others: rea
         Colour
         <select
           aria-label={`Colour of ${calendar.name}`}
-          className="border border-soft bg-card px-1 text-ink"
+          className="w-[120px] border border-soft bg-card px-1 text-ink"
           value={calendar.hue}
           onChange={(event) => void change({ hue: Number(event.target.value) })}
         >

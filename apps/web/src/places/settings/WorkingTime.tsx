@@ -14,7 +14,7 @@ const LENGTHS = ['deep', 'medium', 'light'] as const;
 function said(text: string): string {
   try {
     const minutes = workMinutes(readStretches(text));
-    return minutes ? sayMinutes(minutes) : 'no work';
+    return minutes ? sayMinutes(minutes) : '';
   } catch {
     return '';
   }

@@ -121,7 +121,8 @@ function Together({ lines }: { lines: readonly IncomingLine[] }): ReactNode {
   );
 }
 
-function whenOf(me: Me, today: string, day: string | null, { proposed }: TimeChoice): string {
+/** The proposed day, with the proposed time on it. */
+export function whenOf(me: Me, today: string, day: string | null, { proposed }: TimeChoice): string {
   if (!proposed) return day ? sayDay(day, today) : '';
   return `${sayDay(dayOf(proposed.slot.start, me.zone), today)}, ${sayTime(proposed.slot.start, me.zone)}`;
 }
@@ -185,7 +186,8 @@ function Card({
   );
 }
 
-function Where({ suggestion, when, today }: { suggestion: Suggestion; when: string; today: string }): ReactNode {
+/** Where something goes, in a few words with their codes. */
+export function Where({ suggestion, when, today }: { suggestion: Suggestion; when: string; today: string }): ReactNode {
   const lists = useLists();
   const calendars = useCalendars();
   const list = lists.data?.find((one) => one.name === suggestion.list);

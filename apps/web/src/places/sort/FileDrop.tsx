@@ -7,7 +7,7 @@ export function FileDrop({ take, children }: { take: (files: Iterable<File>) => 
   const [over, setOver] = useState(false);
   return (
     <div
-      className="relative h-full max-md:h-auto max-md:min-h-full"
+      className="relative h-full"
       onDragOver={(event) => {
         if (!holdsFiles(event)) return;
         event.preventDefault();

@@ -46,7 +46,7 @@ export function MarkedText({
       <div className="max-w-[66ch] pr-5 pl-8 text-[15px] leading-[23px] break-words whitespace-pre-wrap select-text max-md:px-4">
         {piecesOf(incoming.text, marks)}
       </div>
-      <div className="relative border-l border-rule max-md:mt-4 max-md:border-0 max-md:px-4">
+      <div className="relative border-l border-rule max-md:mt-4 max-md:flex max-md:flex-wrap max-md:gap-x-4 max-md:border-0 max-md:px-4">
         {marks.map((mark) => {
           const style = { top: tops[mark.id] ?? 0 };
           const looks =

@@ -54,7 +54,7 @@ export const Sheet = memo(function Sheet({
     <article
       ref={scroller}
       aria-label="Sheet"
-      className="flex min-w-0 flex-1 flex-col overflow-y-auto bg-card pb-6 max-lg:min-h-[340px] max-md:flex-none max-md:basis-full max-md:overflow-visible"
+      className="flex min-w-0 flex-1 flex-col overflow-y-auto bg-card pb-6 max-lg:min-h-[340px] max-md:flex-none max-md:overflow-visible"
       tabIndex={-1}
     >
       <header className="flex gap-2 pt-5 pr-5 pb-4 pl-8 max-md:px-4">

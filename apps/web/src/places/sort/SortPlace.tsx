@@ -16,22 +16,19 @@ import { decide } from '../../data/actions';
 import { beginImport } from '../../data/sources';
 import { arrived, putBack, takeOut } from '../../data/inbox';
 import { client, prefetchIncoming, useDays, useInbox, useIncoming } from '../../data/queries';
-import { KEYS } from '../../keys';
 import { Failed, Waiting } from '../../parts/states';
-import { useKeys } from '../../parts/useKeys';
 import { useStable } from '../../parts/useStable';
+import { useNarrow } from '../../parts/useNarrow';
 import { useNow } from '../../parts/useNow';
 import { useSettings } from '../../state/settings';
 import { DayStrip } from './DayStrip';
 import { stripDays } from './strip-days';
 import { DecidePane } from './DecidePane';
-import { destinationKeys } from './destinations';
 import { useDrafts } from './draft';
-import { turnAllAsks } from './MoreAsks';
-import { firstPart, useTimeChoice } from './timeChoice';
+import { useTimeChoice } from './timeChoice';
 import type { Decide } from './decide';
+import { PhoneSort } from './PhoneSort';
 import { decisionOf, proposalOf } from './proposal';
-import { openMail } from './WriteBack';
 import { FileDrop } from './FileDrop';
 import { useImportSentence } from './importSentence';
 import { isShown, useSelection, type Only } from './selection';
@@ -39,6 +36,7 @@ import { NothingWaits } from './NothingWaits';
 import { Sheet } from './Sheet';
 import { Stack } from './Stack';
 import { useAcceptKey } from './useAcceptKey';
+import { useSortKeys } from './useSortKeys';
 
 const NO_DAYS: DayInfo[] = [];
 const NOTHING_TAKEN: number[] = [];
@@ -51,6 +49,7 @@ const RENEWED = 8;
 export function SortPlace({ me }: { me: Me }): ReactNode {
   const navigate = useNavigate();
   const { id: wanted } = useParams();
+  const narrow = useNarrow();
   const now = useNow();
   const today = dayOf(now, me.zone);
   const { order, setOrder } = useSettings();
@@ -68,7 +67,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
   const watch = useImportSentence();
   const panel = useDrafts((state) => state.panel);
   const beforeItGoes = useDrafts((state) => state.beforeItGoes);
-  const { open, forget, openBeforeItGoes } = useDrafts.getState();
+  const { open, forget } = useDrafts.getState();
   const [dragged, setDragged] = useState<IncomingLine | null>(null);
   const [asSent, setAsSent] = useState(false);
 
@@ -147,48 +146,15 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
     const next = lines[Math.min(lines.length - 1, Math.max(0, index + by))];
     if (next) select(next.id);
   };
-  const digits = Object.fromEntries(choice.lit.map((gap) => [String(gap.number), () => choice.take(gap)]));
-  useKeys({
-    [KEYS.sort.next]: () => move(1),
-    [KEYS.sort.previous]: () => move(-1),
-    ...(panel ? {} : { Home: () => select(lines[0]?.id), End: () => select(lines.at(-1)?.id) }),
-    Escape: () => (panel ? open(null) : clearMarks()),
-    ...(current?.state === 'waiting'
-      ? {
-          [KEYS.sort.mark]: () => {
-            turnMark(current.id);
-            move(1);
-          },
-          [KEYS.sort.markSender]: () =>
-            addMarks(lines.filter((line) => line.sender.address === current.sender.address).map((line) => line.id)),
-          [KEYS.sort.markShown]: () => addMarks(lines.map((line) => line.id)),
-        }
-      : {}),
-    ...(current && current.state === 'waiting'
-      ? {
-          ...destinationKeys(
-            { line: current, incoming: sheet.data?.id === current.id ? sheet.data : undefined, together: together.length > 0 },
-            decideOn,
-            open,
-          ),
-          ...(current.kind === 'mail'
-            ? {
-                [KEYS.sort.writeBack]: () => openMail(current.id, 'reply'),
-                [KEYS.sort.passOn]: () => openMail(current.id, 'forward'),
-              }
-            : {}),
-          [KEYS.sort.more]: () => {
-            if (panel === 'time') choice.setSeveral(choice.several ? null : { minutes: firstPart(choice.minutes), starts: [] });
-            else if (sheet.data?.id === current.id) turnAllAsks(sheet.data);
-          },
-          [KEYS.sort.beforeItGoes]: () => openBeforeItGoes(beforeItGoes === current.id ? null : current.id),
-          ...(current.kind === 'chat' ? { [KEYS.sort.writeBack]: () => document.getElementById('chat-reply')?.focus() } : {}),
-          [KEYS.sort.name]: () => document.getElementById('decide-title')?.focus(),
-          ...digits,
-        }
-      : {}),
-    [KEYS.sort.turn]: () => setAsSent((turned) => !turned),
-    [KEYS.sort.original]: () => current && window.open(`/api/incoming/${current.id}/original`, '_self'),
+  useSortKeys({
+    current,
+    incoming: sheet.data?.id === current?.id ? sheet.data : undefined,
+    lines,
+    panel,
+    together: together.length > 0,
+    choice,
+    beforeItGoes,
+    ...{ move, select, turnMark, addMarks, clearMarks, decide: decideOn, turnSheet: () => setAsSent((turned) => !turned) },
   });
   useAcceptKey(accept);
 
@@ -227,6 +193,58 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
 
   if (inbox.isPending) return <Waiting what="Opening the inbox" />;
   if (inbox.error && !inbox.data) return <Failed problem={inbox.error} retry={() => void inbox.refetch()} />;
+  const stack = (
+    <Stack
+      me={me}
+      now={now}
+      lines={lines}
+      total={total}
+      showOnly={showOnly}
+      hidden={only === 'all' ? 0 : total - lines.length}
+      selectedId={current?.id ?? null}
+      order={order}
+      turn={turnOrder}
+      select={select}
+      take={takeFiles}
+      more={more}
+    />
+  );
+  const opened = current ? (
+    <Sheet
+      me={me}
+      today={today}
+      incoming={incoming}
+      line={current}
+      problem={sheet.error}
+      retry={retry}
+      asSent={asSent}
+      setAsSent={setAsSent}
+      decide={decideOn}
+    />
+  ) : (
+    <div className="flex-1 bg-card">
+      {wanted && sheet.error ? (
+        <Failed problem={sheet.error} retry={() => select(undefined)} next="Back to the stack" />
+      ) : wanted && sheet.isPending ? null : (
+        <NothingWaits me={me} />
+      )}
+    </div>
+  );
+  const decidePane = current && (
+    <DecidePane
+      me={me}
+      today={today}
+      days={days.data ?? NO_DAYS}
+      dragging={dragged !== null}
+      decide={decideOn}
+      accept={accept}
+      {...pane}
+      line={pane.line ?? current}
+    />
+  );
+  const strip = (
+    <DayStrip me={me} now={now} days={shown} lit={choice.lit} taken={choice.several?.starts ?? NOTHING_TAKEN} place={placeIn} />
+  );
   return (
     <FileDrop take={takeFiles}>
       <DndContext
@@ -237,64 +255,26 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
         onDragCancel={() => setDragged(null)}
         autoScroll={false}
       >
-        <div className="flex h-full flex-col max-md:h-auto max-md:min-h-full">
-          <h1 className="sr-only">Sort</h1>
-          <div className="flex min-h-0 flex-1 max-lg:flex-wrap max-lg:overflow-y-auto max-md:overflow-visible">
-            <Stack
-              me={me}
-              now={now}
-              lines={lines}
-              total={total}
-              showOnly={showOnly}
-              hidden={only === 'all' ? 0 : total - lines.length}
-              selectedId={current?.id ?? null}
-              order={order}
-              turn={turnOrder}
-              select={select}
-              take={takeFiles}
-              more={more}
-            />
-            {current ? (
-              <>
-                <Sheet
-                  me={me}
-                  today={today}
-                  incoming={incoming}
-                  line={current}
-                  problem={sheet.error}
-                  retry={retry}
-                  asSent={asSent}
-                  setAsSent={setAsSent}
-                  decide={decideOn}
-                />
-                <DecidePane
-                  me={me}
-                  today={today}
-                  days={days.data ?? NO_DAYS}
-                  dragging={dragged !== null}
-                  decide={decideOn}
-                  accept={accept}
-                  {...pane}
-                  line={pane.line ?? current}
-                />
-              </>
-            ) : wanted && sheet.error ? (
-              <div className="flex-1 bg-card">
-                <Failed problem={sheet.error} retry={() => select(undefined)} next="Back to the stack" />
-              </div>
-            ) : (
-              <div className="flex-1 bg-card">{wanted && sheet.isPending ? null : <NothingWaits me={me} />}</div>
-            )}
-          </div>
-          <DayStrip
-            me={me}
-            now={now}
-            days={shown}
-            lit={choice.lit}
-            taken={choice.several?.starts ?? NOTHING_TAKEN}
-            place={placeIn}
+        {narrow ? (
+          <PhoneSort
+            {...{ me, today, incoming, total, order, move, accept, stack, pane: decidePane, strip }}
+            line={current}
+            days={days.data ?? NO_DAYS}
+            choice={choice}
+            decide={decideOn}
+            sheet={opened}
           />
-        </div>
+        ) : (
+          <div className="flex h-full flex-col">
+            <h1 className="sr-only">Sort</h1>
+            <div className="flex min-h-0 flex-1 max-lg:flex-wrap max-lg:overflow-y-auto">
+              {stack}
+              {opened}
+              {decidePane}
+            </div>
+            {strip}
+          </div>
+        )}
         <DragOverlay dropAnimation={null}>{dragged && <Dragged line={dragged} />}</DragOverlay>
       </DndContext>
     </FileDrop>

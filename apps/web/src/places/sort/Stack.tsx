@@ -75,7 +75,7 @@ export const Stack = memo(function Stack({
   return (
     <section
       aria-label="Stack"
-      className="flex w-[300px] shrink-0 flex-col border-r border-rule max-lg:w-[260px] max-md:h-[236px] max-md:w-full max-md:border-r-0 max-md:border-b"
+      className="flex w-[300px] shrink-0 flex-col border-r border-rule max-lg:w-[260px] max-md:min-h-0 max-md:w-full max-md:flex-1 max-md:border-r-0"
     >
       <header className="flex h-9 shrink-0 items-center justify-between gap-2 pr-2 pl-4 text-xs text-soft">
         <span>

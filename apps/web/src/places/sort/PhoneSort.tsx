@@ -1,0 +1,185 @@
+import type { IncomingFull, IncomingLine, Me, DayInfo } from '@corvun/contract';
+import { DESTINATIONS, sayMinutes, type Destination } from '@corvun/core';
+import { Layers, X } from 'lucide-react';
+import { useEffect, useRef, useState, type ReactNode, type TouchEvent } from 'react';
+import { Deadline } from '../../parts/signs';
+import { Where, whenOf } from './DecidePane';
+import { offeredFor } from './destinations';
+import { useDrafts } from './draft';
+import type { Decide } from './decide';
+import { proposalOf } from './proposal';
+import type { TimeChoice } from './timeChoice';
+
+/** What a thumb reaches first, the likeliest first; for an invitation and for what asks nothing another one leads. */
+const LIKELY: Destination[] = ['day', 'time', 'list', 'done', 'drop'];
+const MOST = 4;
+/** Names that are too long for a button of a bar. */
+const SHORT: Partial<Record<Destination, string>> = { done: 'Done', answer: 'Answer' };
+/** A stroke is a swipe when it is longer across than this, and not more than half as long down, in pixels. */
+const SWIPE = 90;
+
+interface PhoneProps {
+  me: Me;
+  today: string;
+  line: IncomingLine | undefined;
+  incoming: IncomingFull | undefined;
+  days: DayInfo[];
+  choice: TimeChoice;
+  total: number;
+  order: 'oldest' | 'newest';
+  move: (by: number) => void;
+  decide: Decide;
+  accept: () => void;
+  stack: ReactNode;
+  sheet: ReactNode;
+  pane: ReactNode;
+  strip: ReactNode;
+}
+
+/** Sort on a telephone: one message at a time, the stack behind a button, what is proposed and likeliest at the thumb. */
+export function PhoneSort(props: PhoneProps): ReactNode {
+  const { line, total, order, move, stack, sheet } = props;
+  const [drawn, setDrawn] = useState(false);
+  const begun = useRef<{ x: number; y: number } | null>(null);
+  const id = line?.id;
+  useEffect(() => setDrawn(false), [id]);
+  const touch = {
+    onTouchStart: ({ touches }: TouchEvent) => {
+      const one = touches[0];
+      begun.current = touches.length === 1 && one ? { x: one.clientX, y: one.clientY } : null;
+    },
+    onTouchEnd: ({ changedTouches }: TouchEvent) => {
+      const one = changedTouches[0];
+      if (!begun.current || !one || !window.getSelection()?.isCollapsed) return;
+      const [x, y] = [one.clientX - begun.current.x, one.clientY - begun.current.y];
+      if (Math.abs(x) > SWIPE && Math.abs(y) < Math.abs(x) / 2) move(x < 0 ? 1 : -1);
+    },
+  };
+  return (
+    <div className="flex h-full flex-col">
+      <h1 className="sr-only">Sort</h1>
+      <div className="flex h-11 shrink-0 items-center gap-3 border-b border-rule px-4 text-xs">
+        <span className="font-semibold">{total} to decide</span>
+        <span className="text-soft">{order} first</span>
+        <button
+          type="button"
+          aria-expanded={drawn}
+          className="ml-auto flex h-11 items-center gap-2 pl-4 text-sm text-soft"
+          onClick={() => setDrawn(!drawn)}
+        >
+          {drawn ? <X size={15} aria-hidden="true" /> : <Layers size={15} aria-hidden="true" />}
+          {drawn ? 'Close the stack' : 'Stack'}
+        </button>
+      </div>
+      {drawn ? (
+        <div className="flex min-h-0 flex-1 flex-col">{stack}</div>
+      ) : (
+        <>
+          <div className="flex min-h-0 flex-1 flex-col overflow-y-auto bg-card" {...touch}>
+            {sheet}
+          </div>
+          {line?.state === 'waiting' && <ThumbBar key={line.id} {...props} line={line} />}
+        </>
+      )}
+    </div>
+  );
+}
+
+/** The proposal and the likeliest destinations in a bar at the thumb; what they ask rises from it. */
+function ThumbBar(props: PhoneProps & { line: IncomingLine }): ReactNode {
+  const { me, today, line, incoming, days, choice, decide, accept, pane, strip } = props;
+  const draft = useDrafts((state) => state.drafts[line.id]);
+  const panel = useDrafts((state) => state.panel);
+  const { open } = useDrafts.getState();
+  const [more, setMore] = useState(false);
+  const proposal = proposalOf(line, draft);
+  const { suggestion } = line;
+  const sure = suggestion?.sure === true;
+  const opened = { line, incoming, together: false };
+  const offered = offeredFor(opened);
+  const lead: Destination[] = suggestion?.to === 'answer' ? ['answer'] : line.summary.asks === 0 ? ['drop'] : [];
+  const likely = [...new Set([...lead, ...LIKELY])]
+    .filter((to) => !(sure && to === suggestion.to))
+    .flatMap((to) => offered.find((one) => one.to === to) ?? [])
+    .slice(0, sure ? MOST - 1 : MOST);
+  const asked = more ? undefined : offered.find((one) => one.to === panel);
+  const inPane = { me, today, line, days, choice, when: draft?.when, incoming, proposal, decide };
+  const close = () => {
+    open(null);
+    setMore(false);
+  };
+  const button = 'min-w-0 flex-1 truncate border-l border-rule px-1 py-[14px] first:border-l-0';
+  return (
+    <div className="relative shrink-0 border-t border-ink bg-paper">
+      {(more || asked?.panel) && (
+        <div
+          className="absolute inset-x-0 bottom-full z-20 flex max-h-[66dvh] flex-col border-t border-ink bg-paper shadow-lg"
+          data-keeps-enter
+        >
+          <div className="flex h-10 shrink-0 items-center border-b border-rule px-4">
+            <b className="font-semibold">{asked ? DESTINATIONS[asked.to].name : 'Everything'}</b>
+            <button type="button" className="ml-auto flex h-10 items-center gap-1 text-xs text-soft" onClick={close}>
+              <X size={14} aria-hidden="true" /> Close
+            </button>
+          </div>
+          <div className="min-h-0 overflow-y-auto">
+            {more ? pane : <div className="bg-teal-wash px-3 py-3">{asked?.panel?.(inPane)}</div>}
+            {panel === 'time' && strip}
+          </div>
+        </div>
+      )}
+      <section aria-label="Suggestion at hand" className={`px-4 py-2 ${sure ? 'bg-teal-wash' : ''}`}>
+        <p className="line-clamp-2 font-head text-[16px] leading-[20px] font-semibold">{proposal.title}</p>
+        <p className="flex flex-wrap items-baseline gap-x-2 text-xs text-soft">
+          {sure ? (
+            <>
+              <Where
+                suggestion={{ ...suggestion, list: proposal.list }}
+                when={whenOf(me, today, proposal.day, choice)}
+                today={today}
+              />
+              {proposal.deadline && <Deadline deadline={proposal.deadline} fixed={proposal.fixed} today={today} />}
+              {proposal.minutes && <span>{sayMinutes(proposal.minutes)}</span>}
+              {suggestion.reasons[0] && <span>· {suggestion.reasons[0]}</span>}
+            </>
+          ) : (
+            'Nothing is sure here: choose below.'
+          )}
+        </p>
+      </section>
+      <div role="group" aria-label="Decide at hand" className="flex border-t border-rule">
+        {sure && (
+          <button type="button" className={`${button} bg-teal font-semibold text-on-teal`} onClick={accept}>
+            {suggestion.to === 'list' && !proposal.list ? 'Choose the list' : 'Do this'}
+          </button>
+        )}
+        {likely.map(({ to, panel: asks, atOnce }) => (
+          <button
+            key={to}
+            type="button"
+            aria-expanded={asks && !atOnce?.(opened) ? panel === to : undefined}
+            className={button}
+            onClick={() => {
+              setMore(false);
+              if (asks && !atOnce?.(opened)) open(panel === to ? null : to);
+              else void decide({ to });
+            }}
+          >
+            {SHORT[to] ?? DESTINATIONS[to].name}
+          </button>
+        ))}
+        <button
+          type="button"
+          aria-expanded={more}
+          className={button}
+          onClick={() => {
+            open(null);
+            setMore(!more);
+          }}
+        >
+          More
+        </button>
+      </div>
+    </div>
+  );
+}
