@@ -188,6 +188,18 @@ test('on a telephone the contents and a list are pages of their own', async ({ s
   await expect(page).toHaveURL(/\/plan\/2026-08-04/);
 });
 
+test('what was decided says what it became, opens it, and is decided anew', async ({ sort: page, corvun }) => {
+  const { items } = await corvun.api<{ items: { id: string }[] }>('/incoming?state=decided&outcome=list&limit=1');
+  await page.goto(`${corvun.url}/sort/${items[0]?.id}`);
+  const became = page.getByRole('region', { name: 'What it became' });
+  await became.getByRole('link').first().click();
+  await expect(page.getByRole('complementary', { name: /^Task: / })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await became.getByRole('button', { name: 'Decide it anew' }).click();
+  await expect(page.getByRole('navigation', { name: 'Places' })).toContainText('39 waiting');
+  await expect(page.getByRole('complementary', { name: 'Decide' }).getByRole('button', { name: /^List/ })).toBeVisible();
+});
+
 test('undo on Sort opens what came back', async ({ sort: page }) => {
   await openLine(page, 'Board papers');
   await page.keyboard.press('Backspace');

@@ -26,7 +26,7 @@ describe('people', () => {
   it('are found again by any of their addresses, with what they ask', async () => {
     const id = await add({ name: 'Tomas Rieger', address: 'Tomas@County-Water.example', addresses: ['tomas@home.example'] });
     await letter('T. Rieger <tomas@home.example>', 'Raw readings', 'Could you send us the raw readings by Friday?');
-    await until(async () => (await full(id)).asking.length > 0);
+    await until('the letter is there', async () => (await full(id)).asking.length > 0);
     const person = await full(id);
     expect(person).toMatchObject({ address: 'tomas@county-water.example', addresses: ['tomas@home.example'] });
     expect(person.asking).toMatchObject([{ subject: 'Raw readings', asks: ['Could you send us the raw readings by Friday?'] }]);
@@ -55,7 +55,10 @@ describe('people', () => {
 
   it('are written to, and the mail stands among what was', async () => {
     const [line] = (await maren.get<PersonLine[]>('/people')).body;
-    const sent = await maren.post<{ sentence: string }>(`/people/${line?.id}/mail`, { subject: 'Levels', text: 'Here they are.' });
+    const sent = await maren.post<{ sentence: string }>(`/people/${line?.id}/mail`, {
+      subject: 'Levels',
+      text: 'Here they are.',
+    });
     expect(sent.body.sentence).toBe('The mail to Tomas Rieger is on its way');
     expect((await full(line?.id ?? '')).past[0]).toMatchObject({ way: 'to', title: 'Mail to Tomas Rieger: Levels' });
     const refused = await maren.post<Refused>(`/people/${line?.id}/mail`, { subject: 'x', text: 'x', to: 'else@county.example' });

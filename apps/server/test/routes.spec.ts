@@ -33,6 +33,7 @@ const ROUTES: Record<string, [kind: Kind, body?: object]> = {
   'GET /api/incoming/:id/original': ['thing'],
   'POST /api/incoming/:id/settle': ['thing', { keep: 'here' }],
   'POST /api/incoming/:id/reply': ['thing', { text: 'x' }],
+  'POST /api/incoming/:id/reopen': ['thing'],
   'GET /api/attachments/:id': ['thing'],
   'POST /api/decisions': ['own', { incoming: ['incoming'], to: 'drop' }],
   'POST /api/decisions/undo': ['own'],

@@ -21,6 +21,7 @@ export const ERRORS = {
   busy: [409, 'Something of the kind is under way already.'],
   'event-gone': [409, 'The event is no longer in the calendar.'],
   'no-conflict': [409, 'There is nothing to settle.'],
+  'not-decided': [409, 'It waits to be decided already.'],
   'not-empty': [409, 'The account has things already, so an export cannot be read in.'],
   'not-stopped': [409, 'It is not stopped.'],
   'not-waiting': [409, 'It does not wait any more.'],

@@ -98,6 +98,8 @@ export interface Routes {
   'GET /attachments/:id': { answer: null; bytes: 'application/octet-stream'; errors: 'file-missing' };
   /** Keeps one side where a field was changed differently here and in the source. */
   'POST /incoming/:id/settle': { status: 200; body: SettleInput; answer: Done; errors: 'no-conflict' };
+  /** Puts what was decided back into the inbox; what came of it stays. */
+  'POST /incoming/:id/reopen': { status: 200; answer: Done; errors: 'not-decided' };
   /** Replies to a mail or a chat message. */
   'POST /incoming/:id/reply': { status: 200; body: ReplyInput; answer: Done; errors: 'no-reply' | 'no-address' };
 

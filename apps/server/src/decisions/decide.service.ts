@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import type { DecideInput, DecisionAnswer } from '@corvun/contract';
+import type { DecideInput, DecisionAnswer, Done } from '@corvun/contract';
 import { count } from '@corvun/core';
 import { InjectRepository } from '@nestjs/typeorm';
 import { In, Repository } from 'typeorm';
@@ -80,6 +80,17 @@ export class DecideService {
       },
     );
     return { decision, sentence, made: result };
+  }
+
+  /** Puts what was decided back among what waits; what came of it stays. @throws Refusal where it waits already */
+  async reopen(user: User, id: string): Promise<Done> {
+    const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
+      const incoming = await work.find('incoming', id);
+      if (incoming.state !== 'decided') throw new Refusal('not-decided', 'This waits to be decided already.');
+      await work.update('incoming', incoming, { state: 'waiting', outcome: null, outcomeListId: null, decided: null });
+      work.say({ action: 'change', incomingIds: [id], sentence: `“${incoming.subject || incoming.readTitle}” waits again` });
+    });
+    return { decision, sentence };
   }
 }
 

@@ -1,6 +1,6 @@
-import { Body, Controller, Get, HttpCode, Post } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Post, Param } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import type { DecideInput, DecisionAnswer, DecisionInfo, UndoAnswer } from '@corvun/contract';
+import type { DecideInput, DecisionAnswer, Done, DecisionInfo, UndoAnswer } from '@corvun/contract';
 import { isoInZone } from '@corvun/core';
 import { In, Repository } from 'typeorm';
 import { Owner } from '../accounts/auth.guard';
@@ -55,5 +55,16 @@ export class DecisionsController {
       incoming: incomingIds,
       undone: state === 'undone',
     }));
+  }
+}
+
+@Controller('api/incoming')
+export class ReopenController {
+  constructor(private readonly service: DecideService) {}
+
+  @Post(':id/reopen')
+  @HttpCode(200)
+  reopen(@Owner() user: User, @Param('id') id: string): Promise<Done> {
+    return this.service.reopen(user, id);
   }
 }

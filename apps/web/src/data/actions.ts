@@ -20,6 +20,8 @@ export async function doing<T extends { sentence: string }>(work: () => Promise<
 }
 
 export const decide = (input: DecideInput) => doing(() => post('/decisions', input), ['lists', 'tasks', 'days', 'notes']);
+/** Puts what was decided back into the inbox. */
+export const reopen = (id: string) => doing(() => post('/incoming/:id/reopen', undefined, { id }), ['inbox', 'incoming']);
 export const capture = (text: string) => doing(() => post('/captures', { text }), ['tasks', 'lists', 'days', 'tags']);
 
 /** A thought for the inbox, whatever it says of days and lists. */

@@ -5,6 +5,7 @@ import { Download, ExternalLink, FileText, GripVertical } from 'lucide-react';
 import { memo, useEffect, useRef, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { Part, later } from '../../parts/later';
+import { reopen } from '../../data/actions';
 import { NameOf } from '../../sheets/NameOf';
 import { Key } from '../../parts/signs';
 import { Failed, Waiting } from '../../parts/states';
@@ -228,7 +229,7 @@ function Became({ incoming }: { incoming: IncomingFull }): ReactNode {
     task: '/lists',
     block: '/plan',
     event: '/plan',
-    person: '',
+    person: '/people',
     note: '/notes',
     reference: '/lists/reference',
   } as const;
@@ -241,7 +242,13 @@ function Became({ incoming }: { incoming: IncomingFull }): ReactNode {
           {paths[thing.kind] ? (
             <Link
               className="underline underline-offset-2"
-              to={thing.kind === 'task' ? `?task=${thing.id}` : thing.kind === 'note' ? `/notes/${thing.id}` : paths[thing.kind]}
+              to={
+                thing.kind === 'task' || thing.kind === 'person'
+                  ? `?${thing.kind}=${thing.id}`
+                  : thing.kind === 'note'
+                    ? `/notes/${thing.id}`
+                    : paths[thing.kind]
+              }
             >
               {thing.title}
             </Link>
@@ -250,6 +257,14 @@ function Became({ incoming }: { incoming: IncomingFull }): ReactNode {
           )}
         </p>
       ))}
+      <button
+        type="button"
+        className="mt-2 text-xs text-soft underline underline-offset-2 hover:text-ink"
+        title="It waits in the inbox again; what came of it stays"
+        onClick={() => void reopen(incoming.id)}
+      >
+        Decide it anew
+      </button>
     </section>
   );
 }
