@@ -26,11 +26,11 @@ const SHOTS = [
   ['lists', '/lists/all?group=deadline', 1280, 800, 'light', []],
   ['task-sheet', '/lists', 1280, 800, 'light', ['ArrowDown', 'ArrowDown', 'Enter', 'wait']],
   ['lists-marked', '/lists', 1280, 800, 'light', ['ArrowDown', 'm', 'Shift+ArrowDown', 'Shift+ArrowDown', 'd', 'wait']],
-  ['sort-together', '/sort', 1280, 800, 'light', ['m', 'm', 'm']],
+  ['person', '/people', 1280, 800, 'light', ['click:Ines Aalto', 'wait']],
+  ['settings', '/settings#hours', 1280, 800, 'light', ['wait']],
   ['find', '/find?q=gauge%20%2Bmail', 1280, 800, 'light', []],
   ['sources', '/sources', 1280, 800, 'light', []],
   ['import', '/sources/files', 1280, 800, 'light', ['files']],
-  ['gather', '/gather', 1280, 800, 'light', ['type:What would the choir need at the open day?']],
   ['data', '/data', 1280, 800, 'light', ['click:Back up now', 'wait', 'click:Check everything', 'wait']],
   ['notes', '/sort', 1280, 800, 'light', ['ArrowDown', 'r', 'Tab', 'type:Gauges', 'Enter', 'N']],
 ];

@@ -26,7 +26,7 @@ describe('people', () => {
   it('are found again by any of their addresses, with what they ask', async () => {
     const id = await add({ name: 'Tomas Rieger', address: 'Tomas@County-Water.example', addresses: ['tomas@home.example'] });
     await letter('T. Rieger <tomas@home.example>', 'Raw readings', 'Could you send us the raw readings by Friday?');
-    await until('the letter is there', async () => (await full(id)).asking.length > 0);
+    await until(async () => (await full(id)).asking.length > 0, 'the letter is there');
     const person = await full(id);
     expect(person).toMatchObject({ address: 'tomas@county-water.example', addresses: ['tomas@home.example'] });
     expect(person.asking).toMatchObject([{ subject: 'Raw readings', asks: ['Could you send us the raw readings by Friday?'] }]);
