@@ -55,24 +55,6 @@ describe('the demo', () => {
     expect(new Set(titles.map(({ title }) => title)).size).toBe(120);
   });
 
-  it('puts what was decided back into the inbox, and what came of it stays', async () => {
-    const [line] = (await inbox()).items;
-    const { body } = await maren.post<{ made: { id: string }[] }>('/decisions', {
-      incoming: [line?.id],
-      to: 'day',
-      day: '2026-08-04',
-    });
-    const again = await maren.post<{ sentence: string }>(`/incoming/${line?.id}/reopen`);
-    expect([again.status, again.body.sentence]).toEqual([200, `“${line?.subject}” waits again`]);
-    expect((await inbox()).total).toBe(38);
-    expect((await maren.get(`/tasks/${body.made[0]?.id}`)).status).toBe(200);
-    expect((await maren.post(`/incoming/${line?.id}/reopen`)).status).toBe(409);
-    await maren.post('/decisions/undo');
-    await maren.post('/decisions/undo');
-    expect((await inbox()).items[0]?.id).toBe(line?.id);
-    expect((await maren.get(`/tasks/${body.made[0]?.id}`)).status).toBe(404);
-  });
-
   it('is the same every time for the same clock', async () => {
     const lines = (await inbox()).items;
     const other = await startServer('demo');

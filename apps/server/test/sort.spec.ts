@@ -1,3 +1,4 @@
+import { READER_VERSION } from '@corvun/core';
 import { Rereading } from '../src/incoming/rereading';
 import { database, until, type Caller, clear, sendMail, startServer, type Page, type Running, firstAccount } from './harness';
 
@@ -182,7 +183,7 @@ describe('facts that an older reader found', () => {
     await database(server).query(`UPDATE about SET value = '1' WHERE name = 'reread'`);
     await server.app.get(Rereading).onApplicationBootstrap();
     await until(async () => (await kept())?.readTitle === 'Pay 480 €', 'a message read anew');
-    expect(await kept()).toEqual({ readerVersion: 2, readTitle: 'Pay 480 €' });
+    expect(await kept()).toEqual({ readerVersion: READER_VERSION, readTitle: 'Pay 480 €' });
   });
 });
 
@@ -199,5 +200,19 @@ describe('lines sent from elsewhere', () => {
   it('a refused line takes no key', async () => {
     expect((await maren.post('/captures', { text: '#tag', key: 'line-without-words' })).status).toBe(422);
     expect((await maren.post('/captures', { text: 'Now with words', key: 'line-without-words' })).status).toBe(201);
+  });
+});
+
+describe('what was decided', () => {
+  it('goes back into the inbox when it is to be decided anew, and what came of it stays', async () => {
+    const id = await arrive('Nets', 'Could you mend the nets?');
+    const { body } = await maren.post<Decided>('/decisions', { incoming: [id], to: 'day', day: '2026-08-04' });
+    const again = await maren.post<{ sentence: string }>(`/incoming/${id}/reopen`);
+    expect([again.status, again.body.sentence]).toEqual([200, '“Nets” waits again']);
+    expect((await maren.get<{ state: string }>(`/incoming/${id}`)).body.state).toBe('waiting');
+    expect((await maren.get(`/tasks/${body.made[0]?.id}`)).status).toBe(200);
+    expect((await maren.post(`/incoming/${id}/reopen`)).status).toBe(409);
+    await maren.post('/decisions/undo');
+    expect((await maren.get<{ state: string }>(`/incoming/${id}`)).body.state).toBe('decided');
   });
 });

@@ -4,8 +4,6 @@ import type {
   Done,
   Health,
   IncomingPage,
-  PersonLine,
-  SessionInfo,
   SignInOptions,
   TagInfo,
   TaskChanged,
@@ -13,9 +11,7 @@ import type {
   TokenInfo,
   TokenMade,
 } from './answers';
-import type { Settings } from '@corvun/core';
-import type { PersonChange, PersonFull, PersonInput, PersonMail, PersonMerge } from './people';
-import type { DaysOffInput, SettingsChange } from './settings-inputs';
+import type { OwnRoutes } from './own-routes';
 import type { BackupInput, DataChange, DataInfo, DataJob } from './data';
 import type { DecideInput } from './decide';
 import type {
@@ -61,7 +57,7 @@ import type {
  * field of a form that carries them. `bytes`: the media type of an answer that is no JSON. `errors`: besides those that
  * the shape of the request says (400, 401, 404 where there is an id, 409 where there is a version).
  */
-export interface Routes {
+export interface Routes extends OwnRoutes {
   /** What stands on some days: events and blocks in order of time, then tasks without a time. */
   'GET /agenda': { query: AgendaQuery; answer: { entries: AgendaEntry[] } };
   /** The same by day, with the load of each, its working time and its gaps. */
@@ -151,23 +147,6 @@ export interface Routes {
   'DELETE /views/:id': { answer: Done };
   /** All tags. */
   'GET /tags': { answer: TagInfo[] };
-  /** Everybody who is known. */
-  'GET /people': { answer: PersonLine[] };
-  /** Somebody, with everything that is open with them or was. */
-  'GET /people/:id': { answer: PersonFull };
-  /** The card of somebody as a file. */
-  'GET /people/:id/card': { answer: null; bytes: 'text/vcard' };
-  /** Makes somebody known. */
-  'POST /people': { body: PersonInput; answer: Added; errors: 'bad-field' };
-  /** Changes what is known of somebody. */
-  'PATCH /people/:id': { body: PersonChange; answer: Done; errors: 'bad-field' };
-  /** Takes the card of somebody away; messages and tasks stay. */
-  'DELETE /people/:id': { answer: Done };
-  /** Makes one of two cards. */
-  'POST /people/:id/merge': { status: 200; body: PersonMerge; answer: Done; errors: 'bad-field' };
-  /** Writes to somebody. */
-  'POST /people/:id/mail': { status: 200; body: PersonMail; answer: Done; errors: 'bad-field' };
-
   /** All pages of notes, without their text. */
   'GET /notes': { answer: NoteLine[] };
   /** One page of notes. */
@@ -276,18 +255,6 @@ export interface Routes {
   };
   /** Who is signed in. */
   'GET /me': { answer: Me };
-  /** What this user chose, and what is so where nothing was. */
-  'GET /settings': { answer: Settings };
-  /** Chooses something; what is left out stays. */
-  'PATCH /settings': { body: SettingsChange; answer: Done; errors: 'bad-field' };
-  /** Adds the whole days to come of a calendar as days off. */
-  'POST /settings/days-off': { status: 200; body: DaysOffInput; answer: Done; errors: 'bad-field' };
-  /** Sends a mail to the account's own address. */
-  'POST /settings/test-mail': { status: 200; answer: Done };
-  /** Where this user is signed in. */
-  'GET /sessions': { answer: SessionInfo[] };
-  /** Ends a session. */
-  'DELETE /sessions/:id': { status: 204; answer: null };
   /** Tokens of programs. */
   'GET /tokens': { answer: TokenInfo[] };
   /** Makes a token, shown this once. */

@@ -17,10 +17,10 @@ export function CommandItem<W extends Where>({ where, command, name, run }: Comm
   return (
     <DropdownMenu.Item
       className="flex items-center justify-between gap-6 px-3 py-1 outline-none data-[highlighted]:bg-teal-wash"
-      aria-keyshortcuts={KEYS[where][command] as string}
+      aria-keyshortcuts={KEYS[where][command]}
       onSelect={run}
     >
-      {name ?? inMenu(where, command)} <Key>{keyName(KEYS[where][command] as string)}</Key>
+      {name ?? inMenu(where, command)} <Key>{keyName(KEYS[where][command])}</Key>
     </DropdownMenu.Item>
   );
 }

@@ -1,7 +1,8 @@
 import type { Draft } from '@corvun/core';
 import { useSyncExternalStore } from 'react';
+import type * as Readings from './readers';
 
-type Reading = typeof import('./readers');
+type Reading = typeof Readings;
 
 interface Readers {
   /** A line as the capture line reads it; null while the readers are on their way. */

@@ -19,7 +19,7 @@ export function Setting({ id, about, children }: { id: SettingId; about: ReactNo
   const name = SETTINGS.find((one) => one.id === id)?.name;
   return (
     <section aria-labelledby={`${id}-name`} className="border-t border-rule py-4 first-of-type:border-t-0">
-      <h3 id={`${id}-name`} tabIndex={-1} className="font-semibold">
+      <h3 id={`${id}-name`} tabIndex={-1} className="w-fit font-semibold">
         {name}
       </h3>
       <p id={`${id}-about`} className="mb-2 max-w-[66ch] text-xs text-soft">

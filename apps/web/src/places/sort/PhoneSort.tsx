@@ -1,7 +1,7 @@
 import type { IncomingFull, IncomingLine, Me, DayInfo } from '@corvun/contract';
 import { DESTINATIONS, sayMinutes, type Destination } from '@corvun/core';
 import { Layers, X } from 'lucide-react';
-import { useEffect, useRef, useState, type ReactNode, type TouchEvent } from 'react';
+import { useRef, useState, type ReactNode, type TouchEvent } from 'react';
 import { Deadline } from '../../parts/signs';
 import { Where, whenOf } from './DecidePane';
 import { offeredFor } from './destinations';
@@ -39,10 +39,11 @@ interface PhoneProps {
 /** Sort on a telephone: one message at a time, the stack behind a button, what is proposed and likeliest at the thumb. */
 export function PhoneSort(props: PhoneProps): ReactNode {
   const { line, total, order, move, stack, sheet } = props;
-  const [drawn, setDrawn] = useState(false);
+  // The stack lies over the message it was opened from; choosing another one closes it.
+  const [drawnFrom, setDrawnFrom] = useState<string | null>(null);
   const begun = useRef<{ x: number; y: number } | null>(null);
-  const id = line?.id;
-  useEffect(() => setDrawn(false), [id]);
+  const here = line?.id ?? '';
+  const drawn = drawnFrom === here;
   const touch = {
     onTouchStart: ({ touches }: TouchEvent) => {
       const one = touches[0];
@@ -65,7 +66,7 @@ export function PhoneSort(props: PhoneProps): ReactNode {
           type="button"
           aria-expanded={drawn}
           className="ml-auto flex h-11 items-center gap-2 pl-4 text-sm text-soft"
-          onClick={() => setDrawn(!drawn)}
+          onClick={() => setDrawnFrom(drawn ? null : here)}
         >
           {drawn ? <X size={15} aria-hidden="true" /> : <Layers size={15} aria-hidden="true" />}
           {drawn ? 'Close the stack' : 'Stack'}
