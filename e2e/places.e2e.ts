@@ -188,6 +188,26 @@ test('on a telephone the contents and a list are pages of their own', async ({ s
   await expect(page).toHaveURL(/\/plan\/2026-08-04/);
 });
 
+test('what arrives above what one reads does not move it; a block on the strip opens its task', async ({
+  sort: page,
+  corvun,
+}) => {
+  await page.getByRole('button', { name: 'Show the newest first' }).click();
+  const first = stack(page).getByRole('list', { name: 'Waiting' }).getByRole('button').first();
+  await expect(first).toHaveAttribute('aria-current', 'true');
+  const name = (await first.textContent()) ?? '';
+  const row = stack(page).getByRole('list', { name: 'Waiting' }).getByRole('button').filter({ hasText: name });
+  const before = (await row.boundingBox())?.y;
+  await corvun.mail({ subject: 'Rain at the hut', text: 'It rained.' });
+  await expect(stack(page)).toContainText('39 to decide');
+  await expect.poll(async () => (await row.boundingBox())?.y).toBe(before);
+  await page
+    .getByRole('button', { name: /Grant figures/ })
+    .first()
+    .click();
+  await expect(page.getByRole('complementary', { name: 'Task: Grant figures, section 2' })).toBeVisible();
+});
+
 test('what was decided says what it became, opens it, and is decided anew', async ({ sort: page, corvun }) => {
   const { items } = await corvun.api<{ items: { id: string }[] }>('/incoming?state=decided&outcome=list&limit=1');
   await page.goto(`${corvun.url}/sort/${items[0]?.id}`);

@@ -32,7 +32,9 @@ const PLACES = [
 
 /** The band, the place, and the line that says what was done. */
 export function Frame({ me }: { me: Me }): ReactNode {
-  useStream(me.revision);
+  // From the first answer on: who is asked for again when settings change is told by the stream itself.
+  const [since] = useState(me.revision);
+  useStream(since);
   const navigate = useNavigate();
   const turn = useTurn();
   // Once it was opened it stays, closed: it gives the focus back to where it was.

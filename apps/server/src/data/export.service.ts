@@ -63,7 +63,7 @@ export class ExportService {
       const manifest: ExportManifest = {
         format: 'corvun-export',
         version: 1,
-        account: { name: user.name, zone: user.zone, hours: user.hours, settings: user.settings },
+        account: { name: user.name, zone: user.zone, hours: user.hours, settings: sorted({ ...user.settings }) },
       };
       await text(EXPORT_MANIFEST, `${JSON.stringify(manifest, null, 2)}\n`);
       for (const table of OWNED) await this.table(tar, source, user, table);

@@ -1,7 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { InjectRepository } from '@nestjs/typeorm';
 import type { Added, Done, PersonChange, PersonInput, PersonMail } from '@corvun/contract';
-import { Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { badField } from '../base/errors';
 import { Kernel, byUser } from '../kernel/kernel.service';
@@ -9,17 +7,14 @@ import type { Work } from '../kernel/work';
 import { noteSending } from '../sources/note-sending';
 import { Task } from '../tasks/task.entity';
 import { addressesOf, personWith } from './known';
-import { Person } from './person.entity';
+import type { Person } from './person.entity';
 
 type Fields = Pick<Person, 'name' | 'address' | 'addresses' | 'organisation' | 'phone' | 'note'>;
 
 /** Makes people known, changes them, makes one of two, and writes to them. */
 @Injectable()
 export class PersonWrites {
-  constructor(
-    @InjectRepository(Person) private readonly people: Repository<Person>,
-    private readonly kernel: Kernel,
-  ) {}
+  constructor(private readonly kernel: Kernel) {}
 
   async add(user: User, input: PersonInput): Promise<Added> {
     const fields: Fields = {
@@ -78,10 +73,10 @@ export class PersonWrites {
   }
 
   async mail(user: User, id: string, { subject, text, to }: PersonMail): Promise<Done> {
-    const person = await this.people.findOneBy({ id, ownerId: user.id });
     const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
-      const { name } = person ?? (await work.find('person', id));
-      const known = addressesOf(person ?? (await work.find('person', id)));
+      const person = await work.find('person', id);
+      const { name } = person;
+      const known = addressesOf(person);
       const address = to?.toLowerCase() ?? known[0];
       if (!address || !known.includes(address)) throw badField('to', `${name} has no such mail address.`);
       await noteSending(work, {

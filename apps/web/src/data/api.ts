@@ -16,6 +16,12 @@ export class RequestError extends Error {
   }
 }
 
+/** What to say at the one field that was sent: what is wrong with it, else what went wrong. */
+export function saysWrong(problem: unknown): string {
+  const fields = problem instanceof RequestError ? Object.values(problem.fields) : [];
+  return fields[0] ?? (problem instanceof Error ? problem.message : 'This could not be kept.');
+}
+
 const OFFLINE = 'Corvun’s server does not answer. Nothing is lost; what you see may be old. Trying again.';
 
 /** Sends a request to the API and reads the answer; what it changed is applied. @throws RequestError */
@@ -45,10 +51,14 @@ async function send<T>(method: string, path: string, body?: unknown): Promise<T>
     throw new RequestError(0, 'offline', OFFLINE);
   }
   if (response.status === 204) return undefined as T;
-  const answer = (await response.json().catch(() => null)) as unknown;
-  if (response.ok) return answer as T;
-  const error = (answer as ApiError | null)?.error;
-  throw new RequestError(
+  if (!response.ok) throw await problemOf(response);
+  return (await response.json().catch(() => null)) as T;
+}
+
+/** What a refused request is told. */
+async function problemOf(response: Response): Promise<RequestError> {
+  const error = ((await response.json().catch(() => null)) as ApiError | null)?.error;
+  return new RequestError(
     response.status,
     error?.code ?? 'failed',
     error?.message ?? 'The server answered with an error. Nothing was changed.',
@@ -67,9 +77,8 @@ export async function textOf(path: string, body: object): Promise<string> {
   }).catch(() => {
     throw new RequestError(0, 'offline', OFFLINE);
   });
-  if (response.ok) return response.text();
-  const error = ((await response.json().catch(() => null)) as ApiError | null)?.error;
-  throw new RequestError(response.status, error?.code ?? 'failed', error?.message ?? 'The server answered with an error.');
+  if (!response.ok) throw await problemOf(response);
+  return response.text();
 }
 
 /** The paths of the contract that have a method, and what stands in the table for one of them. */

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState, type ReactNode } from 'react';
-import { RequestError } from '../data/api';
+import { saysWrong } from '../data/api';
 
 interface PartProps {
   label: string;
@@ -138,9 +138,4 @@ export function SaidText({ id, label, value, placeholder, className = '', lines 
       </p>
     </>
   );
-}
-
-function saysWrong(wrong: unknown): string {
-  const fields = wrong instanceof RequestError ? Object.values(wrong.fields) : [];
-  return fields[0] ?? (wrong instanceof Error ? wrong.message : 'This could not be kept.');
 }

@@ -1,17 +1,14 @@
 import type { Me, TaskFull } from '@corvun/contract';
 import { dayOf } from '@corvun/core';
-import { X } from 'lucide-react';
 import { useEffect, useRef, type ReactNode } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { RequestError } from '../data/api';
 import { useLists } from '../data/queries';
 import { prefetchTask, useTask } from '../data/tasks';
 import { KEYS, keyName } from '../keys';
-import { Key } from '../parts/signs';
-import { Failed, Waiting } from '../parts/states';
 import { useNow } from '../parts/useNow';
 import { giveBack, takesFocus, useBeside, useOpenTask, useSheet } from './open';
 import { SheetBody } from './SheetBody';
+import { NotThere, SheetFrame } from './SheetFrame';
 import { useSheetKeys } from './useSheetKeys';
 
 /** The sheet of a task, at the right over the place it was opened from; on a narrow screen the whole page. */
@@ -43,19 +40,15 @@ function Open({ me, id, close, beside }: { me: Me; id: string; close: () => void
     for (const one of [ids[at - 1], ids[at + 1]]) if (at >= 0 && one) void prefetchTask(one);
   }, [ids, at]);
   const onKeyDown = useSheetKeys({ task: task.data, close, go, navigate });
-  const gone = task.error instanceof RequestError && task.error.status === 404;
   return (
-    <aside
+    <SheetFrame
       ref={frame}
-      data-sheet
-      tabIndex={-1}
-      aria-label={task.data ? `Task: ${task.data.title}` : 'Task'}
-      className={`absolute inset-y-0 right-0 z-10 w-[452px] overflow-y-auto border-l border-ink bg-paper !outline-none max-md:inset-x-0 max-md:w-full max-md:border-l-0 ${beside ? '' : 'shadow-lg'}`}
-      onKeyDown={onKeyDown}
-    >
-      <header className="sticky top-0 z-[5] flex h-9 items-center gap-2 bg-paper pr-3 pl-6 text-xs text-soft max-md:pl-4">
-        <span className="min-w-0 flex-1 truncate">{task.data && <Crumb task={task.data} />}</span>
-        {at >= 0 && ids.length > 1 && (
+      label={task.data ? `Task: ${task.data.title}` : 'Task'}
+      beside={beside}
+      head={task.data && <Crumb task={task.data} />}
+      controls={
+        at >= 0 &&
+        ids.length > 1 && (
           <>
             <span>
               {at + 1} of {ids.length}
@@ -63,22 +56,17 @@ function Open({ me, id, close, beside }: { me: Me; id: string; close: () => void
             <Step name="Previous task" sign="‹" off={at === 0} go={() => go(-1)} hint={keyName(KEYS.sheet.previous)} />
             <Step name="Next task" sign="›" off={at === ids.length - 1} go={() => go(1)} hint={keyName(KEYS.sheet.next)} />
           </>
-        )}
-        <button type="button" className="flex h-7 items-center gap-1 px-1 hover:text-ink" onClick={close}>
-          <span className="sr-only">Close</span>
-          <X size={14} aria-hidden="true" /> <Key>{keyName(KEYS.sheet.close)}</Key>
-        </button>
-      </header>
+        )
+      }
+      close={close}
+      onKeyDown={onKeyDown}
+    >
       {task.data ? (
         <SheetBody key={id} me={me} task={task.data} today={today} />
-      ) : gone ? (
-        <p className="px-6 py-4 max-md:px-4">This task is not there any more. What was taken back can be done again with ⇧U.</p>
-      ) : task.error ? (
-        <Failed problem={task.error} retry={() => void task.refetch()} />
       ) : (
-        <Waiting what="Opening the task" />
+        <NotThere what="task" problem={task.error} retry={() => void task.refetch()} />
       )}
-    </aside>
+    </SheetFrame>
   );
 }
 

@@ -12,7 +12,7 @@ import {
 } from '@dnd-kit/core';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { useRef, useState, type ReactNode } from 'react';
-import { useNavigate, useParams } from 'react-router';
+import { Link, useNavigate, useParams } from 'react-router';
 import { useCalendars, useDays, useLists } from '../../data/queries';
 import { KEYS } from '../../keys';
 import { Failed, Waiting } from '../../parts/states';
@@ -115,6 +115,23 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
           <Layers />
         </div>
       </div>
+      {days.data.every((day) => day.entries.length === 0) && (
+        <p className="shrink-0 border-b border-rule px-[18px] py-2 text-soft max-md:px-3">
+          Nothing stands on these days. Put something on a day or give it time on{' '}
+          <Link to="/sort" className="underline underline-offset-2">
+            Sort
+          </Link>{' '}
+          or{' '}
+          <Link to="/lists" className="underline underline-offset-2">
+            Lists
+          </Link>
+          , or{' '}
+          <Link to="/sources/files" className="underline underline-offset-2">
+            take a calendar in
+          </Link>
+          .
+        </p>
+      )}
       <DndContext
         sensors={sensors}
         onDragStart={onDragStart}

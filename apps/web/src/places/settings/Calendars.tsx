@@ -1,7 +1,7 @@
 import type { CalendarChange, CalendarInfo } from '@corvun/contract';
 import { useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
-import { RequestError, patch } from '../../data/api';
+import { patch, saysWrong } from '../../data/api';
 import { client, useCalendars } from '../../data/queries';
 import { useSaid } from '../../state/said';
 import { quiet } from '../sources/common';
@@ -44,8 +44,7 @@ function CalendarRow({ calendar, others }: { calendar: CalendarInfo; others: rea
       useSaid.getState().say(sentence);
       setProblem('');
     } catch (wrong) {
-      const fields = wrong instanceof RequestError ? Object.values(wrong.fields) : [];
-      setProblem(fields[0] ?? (wrong instanceof Error ? wrong.message : ''));
+      setProblem(saysWrong(wrong));
     }
   };
   const text = (name: 'name' | 'code', label: string, wide: string, most: number) => (

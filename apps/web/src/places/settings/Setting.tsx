@@ -1,6 +1,6 @@
 import { useState, type InputHTMLAttributes, type ReactNode } from 'react';
 import type { SettingsChange } from '@corvun/contract';
-import { RequestError, patch } from '../../data/api';
+import { patch, saysWrong } from '../../data/api';
 import { useSaid } from '../../state/said';
 import { SETTINGS, type SettingId } from './sections';
 
@@ -52,8 +52,7 @@ export function KeptField({ label, value, read, says, bare = false, ...input }: 
       setText(null);
       setProblem('');
     } catch (wrong) {
-      const fields = wrong instanceof RequestError ? Object.values(wrong.fields) : [];
-      setProblem(fields[0] ?? (wrong instanceof Error ? wrong.message : 'This could not be kept.'));
+      setProblem(saysWrong(wrong));
     }
   };
   const id = input.id ?? label.replace(/\W+/g, '-').toLowerCase();

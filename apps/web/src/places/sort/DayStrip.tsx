@@ -3,7 +3,8 @@ import { MINUTE, sayDay, sayMinutes, wallOf, type NumberedGap } from '@corvun/co
 import { useDroppable } from '@dnd-kit/core';
 import { memo, type CSSProperties, type ReactNode } from 'react';
 import { useCalendars, useLists } from '../../data/queries';
-import { layOut } from '../plan/grid';
+import { useOpenTask } from '../../sheets/open';
+import { layOut, minutesOf } from '../plan/grid';
 
 const FROM = 8;
 const TO = 18;
@@ -62,6 +63,8 @@ const minuteOf = (instant: number, me: Me, day: string) => {
 
 /** Height of what is on a day of the strip, in pixels. */
 const TALL = 58;
+/** Minutes from which a block is wide enough to be hit. */
+const LEAST_HIT = 90;
 
 function StripDay({ me, now, day, first, lit, taken, place, calendars, lists }: DayProps): ReactNode {
   const at = (instant: number) =>
@@ -142,6 +145,7 @@ function Slip({
   calendars: CalendarInfo[];
   lists: ListInfo[];
 }): ReactNode {
+  const openTask = useOpenTask();
   const calendar = calendars.find((one) => one.id === entry.calendarId);
   const list = lists.find((one) => one.id === entry.listId);
   const own = entry.kind === 'block';
@@ -169,8 +173,12 @@ function Slip({
             backgroundPosition: 'bottom',
           }
         : { background: hue };
+  // What is too small to be hit (WCAG 2.2, 2.5.8) is opened on Plan.
+  const opens = entry.taskId && Number(style.height) === TALL && minutesOf(entry) >= LEAST_HIT ? entry.taskId : null;
+  const Part = opens ? 'button' : 'span';
   return (
-    <span
+    <Part
+      {...(opens ? { type: 'button' as const, onClick: () => openTask(opens) } : {})}
       className={`@container absolute overflow-hidden rounded-t-sm pt-[2px] text-xs leading-[13px] ${looks} ${entry.status === 'COMPLETED' ? 'opacity-60' : ''}`}
       style={{ ...style, ...colour }}
       title={`${entry.title}${tentative ? ', not answered yet' : ''}`}
@@ -178,7 +186,7 @@ function Slip({
       {/* A code that does not fit whole is left out. */}
       <span className={`hidden px-[3px] @min-[22px]:inline ${entry.status === 'COMPLETED' ? 'line-through' : ''}`}>{code}</span>
       <span className="sr-only"> {entry.title}</span>
-    </span>
+    </Part>
   );
 }
 

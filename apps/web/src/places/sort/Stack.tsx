@@ -18,6 +18,7 @@ import { memo, useEffect, useRef, type ReactNode } from 'react';
 import { Deadline } from '../../parts/signs';
 import { useDrafts } from './draft';
 import { isChanged } from './proposal';
+import { useStays } from './useStays';
 import { ONLY, useSelection, type Only } from './selection';
 
 const ROW = 74;
@@ -63,6 +64,7 @@ export const Stack = memo(function Stack({
     overscan: 8,
     getItemKey: (at) => lines[at]?.id ?? at,
   });
+  const look = useStays(scroller, lines, order, ROW);
   const items = rows.getVirtualItems();
   const lastShown = items.at(-1)?.index ?? 0;
   useEffect(() => {
@@ -127,7 +129,7 @@ export const Stack = memo(function Stack({
           />
         </span>
       </header>
-      <div ref={scroller} className="relative min-h-0 flex-1 overflow-y-auto">
+      <div ref={scroller} className="relative min-h-0 flex-1 overflow-y-auto" onScroll={look}>
         <ul aria-label="Waiting" className="relative" style={{ height: rows.getTotalSize() }}>
           {items.map((item) => {
             const line = lines[item.index];
