@@ -167,10 +167,10 @@ describe('parseLine', () => {
           rdates: [],
           exdates: [],
         };
-        expect(occurrences(series, from, from + 9 * 366 * 86_400_000, ZONE).length).toBeGreaterThan(0);
+        expect(occurrences(series, from, from + 40 * 86_400_000, ZONE).length).toBeGreaterThan(0);
         expect(() => rrulestr(`DTSTART:20260803T000000Z\nRRULE:${repeat}`).after(new Date(from))).not.toThrow();
       }),
-      { numRuns: 1500 },
+      { numRuns: 300 },
     );
   });
 
