@@ -63,7 +63,8 @@ const minuteOf = (instant: number, me: Me, day: string) => {
 
 /** Height of what is on a day of the strip, in pixels. */
 const TALL = 58;
-/** Minutes from which a block is wide enough to be hit. */
+/** Pixels that can be hit, and minutes from which a block is as wide. */
+const HIT = 24;
 const LEAST_HIT = 90;
 
 function StripDay({ me, now, day, first, lit, taken, place, calendars, lists }: DayProps): ReactNode {
@@ -100,6 +101,7 @@ function StripDay({ me, now, day, first, lit, taken, place, calendars, lists }: 
           <Slip
             key={entry.id + entry.start}
             entry={entry}
+            choosing={lit.length > 0}
             style={{
               left: `${at(Date.parse(entry.start ?? ''))}%`,
               width: `${at(Date.parse(entry.end ?? '')) - at(Date.parse(entry.start ?? ''))}%`,
@@ -136,11 +138,14 @@ function StripDay({ me, now, day, first, lit, taken, place, calendars, lists }: 
 
 function Slip({
   entry,
+  choosing,
   style,
   calendars,
   lists,
 }: {
   entry: AgendaEntry;
+  /** Whether a gap is being chosen: then only gaps are pressed. */
+  choosing: boolean;
   style: CSSProperties;
   calendars: CalendarInfo[];
   lists: ListInfo[];
@@ -174,7 +179,7 @@ function Slip({
           }
         : { background: hue };
   // What is too small to be hit (WCAG 2.2, 2.5.8) is opened on Plan.
-  const opens = entry.taskId && Number(style.height) === TALL && minutesOf(entry) >= LEAST_HIT ? entry.taskId : null;
+  const opens = entry.taskId && !choosing && Number(style.height) >= HIT && minutesOf(entry) >= LEAST_HIT ? entry.taskId : null;
   const Part = opens ? 'button' : 'span';
   return (
     <Part
