@@ -33,13 +33,13 @@ class CalendarsController {
 
   @Patch(':id')
   async change(@Owner() user: User, @Param('id') id: string, @Body() { version, ...patch }: CalendarChange): Promise<Done> {
-    const others = (await this.calendars.findBy({ ownerId: user.id })).filter((one) => one.id !== id);
-    if (patch.name !== undefined) patch.name = freeName('calendar', others, patch.name);
-    if (patch.code !== undefined) patch.code = freeCode(others, patch.code);
-    if (patch.hue !== undefined) freeHue(others, patch.hue);
-    const seen = patch.shown !== undefined || patch.busy !== undefined;
     const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
       const calendar = await work.find('calendar', id);
+      const others = (await work.manager.findBy(Calendar, { ownerId: user.id })).filter((one) => one.id !== id);
+      if (patch.name !== undefined) patch.name = freeName('calendar', others, patch.name);
+      if (patch.code !== undefined) patch.code = freeCode(others, patch.code);
+      if (patch.hue !== undefined) freeHue(others, patch.hue);
+      const seen = patch.shown !== undefined || patch.busy !== undefined;
       const after = await work.update('calendar', calendar, patch, version);
       work.say({
         action: 'change',

@@ -1,8 +1,6 @@
 import { Injectable } from '@nestjs/common';
-import { InjectRepository } from '@nestjs/typeorm';
 import type { Done, ListChange, ListInput, ListsOrder } from '@corvun/contract';
 import { count, isDay } from '@corvun/core';
-import { Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { badField } from '../base/errors';
 import { Kernel, byUser } from '../kernel/kernel.service';
@@ -16,15 +14,13 @@ const OPEN = ['NEEDS-ACTION', 'IN-PROCESS'];
 /** Makes, changes, orders and takes away lists. */
 @Injectable()
 export class ListWrites {
-  constructor(
-    @InjectRepository(List) private readonly lists: Repository<List>,
-    private readonly kernel: Kernel,
-  ) {}
+  constructor(private readonly kernel: Kernel) {}
 
   async add(user: User, input: ListInput): Promise<{ id: string }> {
-    const rows = await this.lists.findBy({ ownerId: user.id });
-    const name = freeName('list', rows, input.name);
     const { result } = await this.kernel.transact(byUser(user), async (work) => {
+      // Read inside: of two that are made at once each has to see the other.
+      const rows = await work.manager.findBy(List, { ownerId: user.id });
+      const name = freeName('list', rows, input.name);
       const list = await work.insert('list', {
         ...newList(name, rows),
         project: input.project ?? false,
@@ -38,18 +34,18 @@ export class ListWrites {
 
   async change(user: User, id: string, input: ListChange): Promise<Done> {
     const { version, ...said } = input;
-    const rows = await this.lists.findBy({ ownerId: user.id });
-    const others = rows.filter((row) => row.id !== id);
-    const patch: Partial<List> = { ...said };
-    if (said.name !== undefined) patch.name = freeName('list', others, said.name);
-    if (said.group !== undefined) patch.group = said.group.trim();
-    if (said.code !== undefined) patch.code = freeCode(others, said.code);
-    if (said.hue !== undefined) freeHue(others, said.hue);
-    if (said.defaultTag !== undefined) patch.defaultTag = said.defaultTag?.replace(/^#/, '').trim().toLowerCase() ?? null;
-    if (patch.defaultTag === '') patch.defaultTag = null;
-    if (said.ends && !isDay(said.ends)) throw badField('ends', `${said.ends} is not a day in the calendar.`);
     const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
       const list = await work.find('list', id);
+      const rows = await work.manager.findBy(List, { ownerId: user.id });
+      const others = rows.filter((row) => row.id !== id);
+      const patch: Partial<List> = { ...said };
+      if (said.name !== undefined) patch.name = freeName('list', others, said.name);
+      if (said.group !== undefined) patch.group = said.group.trim();
+      if (said.code !== undefined) patch.code = freeCode(others, said.code);
+      if (said.hue !== undefined) freeHue(others, said.hue);
+      if (said.defaultTag !== undefined) patch.defaultTag = said.defaultTag?.replace(/^#/, '').trim().toLowerCase() ?? null;
+      if (patch.defaultTag === '') patch.defaultTag = null;
+      if (said.ends && !isDay(said.ends)) throw badField('ends', `${said.ends} is not a day in the calendar.`);
       const after = await work.update('list', list, patch, version);
       const what = list.archived === after.archived ? 'was changed' : after.archived ? 'is put away with its tasks' : 'is back';
       work.say({ action: 'change', sentence: `The list “${after.name}” ${what}` });

@@ -6,6 +6,7 @@ import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
 import { badField } from '../base/errors';
 import { Kernel, byUser } from '../kernel/kernel.service';
+import type { Work } from '../kernel/work';
 import { KeptView } from './kept-view.entity';
 
 @Controller('api/views')
@@ -23,8 +24,8 @@ class ViewsController {
 
   @Post()
   async add(@Owner() user: User, @Body() { name, query }: ViewInput): Promise<Added> {
-    const own = await this.freeName(user, name);
     const { decision, sentence, result } = await this.kernel.transact(byUser(user), async (work) => {
+      const own = await freeName(work, name);
       const view = await work.insert('view', { name: own, query, position: work.now });
       work.say({ action: 'change', sentence: `The view “${own}” is kept` });
       return view.id;
@@ -35,8 +36,8 @@ class ViewsController {
   @Patch(':id')
   async change(@Owner() user: User, @Param('id') id: string, @Body() input: ViewChange): Promise<Done> {
     const { version, query } = input;
-    const name = input.name === undefined ? undefined : await this.freeName(user, input.name, id);
     const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
+      const name = input.name === undefined ? undefined : await freeName(work, input.name, id);
       const after = await work.update('view', await work.find('view', id), { name, query }, version);
       work.say({ action: 'change', sentence: `The view “${after.name}” was changed` });
     });
@@ -52,15 +53,15 @@ class ViewsController {
     });
     return { decision, sentence };
   }
+}
 
-  /** @throws Refusal where another view has this name */
-  private async freeName(user: User, text: string, id = ''): Promise<string> {
-    const name = text.trim();
-    const all = await this.views.findBy({ ownerId: user.id });
-    if (all.some((one) => one.id !== id && one.name.toLowerCase() === name.toLowerCase()))
-      throw badField('name', `There is a view “${name}” already.`);
-    return name;
-  }
+/** @throws Refusal where another view has this name */
+async function freeName(work: Work, text: string, id = ''): Promise<string> {
+  const name = text.trim();
+  const all = await work.manager.findBy(KeptView, { ownerId: work.ownerId });
+  if (all.some((one) => one.id !== id && one.name.toLowerCase() === name.toLowerCase()))
+    throw badField('name', `There is a view “${name}” already.`);
+  return name;
 }
 
 @Module({ controllers: [ViewsController] })
