@@ -9,7 +9,7 @@ import type { Outcome, Plan } from './plan';
 export async function makePerson(work: Work, { user, incoming, input }: Plan<DecidePerson>): Promise<Outcome> {
   const given = input.with ? nameAndAddress(input.with) : { name: incoming.senderName, address: incoming.senderAddress };
   if (!given.name && !given.address) throw badField('with', 'Say who it is: the message has no sender.');
-  const known = given.address ? await personWith(work.manager, user.id, given.address) : null;
+  const known = given.address ? await personWith(work.manager, user.id, [given.address]) : null;
   const person =
     known ??
     (await work.insert('person', {

@@ -53,7 +53,7 @@ export const ASKS: Readonly<Record<string, readonly (readonly [about: string, as
     ['the indicators', 'update the three indicators on birds'],
     ['the audit', 'name a contact for the audit'],
     ['the logo', 'check the use of our logo on the boardwalk'],
-    ['the outlook', 'draft half a page of outlook'],
+    ['the coming year', 'draft half a page on the coming year'],
   ],
   director: [
     ['the board meeting', 'write a paragraph on the boardwalk for the board'],

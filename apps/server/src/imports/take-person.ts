@@ -31,10 +31,7 @@ export async function takePerson(work: Work, card: Vcard): Promise<'taken' | 'up
   return 'updated';
 }
 
-async function knownAs(work: Work, { name, addresses }: Vcard): Promise<Person | null> {
-  for (const address of addresses) {
-    const known = await personWith(work.manager, work.ownerId, address);
-    if (known) return known;
-  }
-  return addresses.length ? null : work.manager.findOneBy(Person, { ownerId: work.ownerId, name, address: '' });
-}
+const knownAs = (work: Work, { name, addresses }: Vcard): Promise<Person | null> =>
+  addresses.length
+    ? personWith(work.manager, work.ownerId, addresses)
+    : work.manager.findOneBy(Person, { ownerId: work.ownerId, name, address: '' });

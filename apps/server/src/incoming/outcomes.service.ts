@@ -61,7 +61,7 @@ export class Outcomes {
 
   /** The sender's card, found by address. */
   async personOf(user: User, { senderAddress }: Incoming): Promise<PersonInfo | null> {
-    const known = senderAddress ? await personWith(this.people.manager, user.id, senderAddress) : null;
+    const known = senderAddress ? await personWith(this.people.manager, user.id, [senderAddress]) : null;
     if (!known) return null;
     const { id, name, address, organisation, phone, note } = known;
     const messages = await this.incoming.countBy({ ownerId: user.id, senderAddress: In(addressesOf(known)) });

@@ -1,13 +1,18 @@
 import type { EntityManager } from 'typeorm';
 import { Person } from './person.entity';
 
-/** Whoever has this address, as the first or as a further one. */
-export const personWith = (manager: EntityManager, ownerId: string, address: string): Promise<Person | null> =>
+/** Whoever has one of these addresses, as the first or as a further one. @param except the id of somebody who is not meant */
+export const personWith = (
+  manager: EntityManager,
+  ownerId: string,
+  addresses: readonly string[],
+  except = '',
+): Promise<Person | null> =>
   manager
     .createQueryBuilder(Person, 'p')
-    .where('p.ownerId = :ownerId', { ownerId })
-    .andWhere('(p.address = :address OR EXISTS (SELECT 1 FROM json_each(p.addresses) WHERE value = :address))', {
-      address: address.trim().toLowerCase(),
+    .where('p.ownerId = :ownerId AND p.id != :except', { ownerId, except })
+    .andWhere('(p.address IN (:...addresses) OR EXISTS (SELECT 1 FROM json_each(p.addresses) WHERE value IN (:...addresses)))', {
+      addresses: addresses.map((one) => one.trim().toLowerCase()),
     })
     .orderBy('p.created')
     .getOne();

@@ -109,14 +109,14 @@ function tidy<T extends Partial<Fields>>(input: T): Partial<Fields> {
 
 /** @throws Refusal where somebody else has one of the addresses */
 async function freeAddresses(work: Work, { address, addresses }: Pick<Fields, 'address' | 'addresses'>, id = ''): Promise<void> {
-  for (const one of addressesOf({ address, addresses })) {
-    const other = await personWith(work.manager, work.ownerId, one);
-    if (other && other.id !== id)
-      throw badField(
-        one === address ? 'address' : 'addresses',
-        `${other.name} has the address ${one}. Make one of the two there.`,
-      );
-  }
+  const all = addressesOf({ address, addresses });
+  const other = all.length ? await personWith(work.manager, work.ownerId, all, id) : null;
+  if (!other) return;
+  const shared = addressesOf(other).find((one) => all.includes(one)) ?? '';
+  throw badField(
+    shared === address ? 'address' : 'addresses',
+    `${other.name} has the address ${shared}. Make one of the two there.`,
+  );
 }
 
 /** What waits on somebody is written by name: it goes along with another name. */

@@ -1,4 +1,4 @@
-import type { Me, PersonChange, PersonFull } from '@corvun/contract';
+import type { PersonChange, PersonFull } from '@corvun/contract';
 import { sayDay } from '@corvun/core';
 import { useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
@@ -12,21 +12,10 @@ import { useOpenTask } from './open';
 import { SaidPart, SaidText } from './SaidPart';
 import { WriteTo } from './WriteTo';
 
-const WAYS = { from: 'from', to: 'to', with: 'with' } as const;
 const several = (text: string) => text.split(/[,;\s]+/).filter(Boolean);
 
 /** Who it is in a sentence, what is open with them, a note, and everything that was. */
-export function PersonBody({
-  me,
-  person,
-  today,
-  close,
-}: {
-  me: Me;
-  person: PersonFull;
-  today: string;
-  close: () => void;
-}): ReactNode {
+export function PersonBody({ person, today, close }: { person: PersonFull; today: string; close: () => void }): ReactNode {
   const [draft, write] = useDraft(`mail to ${person.id}`);
   const [writing, setWriting] = useState(draft !== null);
   const change = (fields: PersonChange) => changePerson(person.id, { ...fields, version: person.version });
@@ -100,7 +89,7 @@ export function PersonBody({
         lines
         save={(note) => change({ note })}
       />
-      <Past me={me} person={person} today={today} />
+      <Past person={person} today={today} />
     </div>
   );
 }
@@ -225,7 +214,7 @@ function Merge({ person }: { person: PersonFull }): ReactNode {
 
 const SHOWN = 12;
 
-function Past({ person, today }: { me: Me; person: PersonFull; today: string }): ReactNode {
+function Past({ person, today }: { person: PersonFull; today: string }): ReactNode {
   const [all, setAll] = useState(false);
   const shown = all ? person.past : person.past.slice(0, SHOWN);
   return (
@@ -237,7 +226,7 @@ function Past({ person, today }: { me: Me; person: PersonFull; today: string }):
       <ul className="mt-1 text-xs">
         {shown.map(({ way, id, title, at }) => (
           <li key={`${way} ${id} ${at}`} className="flex items-baseline gap-2 border-t border-rule py-1 first:border-t-0">
-            <span className="w-8 shrink-0 text-soft">{WAYS[way]}</span>
+            <span className="w-8 shrink-0 text-soft">{way}</span>
             <span className="min-w-0 flex-1 truncate">
               {way === 'from' ? (
                 <Link to={`/sort/${id}`} className="hover:text-teal">

@@ -39,7 +39,7 @@ function Open({ me, id, close, beside }: { me: Me; id: string; close: () => void
       onKeyDown={onKeyDown}
     >
       {person.data ? (
-        <PersonBody me={me} person={person.data} today={today} close={close} />
+        <PersonBody person={person.data} today={today} close={close} />
       ) : (
         <NotThere what="card" problem={person.error} retry={() => void person.refetch()} />
       )}

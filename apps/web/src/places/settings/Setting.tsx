@@ -98,7 +98,7 @@ interface ChoicesProps<T extends string | number> {
 }
 
 /** A few choices side by side, of which one holds. */
-export function Choices<T extends string | number>({ of, value, all, choose: take }: ChoicesProps<T>): ReactNode {
+function Choices<T extends string | number>({ of, value, all, choose: take }: ChoicesProps<T>): ReactNode {
   return (
     <div
       role="radiogroup"
@@ -116,5 +116,17 @@ export function Choices<T extends string | number>({ of, value, all, choose: tak
         </label>
       ))}
     </div>
+  );
+}
+
+/** A setting that is one of a few choices. */
+export function ChosenSetting<T extends string | number>({
+  about,
+  ...choices
+}: ChoicesProps<T> & { about: ReactNode }): ReactNode {
+  return (
+    <Setting id={choices.of} about={about}>
+      <Choices {...choices} />
+    </Setting>
   );
 }
