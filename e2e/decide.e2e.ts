@@ -186,6 +186,7 @@ test('what always got a time is proposed with one, and Enter takes it', async ({
   await openAt(page, corvun, 'Plots 4');
   const proposal = pane(page).getByRole('region', { name: 'Suggestion' });
   await expect(proposal).toContainText('like ones were put a day ahead, the middle of 3');
+  await expect(proposal).toContainText(/Tue 4 Aug, \d+:\d\d/);
   const when = /Field season.*?(Tue 4 Aug, \d+:\d\d)/s.exec((await proposal.textContent()) ?? '')?.[1] ?? 'no time';
   await page.locator('body').press('Enter');
   await expect(said(page)).toContainText(`has time on ${when.replace(',', ' at')}`);

@@ -1,7 +1,7 @@
 import type { TaskFull, TaskInfo } from '@corvun/contract';
 import type { Page } from '@playwright/test';
 import { violations } from './axe';
-import { expect, test, type Corvun } from './corvun';
+import { expect, said, test, type Corvun } from './corvun';
 
 const sheet = (page: Page) => page.locator('[data-sheet]');
 const part = (page: Page, name: string) => sheet(page).getByRole('button', { name: new RegExp(`^${name}:`) });
@@ -63,6 +63,29 @@ test('everything of a task is said with the keyboard, as one sentence, and stays
   await sheet(page).press('u');
   await expect(sheet(page).getByRole('textbox', { name: 'Title' })).toHaveValue('Results chapter');
   expect(await violations(page)).toEqual([]);
+});
+
+test('a title whose saving a reload cuts short is saved all the same, once', async ({ sort: page, corvun }) => {
+  const { id } = await opened(page, corvun);
+  const kept = () => corvun.api<TaskFull>(`/tasks/${id}`).then(({ title }) => title);
+  let cut: (() => void) | null = null;
+  const sent = new Promise<void>((resolve) => (cut = resolve));
+  // The first time it is saved, the request never gets to the server.
+  await page.route('**/api/tasks/*', (route) => {
+    if (!cut || route.request().method() !== 'PATCH') return route.fallback();
+    cut();
+    cut = null;
+  });
+  await sheet(page).press('n');
+  await page.keyboard.type(' of June');
+  await page.keyboard.press('Enter');
+  await sent;
+  expect(await kept()).toBe('Results chapter');
+  await page.reload();
+  await expect.poll(kept).toBe('Results chapter of June');
+  await expect(said(page)).toContainText('Results chapter of June');
+  await sheet(page).press('u');
+  await expect(sheet(page).getByRole('textbox', { name: 'Title' })).toHaveValue('Results chapter');
 });
 
 test('words that are not understood are said at the field and change nothing', async ({ sort: page, corvun }) => {

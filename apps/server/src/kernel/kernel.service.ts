@@ -79,7 +79,7 @@ export class Kernel {
       const result = await work(unit);
       await this.followAll(unit, unit.changes(), by);
       const changes = unit.changes();
-      const entry = changes.length || unit.said ? await this.log(manager, by, unit, changes) : null;
+      const entry = changes.length ? await this.log(manager, by, unit, changes) : null;
       return { result, unit, changes, revision: entry?.revision ?? null, decision: entry?.id ?? '' };
     });
     this.tell(by, revision, changes, unit.toTell());

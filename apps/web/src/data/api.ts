@@ -22,6 +22,9 @@ export function saysWrong(problem: unknown): string {
   return fields[0] ?? (problem instanceof Error ? problem.message : 'This could not be kept.');
 }
 
+/** Letters; browsers keep 64 KiB alive in all. */
+const KEPT_ALIVE = 8000;
+
 const OFFLINE = 'Corvun’s server does not answer. Nothing is lost; what you see may be old. Trying again.';
 
 /** Sends a request to the API and reads the answer; what it changed is applied. @throws RequestError */
@@ -39,13 +42,16 @@ async function request<T>(method: string, path: string, body?: unknown): Promise
 
 async function send<T>(method: string, path: string, body?: unknown): Promise<T> {
   const form = body instanceof FormData;
+  const text = body === undefined || form ? null : JSON.stringify(body);
   let response: Response;
   try {
     response = await fetch(`/api${path}`, {
       method,
       credentials: 'same-origin',
-      headers: body === undefined || form ? {} : { 'Content-Type': 'application/json' },
-      body: body === undefined ? null : form ? body : JSON.stringify(body),
+      headers: text === null ? {} : { 'Content-Type': 'application/json' },
+      body: text ?? (form ? body : null),
+      // What was said just before the window is reloaded or closed still arrives.
+      keepalive: method === 'PATCH' && text !== null && text.length < KEPT_ALIVE,
     });
   } catch {
     throw new RequestError(0, 'offline', OFFLINE);

@@ -4,7 +4,7 @@ import { addFiles, changeTask } from '../data/thingActions';
 import { useDays, useLists, usePeople, useTags } from '../data/queries';
 import { TickBox } from '../parts/TickBox';
 import { useNow } from '../parts/useNow';
-import { useDraft } from './drafts';
+import { useKeptField } from './drafts';
 import { FilesAndLinks } from './FilesAndLinks';
 import { History } from './History';
 import { Meeting } from './Meeting';
@@ -64,13 +64,7 @@ export function SheetBody({ me, task, today }: { me: Me; task: TaskFull; today: 
 }
 
 function Title({ task, save }: { task: TaskFull; save: (title: string) => Promise<boolean> }): ReactNode {
-  const [text, write] = useDraft(`title-${task.id}`);
-  const empty = text !== null && !text.trim();
-  const leave = async () => {
-    const title = text?.trim();
-    if (text === null || empty) return;
-    if (title === task.title || (await save(title ?? ''))) write(null);
-  };
+  const { text, empty, write, leave } = useKeptField(`title-${task.id}`, task.title, save);
   return (
     <div className="min-w-0 flex-1">
       <textarea
@@ -78,7 +72,7 @@ function Title({ task, save }: { task: TaskFull; save: (title: string) => Promis
         aria-label="Title"
         rows={1}
         className={`field-sizing-content w-full resize-none border-b border-transparent bg-transparent font-head text-lg leading-[29px] font-semibold tracking-tight hover:border-soft focus:border-teal ${task.status === 'COMPLETED' ? 'text-soft' : ''}`}
-        value={text ?? task.title}
+        value={text}
         maxLength={500}
         aria-invalid={empty}
         aria-describedby="title-wrong"

@@ -1,3 +1,4 @@
+import { useEffect } from 'react';
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
 
@@ -26,4 +27,31 @@ export function useDraft(key: string): [text: string | null, write: (text: strin
   const text = useWritten((state) => state.texts[key] ?? null);
   const write = useWritten((state) => state.write);
   return [text, (next) => write(key, next)];
+}
+
+/** A line that is saved when it is left, also when it is left by a reload of the window. */
+export interface KeptField {
+  /** What stands in it. */
+  text: string;
+  /** Whether it was emptied, and says nothing that can be kept. */
+  empty: boolean;
+  write: (text: string | null) => void;
+  leave: () => Promise<void>;
+}
+
+/**
+ * @param key of the draft
+ * @param present what is kept now
+ * @param save resolves to whether it was kept; where not, what was written stays in the field
+ */
+export function useKeptField(key: string, present: string, save: (text: string) => Promise<boolean>): KeptField {
+  const [text, write] = useDraft(key);
+  const said = text?.trim();
+  const leave = async () => {
+    if (text === null || !said) return;
+    if (said !== present && !(await save(said))) return;
+    if (useWritten.getState().texts[key] === text) write(null);
+  };
+  useEffect(() => void leave(), [key]);
+  return { text: text ?? present, empty: said === '', write, leave };
 }
