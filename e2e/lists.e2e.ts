@@ -136,9 +136,18 @@ test('several lists are read together, filtered, and kept under a name with an a
   await expect(page.getByLabel('Filter')).toHaveValue('#write');
   await page.goBack();
   await expect(page.getByRole('heading', { name: 'All lists' })).toBeVisible();
-  await page.getByRole('button', { name: 'Take the view To write away' }).focus();
+  const deeds = (name: string) => page.getByRole('button', { name: `What can be done with ${name}` });
+  await deeds('the view To write').focus();
   await page.keyboard.press('Enter');
-  await expect(kept).toHaveCount(0);
+  await page.getByRole('menuitem', { name: 'Rename' }).press('Enter');
+  await expect(page.getByLabel('Name of the view To write')).toBeFocused();
+  await page.keyboard.type('Pages to write');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('link', { name: 'Pages to write' })).toBeVisible();
+  await page.reload();
+  await deeds('the view Pages to write').press('Enter');
+  await page.getByRole('menuitem', { name: 'Take away' }).press('Enter');
+  await expect(page.getByRole('link', { name: 'Pages to write' })).toHaveCount(0);
   expect(await corvun.api<ViewInfo[]>('/views')).toEqual([]);
 });
 

@@ -52,6 +52,13 @@ test('settings change Plan at once in every open window, and are taken back; fou
   await plan.getByRole('radio', { name: '7 days' }).click();
   await expect(head('2026-08-02')).toBeVisible();
 
+  await page.getByRole('radiogroup', { name: 'Clock' }).getByText('12 hours').click();
+  await page.getByRole('radiogroup', { name: 'How dates are written' }).getByText('Tue Aug 4').click();
+  await expect(head('2026-08-04')).toContainText('Tue Aug 4');
+  await expect(plan.getByText(/2:00 – 3:00 pm/).first()).toBeVisible();
+  await page.getByRole('radiogroup', { name: 'Room between things' }).getByText('Close').click();
+  await expect(plan.locator('html')).toHaveAttribute('data-density', 'close');
+
   await page.getByRole('radiogroup', { name: 'Size of text' }).getByText('Larger').click();
   await expect(plan.locator('html')).toHaveAttribute('data-text', 'larger');
   await plan.reload();

@@ -1,4 +1,4 @@
-import { dayOf, sayDay, sayTime } from '@corvun/core';
+import { dayOf, sayDay, saySpan } from '@corvun/core';
 import type { ReactNode } from 'react';
 import type { Today } from './link';
 
@@ -23,7 +23,7 @@ export function TodayPart({ today: { me, entries, tasks, at }, finished, finish 
             return (
               <li key={`${one.id}${one.start}`} className="flex items-baseline gap-3 border-b border-rule py-[3px]">
                 <span className="w-[84px] shrink-0 text-xs text-soft">
-                  {sayTime(Date.parse(one.start ?? ''), me.zone)} – {sayTime(Date.parse(one.end ?? ''), me.zone)}
+                  {saySpan(Date.parse(one.start ?? ''), Date.parse(one.end ?? ''), me.zone)}
                 </span>
                 <span className={`min-w-0 flex-1 truncate ${done ? 'text-soft line-through' : ''}`}>{one.title}</span>
               </li>

@@ -15,6 +15,7 @@ import { DueModule } from './due/due.module';
 import { EventsModule } from './events/events.module';
 import { ImportsModule } from './imports/imports.module';
 import { FindModule } from './find/find.module';
+import { InTheirManner } from './accounts/manner';
 import { CarryChanges } from './kernel/changed';
 import { IncomingModule } from './incoming/incoming.module';
 import { ListsModule } from './lists/lists.module';
@@ -57,6 +58,7 @@ import { ViewsModule } from './views/views.module';
     { provide: APP_GUARD, useClass: AuthGuard },
     { provide: APP_FILTER, useClass: ErrorFilter },
     { provide: APP_INTERCEPTOR, useClass: CarryChanges },
+    { provide: APP_INTERCEPTOR, useClass: InTheirManner },
   ],
 })
 export class AppModule {}

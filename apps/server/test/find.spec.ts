@@ -1,3 +1,4 @@
+import type { FindAnswer } from '@corvun/contract';
 import { AccountsService } from '../src/accounts/accounts.service';
 import { database, Caller, clear, sendMail, startServer, type Page, type Running, firstAccount } from './harness';
 
@@ -65,6 +66,32 @@ describe('find', () => {
     expect(await titles('weir')).toEqual([]);
     await maren.post('/decisions/undo');
     expect(await titles('+task gauge')).toEqual([]);
+  });
+
+  it('finds files by name and by what stands in them, with what they lie with', async () => {
+    const { body: made } = await maren.post<{ ids: string[] }>('/tasks', { lines: ['Count the reeds'], after: null });
+    const form = new FormData();
+    form.append('files', new Blob(['plot;count\nheron meadow;17'], { type: 'text/csv' }), 'plots-2026.csv');
+    form.append('files', new Blob(['%PDF heron'], { type: 'application/pdf' }), 'map.pdf');
+    await maren.post(`/tasks/${made.ids[0]}/files`, form);
+    const files = async (text: string) =>
+      (await maren.get<FindAnswer>(`/find?q=${encodeURIComponent(text)}`)).body.found.map(({ title, thing, of }) => [
+        title.join(''),
+        thing,
+        of?.title,
+      ]);
+    expect(await files('heron')).toEqual([['plots-2026.csv', 'file', 'Count the reeds']]);
+    expect(await files('map +file')).toEqual([['map.pdf', 'file', 'Count the reeds']]);
+    const mail = {
+      to: 'maren@capture.example',
+      subject: 'Levels',
+      text: 'As promised.',
+      attachments: [{ filename: 'levels.txt', content: 'Sluice three stood at 1.2 m' }],
+    };
+    await sendMail(server.smtpPort, mail);
+    expect(await files('sluice')).toEqual([['levels.txt', 'file', 'Levels']]);
+    await maren.post('/decisions/undo');
+    expect(await files('heron')).toEqual([]);
   });
 
   it('shows nobody what belongs to another, and takes any text', async () => {

@@ -126,7 +126,14 @@ const GREETING = 10_000;
 
 export async function sendMail(
   smtpPort: number,
-  message: { to: string; subject?: string; text?: string; raw?: Buffer | string; from?: string },
+  message: {
+    to: string;
+    subject?: string;
+    text?: string;
+    raw?: Buffer | string;
+    from?: string;
+    attachments?: { filename: string; content: string }[];
+  },
 ): Promise<string> {
   // The library's timer for the greeting outlives a connection that is closed before it, and holds the process.
   const transport = createTransport({ host: '127.0.0.1', port: smtpPort, ignoreTLS: true, greetingTimeout: GREETING });

@@ -130,8 +130,8 @@ describe('threads', () => {
     await decide(first as Line, 'drop');
     const { body: shown } = await maren.get<{ thread: { subject: string; state: string }[] }>(`/incoming/${second?.id}`);
     expect(shown.thread.map((one) => [one.subject, one.state])).toEqual([
-      ['Thread t1', 'decided'],
       ['Thread t3', 'waiting'],
+      ['Thread t1', 'decided'],
     ]);
   });
 });

@@ -64,8 +64,8 @@ describe('what belongs to something', () => {
     const data = tempFolder();
     const before = new CorvunDataSource(data);
     Object.assign(before.writing.options, { migrations: MIGRATIONS.slice(0, 10) });
-    await before.initialize();
-    await before.destroy();
+    await before.writing.initialize();
+    await before.writing.destroy();
     const open = () => new Libsql(join(data, 'corvun.sqlite'));
     const old = open();
     old.exec(`${OWNER};

@@ -1,4 +1,4 @@
-import type { DayInfo, Me } from '@corvun/contract';
+import type { DayInfo, Done, Me, TaskInfo } from '@corvun/contract';
 import type { Settings } from '@corvun/core';
 import { Caller, clear, firstAccount, startServer, type Running } from './harness';
 
@@ -51,6 +51,20 @@ describe('settings', () => {
     expect((await maren.post('/decisions/undo')).status).toBe(200);
     expect((await dayOf('2026-08-04'))?.working).toHaveLength(1);
     expect((await dayOf(MONDAY))?.working).toHaveLength(1);
+  });
+
+  it('of clock and dates are gone by in what is told, at once and for this account only', async () => {
+    await change({ clock: 12, dates: 'month-day' });
+    const { body } = await maren.post<{ ids: string[] }>('/tasks', { lines: ['Order planks'], after: null });
+    const placed = await maren.post<Done>('/blocks', { taskId: body.ids[0], start: '2026-08-04T14:30', minutes: 30 });
+    expect(placed.body.sentence).toContain('Tue Aug 4 at 2:30 pm');
+    await change({ typed: 'en' });
+    const read = await maren.post<{ ids: string[] }>('/tasks', { lines: ['Ring Bert Morgen'], after: null });
+    expect((await maren.get<TaskInfo>(`/tasks/${read.body.ids[0]}`)).body.title).toBe('Ring Bert Morgen');
+    await change({ clock: 24, dates: 'day-month', typed: 'any' });
+    const again = await maren.post<Done>('/blocks', { taskId: body.ids[0], start: '2026-08-05T14:30', minutes: 30 });
+    expect(again.body.sentence).toContain('Wed 5 Aug at 14:30');
+    expect((await change({ clock: 13 })).status).toBe(400);
   });
 
   it('that two windows choose both count', async () => {

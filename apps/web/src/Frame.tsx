@@ -1,7 +1,7 @@
 import type { Me } from '@corvun/contract';
 import { MINUTE, dayOf, sayMinutes, sayTime } from '@corvun/core';
 import { CalendarRange, Inbox, ListChecks, NotebookText, Search } from 'lucide-react';
-import { useState, type ReactNode } from 'react';
+import { Fragment, useState, type ReactNode } from 'react';
 import { NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { useDays, useInbox } from './data/queries';
 import { useStream } from './data/stream';
@@ -41,6 +41,7 @@ export function Frame({ me }: { me: Me }): ReactNode {
   const [help, setHelp] = useState<boolean | null>(null);
   const { pathname, search } = useLocation();
   const [, sheet] = /[?&](task|person)=./.exec(search) ?? [];
+  const { clock, dates } = me.settings;
   const beside = pathname.startsWith('/lists');
   const online = useSession((state) => state.online);
   const order = useSettings((state) => state.order);
@@ -115,8 +116,10 @@ export function Frame({ me }: { me: Me }): ReactNode {
         className={`relative min-h-0 flex-1 max-md:mb-[52px] ${sheet && beside ? 'lg:pr-[452px]' : ''}`}
         tabIndex={-1}
       >
-        <Outlet />
-        {sheet && <Part key={sheet} of={sheet === 'task' ? SHEET : PERSON} with={{ me, beside }} />}
+        <Fragment key={pathname === '/settings' ? 'settings' : `${clock} ${dates}`}>
+          <Outlet />
+          {sheet && <Part key={sheet} of={sheet === 'task' ? SHEET : PERSON} with={{ me, beside }} />}
+        </Fragment>
         <SaidLine />
       </main>
       {help !== null && <Part of={HELP} with={{ open: help, setOpen: setHelp }} />}

@@ -108,6 +108,12 @@ export class SettingsChange {
   @Maybe() @IsIn([5, 10, 15, 30], { message: 'Plan snaps to 5, 10, 15 or 30 minutes.' }) snap?: 5 | 10 | 15 | 30;
   @Maybe() @IsIn(['normal', 'large', 'larger'], { message: 'Text is normal, large or larger.' }) textSize?:
     'normal' | 'large' | 'larger';
+  @Maybe() @IsIn(['normal', 'close'], { message: 'Things stand at a normal distance, or close.' }) density?: 'normal' | 'close';
+  @Maybe() @IsIn([24, 12], { message: 'A clock has 24 or 12 hours.' }) clock?: 24 | 12;
+  @Maybe() @IsIn(['day-month', 'month-day', 'numbers'], { message: 'Dates are day-month, month-day or numbers.' }) dates?:
+    'day-month' | 'month-day' | 'numbers';
+  /** The language in which typed lines name their times. */
+  @Maybe() @IsIn(['any', 'en', 'de'], { message: 'Lines are read as any, en or de.' }) typed?: 'any' | 'en' | 'de';
   /** Keys by command, `sort.drop`; a command that is not named keeps its first one. */
   @Maybe()
   @ValidateBy({ name: 'areKeys', validator: { validate: areKeys, defaultMessage: () => 'One of these is no key of a command.' } })

@@ -112,9 +112,12 @@ export interface IncomingFull extends IncomingLine {
   problems: string[];
   facts: MessageFacts;
   attachmentList: AttachmentInfo[];
+  /** The other messages of its conversation, the newest first. */
   thread: {
     id: string;
     subject: string;
+    /** Its own words, without what it quotes. */
+    text: string;
     received: IsoTime;
     sender: NamedAddress;
     state: 'waiting' | 'decided';
@@ -264,7 +267,9 @@ export interface ApiError {
 /** Something that was found. Title and snippet are text and hits in turn: text, hit, text, … */
 export interface Found {
   id: string;
-  thing: 'incoming' | 'task' | 'event' | 'note';
+  thing: 'incoming' | 'task' | 'event' | 'note' | 'file';
+  /** What a file lies with: the message it came with, or the task it was put to. */
+  of: { thing: 'incoming' | 'task'; id: string; title: string } | null;
   kind: string;
   title: string[];
   snippet: string[];

@@ -18,6 +18,7 @@ export { answerTo, readItip, writeRequest } from './calendar/itip';
 export type { Itip, Method, Outgoing } from './calendar/itip';
 export { readVcards } from './people/readVcards';
 export type { Vcard, VcardItem } from './people/readVcards';
+export { fileWords } from './file/fileWords';
 export { readCsv, sampleCsv, TableError, CSV_LIMITS } from './csv/readCsv';
 export type { CsvSample, TaskColumn } from './csv/readCsv';
 export { changeNote, noteText, tasksInNote, NoteError, NOTE_LIMITS } from './markdown/noteTasks';

@@ -28,6 +28,7 @@ const REFERENCES: [table: string, column: string, other: string][] = [
   ['counterpart', 'sourceId', 'source'],
   ['access', 'userId', 'user'],
 ];
+/** What could be found from the first on; whatever came later is known by its trigger. */
 const SEARCHED = ['incoming', 'task', 'event', 'note'];
 const OUTBOX_STATES = ['waiting', 'sent', 'given-up'];
 const LOG_STATES = ['done', 'undone', 'lost', 'final'];
@@ -159,14 +160,21 @@ async function filesCheck(data: string, database: Database, progress: Progress):
 
 function searchCheck(database: Database): Check {
   return guarded('search index', () => {
-    const missing = SEARCHED.map(
-      (table) =>
-        [table, number(database, `SELECT count(*) FROM "${table}" WHERE id NOT IN (SELECT id FROM search_doc)`)] as const,
-    ).filter(([, count]) => count > 0);
+    const kept = rows<{ name: string }>(
+      database,
+      `SELECT substr(name, 8, length(name) - 14) AS name FROM sqlite_master WHERE type = 'trigger' AND name GLOB 'search_*_insert'`,
+    );
+    const searched = [...new Set([...SEARCHED, ...kept.map(({ name }) => name)])];
+    const missing = searched
+      .map(
+        (table) =>
+          [table, number(database, `SELECT count(*) FROM "${table}" WHERE id NOT IN (SELECT id FROM search_doc)`)] as const,
+      )
+      .filter(([, count]) => count > 0);
     const ghosts = number(
       database,
       `SELECT count(*) FROM search_doc d WHERE NOT EXISTS (SELECT 1 FROM search_fts_docsize s WHERE s.id = d.doc)
-        OR d.id NOT IN (${SEARCHED.map((table) => `SELECT id FROM "${table}"`).join(' UNION ALL ')})`,
+        OR d.id NOT IN (${searched.map((table) => `SELECT id FROM "${table}"`).join(' UNION ALL ')})`,
     );
     database.exec(`INSERT INTO search_fts (search_fts) VALUES ('integrity-check')`);
     return missing.length || ghosts

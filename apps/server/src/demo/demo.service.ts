@@ -27,7 +27,7 @@ import { Task } from '../tasks/task.entity';
 import { demoEvents } from './agenda-plan';
 import { DemoSources } from './demo-sources';
 import { LargeDemo } from './large';
-import { letterBytes } from './letter';
+import { letterBytes, messageIdOf, type Letter } from './letter';
 import { pastLetters } from './past';
 import { Random } from './random';
 import { TYPED_THOUGHTS, waitingLetters } from './waiting';
@@ -69,6 +69,12 @@ const OWN_TASKS: {
   { title: 'Plan the orchid count', list: 'Field season', day: 3, minutes: 60, block: '13:00' },
 ];
 
+/** What a letter refers to (RFC 5322, 3.6.4). */
+function goingOn({ goesOnWith }: Letter, past: readonly Letter[]): Pick<Letter, 'inReplyTo'> {
+  const at = goesOnWith ? past.findLastIndex(({ subject }) => subject.startsWith(goesOnWith)) : -1;
+  return at < 0 ? {} : { inReplyTo: messageIdOf(`past-${at}`) };
+}
+
 /** Makes the demo: Maren Holt's six weeks at the Alder Fen Trust, once for each data folder. */
 @Injectable()
 export class DemoService {
@@ -109,8 +115,8 @@ export class DemoService {
         if (this.config.outside) await this.sources.handOver(this.config.data, around, new Random(SEED));
         await this.makeWorld(user, around, random, now);
         if (this.config.demoSize === 'large') await this.large.make(user, around, random, now);
-        await this.makePast(user, around, random, now);
-        await this.makeWaiting(user, around, now);
+        const past = await this.makePast(user, around, random, now);
+        await this.makeWaiting(user, around, now, past);
         if (this.config.outside) await this.sources.connect(user, this.config.outside);
         this.logger.log('made');
         return user;
@@ -188,7 +194,8 @@ export class DemoService {
     });
   }
 
-  private async makePast(user: User, around: Around, random: Random, now: number): Promise<void> {
+  /** @returns the letters, the one with the key `past-N` at N */
+  private async makePast(user: User, around: Around, random: Random, now: number): Promise<Letter[]> {
     const all = pastLetters(around, random, now);
     // One message of the chat is joined to a card, and counts too.
     const spare = this.config.outside ? all.findIndex((one) => one.decide.to === 'drop') : -1;
@@ -206,10 +213,13 @@ export class DemoService {
         manager.update(Task, { id: task.id }, { status: 'COMPLETED', completed: finished.at, spent: finished.spent }),
       );
     }
+    return letters.map(({ letter }) => letter);
   }
 
-  private async makeWaiting(user: User, around: Around, now: number): Promise<void> {
-    const letters = waitingLetters(around, now).filter((letter) => !this.config.outside || !letter.stoodIn);
+  private async makeWaiting(user: User, around: Around, now: number, past: readonly Letter[]): Promise<void> {
+    const letters = waitingLetters(around, now)
+      .filter((letter) => !this.config.outside || !letter.stoodIn)
+      .map((letter) => ({ ...letter, ...goingOn(letter, past) }));
     const bytes = await Promise.all(letters.map((letter, at) => letterBytes(letter, `waiting-${at}`, around)));
     await this.intake.takeMails(user, bytes, 'mail', false);
     await this.writes.write(async (manager) => {

@@ -14,11 +14,16 @@ export interface Letter {
   files?: { name: string; type: string; content: string | Buffer }[];
   invitation?: DemoInvitation;
   inReplyTo?: string;
+  /** It goes on with the latest of the past letters whose subject begins so. */
+  goesOnWith?: string;
   /** Comes from a connected source instead, where the stand-ins run. */
   stoodIn?: boolean;
 }
 
 export const MAREN = { name: 'Maren Holt', address: 'maren.holt@alderfen.example' };
+
+/** The Message-ID of a letter. */
+export const messageIdOf = (key: string): string => `<${key}@demo.alderfen.example>`;
 
 /** The message as it travels (RFC 5322), the same bytes for the same letter. */
 export function letterBytes(letter: Letter, key: string, around: Around): Promise<Buffer> {
@@ -27,7 +32,7 @@ export function letterBytes(letter: Letter, key: string, around: Around): Promis
     to: MAREN,
     subject: letter.subject,
     date: new Date(letter.at),
-    messageId: `<${key}@demo.alderfen.example>`,
+    messageId: messageIdOf(key),
     text: letter.text,
     ...(letter.html ? { html: letter.html } : {}),
     ...(letter.inReplyTo ? { inReplyTo: letter.inReplyTo, references: letter.inReplyTo } : {}),

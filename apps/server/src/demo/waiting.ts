@@ -181,6 +181,7 @@ export function waitingLetters(around: Around, now: number): Letter[] {
       from: 'contractor',
       at: ago(16),
       subject: 'Quote for the handrail',
+      goesOnWith: 'Boardwalk: ',
       files: [
         {
           name: 'quote-handrail.pdf',
@@ -188,7 +189,7 @@ export function waitingLetters(around: Around, now: number): Letter[] {
           content: smallPdf(['Quote: handrail, section C', '62 m, oak', '3 940.00']),
         },
       ],
-      text: `Hello Maren,\n\nattached is our quote for the handrail. The price holds until ${short(10)}. Please let me know whether you want oak or larch.\n\nRegards\nInes Aalto`,
+      text: `Hello Maren,\n\nattached is our quote for the handrail. The price holds until ${short(10)}. Please let me know whether you want oak or larch.\n\nRegards\nInes Aalto\n\nOn ${long(-1)} Maren Holt wrote:\n> Dear Ines, that is on our list. While you are at it:\n> what would a handrail along section C cost, 62 m?\n>\n> Maren`,
     },
     {
       from: 'school',

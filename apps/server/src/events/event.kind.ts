@@ -8,7 +8,7 @@ export const eventKind = kindOf({
   told: true,
   undo: 'taken-back',
   find: {
-    at: 'startAt',
+    at: (row) => `${row}."startAt"`,
     watched: ['title', 'description', 'location', 'attendees'],
     columns: (row) => [
       `${row}."title"`,

@@ -32,6 +32,9 @@ interface Row {
   state: string | null;
   who: string | null;
   list: string | null;
+  ofThing: 'incoming' | 'task' | null;
+  ofId: string | null;
+  ofTitle: string | null;
 }
 
 /** Finds everything that ever came in or was made of it. */
@@ -58,8 +61,13 @@ export class FindService {
   }
 }
 
-const FIELDS = `d.id, d.thing, d.at, i.kind, i.state, COALESCE(i.senderName, '') AS who, COALESCE(l.name, k.name) AS list`;
-const JOINS = `LEFT JOIN incoming i ON i.id = d.id LEFT JOIN task t ON t.id = d.id
+const FIELDS = `d.id, d.thing, d.at, i.kind, i.state, COALESCE(i.senderName, '') AS who, COALESCE(l.name, k.name) AS list,
+  CASE d.thing WHEN 'attachment' THEN 'incoming' WHEN 'task_file' THEN 'task' END AS ofThing,
+  COALESCE(a.incomingId, f.taskId) AS ofId,
+  CASE d.thing WHEN 'attachment' THEN i.subject WHEN 'task_file' THEN t.title END AS ofTitle`;
+/** A file is found with what it lies with. */
+const JOINS = `LEFT JOIN attachment a ON a.id = d.id LEFT JOIN task_file f ON f.id = d.id
+  LEFT JOIN incoming i ON i.id = COALESCE(a.incomingId, d.id) LEFT JOIN task t ON t.id = COALESCE(f.taskId, d.id)
   LEFT JOIN list l ON l.id = i.outcomeListId LEFT JOIN list k ON k.id = t.listId`;
 
 /** Matches first, the newest of them ranked, and marked only where shown: marking all that match takes a second at 100,000. */
@@ -84,9 +92,9 @@ function conditions(user: User, find: Find): { where: string[]; values: unknown[
   if (find.since) add('d.at >= ?', instantOf(find.since, user.zone));
   if (find.until) add('d.at < ?', instantOf(addDays(find.until, 1), user.zone));
   // COALESCE keeps the outer joins outer, and CROSS JOIN the order: else SQLite begins with all rows instead of what matches.
-  if (find.file) add('COALESCE(i.attachmentCount, 0) > 0');
+  if (find.file) add(`(d.thing IN ('attachment', 'task_file') OR COALESCE(i.attachmentCount, 0) > 0)`);
   for (const list of find.lists) add(`LOWER(COALESCE(l.name, k.name)) LIKE LOWER(?) || '%'`, list);
-  const tagged = `EXISTS (SELECT 1 FROM task g, json_each(g.tags) j WHERE (g.id = d.id OR g.incomingId = d.id) AND j.value = ?)`;
+  const tagged = `EXISTS (SELECT 1 FROM task g, json_each(g.tags) j WHERE (g.id = COALESCE(f.taskId, d.id) OR g.incomingId = COALESCE(a.incomingId, d.id)) AND j.value = ?)`;
   for (const tag of find.tags) add(tagged, tag);
   if (find.kinds.length) {
     const kinds = find.kinds.flatMap((kind) => THINGS[kind]);
@@ -101,8 +109,9 @@ function conditions(user: User, find: Find): { where: string[]; values: unknown[
 function foundOf(row: Row, user: User): Found {
   return {
     id: row.id,
-    thing: row.thing,
-    kind: row.kind ?? row.thing,
+    thing: row.ofId === null ? row.thing : 'file',
+    of: row.ofThing && row.ofId !== null ? { thing: row.ofThing, id: row.ofId, title: row.ofTitle || 'No subject' } : null,
+    kind: row.ofId === null ? (row.kind ?? row.thing) : 'file',
     title: pieces(row.title || 'No subject'),
     snippet: pieces(row.snippet ?? ''),
     who: row.who ?? '',

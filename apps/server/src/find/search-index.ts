@@ -1,6 +1,6 @@
 import type { DataSource } from 'typeorm';
-import type { KindOf, Searchable } from '../kernel/kind';
-import { KINDS } from '../kernel/kinds';
+import type { Searchable } from '../kernel/kind';
+import { OWNED } from '../kernel/kinds';
 
 const doc = (row: string) => `(SELECT "doc" FROM "search_doc" WHERE "id" = ${row}."id")`;
 
@@ -11,7 +11,7 @@ function triggersOf(table: string, { at, watched, columns }: Searchable): Map<st
   const watches = watched.map((column) => `"${column}"`).join(', ');
   const all = {
     insert: `CREATE TRIGGER "search_${table}_insert" AFTER INSERT ON "${table}" BEGIN
-      INSERT INTO "search_doc" ("id", "ownerId", "thing", "at") VALUES (new."id", new."ownerId", '${table}', new."${at}");
+      INSERT INTO "search_doc" ("id", "ownerId", "thing", "at") VALUES (new."id", new."ownerId", '${table}', ${at('new')});
       INSERT INTO "search_fts" (rowid, "title", "people", "body") VALUES (${doc('new')}, ${columns('new').join(', ')});
     END`,
     update: `CREATE TRIGGER "search_${table}_update" AFTER UPDATE OF ${watches} ON "${table}"
@@ -31,7 +31,7 @@ function triggersOf(table: string, { at, watched, columns }: Searchable): Map<st
 const filling = (table: string, { at, columns }: Searchable): string[] => [
   `DELETE FROM "search_fts" WHERE rowid IN (SELECT "doc" FROM "search_doc" WHERE "thing" = '${table}')`,
   `DELETE FROM "search_doc" WHERE "thing" = '${table}'`,
-  `INSERT INTO "search_doc" ("id", "ownerId", "thing", "at") SELECT "id", "ownerId", '${table}', "${at}" FROM "${table}"`,
+  `INSERT INTO "search_doc" ("id", "ownerId", "thing", "at") SELECT t."id", t."ownerId", '${table}', ${at('t')} FROM "${table}" t`,
   `INSERT INTO "search_fts" (rowid, "title", "people", "body") SELECT ${doc('t')}, ${columns('t').join(', ')} FROM "${table}" t`,
 ];
 
@@ -45,7 +45,7 @@ export async function keepSearchIndex(writing: DataSource): Promise<void> {
     `SELECT "name", "sql" FROM sqlite_master WHERE "type" = 'trigger' AND "name" LIKE 'search!_%' ESCAPE '!'`,
   );
   const present = new Map(rows.map(({ name, sql }) => [name, sql]));
-  for (const kind of Object.values(KINDS) as KindOf<object>[]) {
+  for (const kind of OWNED) {
     const { tableName } = writing.getMetadata(kind.entity);
     const wanted = kind.find ? triggersOf(tableName, kind.find) : new Map<string, string>();
     if (!kind.find || [...wanted].every(([name, sql]) => present.get(name) === sql)) continue;

@@ -96,6 +96,8 @@ export class StoredAttachment {
   @Column('text') type: string;
   @Column('integer') size: number;
   @Column('text') hash: string;
+  /** By which it is found besides its name; empty where it is no text. */
+  @Column('text') words: string;
 }
 
 export const attachmentInfo = ({ id, name, type, size }: StoredAttachment): AttachmentInfo => ({

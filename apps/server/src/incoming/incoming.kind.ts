@@ -9,7 +9,7 @@ export const incomingKind = kindOf({
   told: true,
   undo: 'taken-back',
   find: {
-    at: 'received',
+    at: (row) => `${row}."received"`,
     watched: ['subject', 'text', 'senderName', 'senderAddress'],
     columns: (row) => [`${row}."subject"`, `${row}."senderName" || ' ' || ${row}."senderAddress"`, `${row}."text"`],
   },
@@ -19,4 +19,10 @@ export const attachments: Owned = {
   entity: StoredAttachment,
   exported: { name: 'attachments', order: 'id' },
   bytes: 'attachments',
+  in: (row) => ({ words: '', ...row }),
+  find: {
+    at: (row) => `(SELECT "received" FROM "incoming" WHERE "id" = ${row}."incomingId")`,
+    watched: ['name', 'words'],
+    columns: (row) => [`${row}."name"`, `''`, `${row}."words"`],
+  },
 };

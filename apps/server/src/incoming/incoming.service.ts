@@ -7,6 +7,7 @@ import {
   instantOf,
   isoInZone,
   plainSubject,
+  quotedFrom,
   sayTime,
   suggest,
   type Concentration,
@@ -41,6 +42,9 @@ interface Known {
   concentration: ReadonlyMap<string, Concentration>;
   today: string;
 }
+
+/** Letters of another message that are shown beside one. */
+const LONGEST = 4000;
 
 @Injectable()
 export class IncomingService {
@@ -130,7 +134,7 @@ export class IncomingService {
     ).map(attachmentInfo);
     const thread = await this.incoming.find({
       where: { ownerId: user.id, threadKey: row.threadKey, id: Not(id) },
-      order: { received: 'ASC' },
+      order: { received: 'DESC' },
       take: 50,
     });
     const joined = await this.incoming.find({
@@ -153,6 +157,7 @@ export class IncomingService {
         thread.map(async (one) => ({
           id: one.id,
           subject: one.subject,
+          text: one.text.slice(0, quotedFrom(one.text)).trim().slice(0, LONGEST),
           received: isoInZone(one.received, user.zone),
           sender: { name: one.senderName, address: one.senderAddress },
           state: one.state,
@@ -166,7 +171,7 @@ export class IncomingService {
         subject: one.subject,
         sender: { name: one.senderName, address: one.senderAddress },
         received: isoInZone(one.received, user.zone),
-        text: one.text.slice(0, 4000),
+        text: one.text.slice(0, LONGEST),
       })),
       joinedTo: row.joinedTo,
       link: row.link,

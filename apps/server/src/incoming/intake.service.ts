@@ -1,5 +1,5 @@
 import { Injectable, Logger } from '@nestjs/common';
-import { sayHeldBack, type Itip } from '@corvun/formats';
+import { fileWords, sayHeldBack, type Itip } from '@corvun/formats';
 import { Between, In } from 'typeorm';
 import { Clock } from '../base/clock';
 import { asRefusal } from '../base/database-problem';
@@ -99,6 +99,8 @@ export class Intake {
       type: part.type,
       size: part.size,
       hash: part.hash,
+      // An invitation is found by its event.
+      words: part.type === 'text/calendar' ? '' : fileWords(part.name, part.type, part.content),
     }));
     const urls = new Map(attachments.map((one) => [one.hash, `/api/attachments/${one.id}`]));
     const html =

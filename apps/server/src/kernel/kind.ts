@@ -14,11 +14,13 @@ export interface Owned {
   /** A row without what holds only where it was. */
   out?: (row: Content) => Content;
   in?: (row: Content, ownerId: string) => Content;
+  find?: Searchable;
 }
 
 /** What of a kind can be found: its date, the columns whose change counts, and what stands where in the index. */
 export interface Searchable {
-  at: string;
+  /** SQL for its instant, of a row. */
+  at: (row: string) => string;
   watched: readonly string[];
   /** SQL over a row: its title, who is in it, and its text. */
   columns: (row: string) => readonly [title: string, people: string, body: string];
@@ -33,7 +35,6 @@ export interface KindOf<Entity extends ObjectLiteral> extends Owned {
   told: boolean;
   /** What undo does with it: `taken-back`, or `held-back` where what went out cannot be called back. */
   undo: 'taken-back' | 'held-back';
-  find?: Searchable;
 }
 
 /** Declares a kind; the type of its rows stays known. */

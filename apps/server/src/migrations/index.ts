@@ -13,6 +13,7 @@ import { Sheet12 } from './0012-sheet';
 import { Lists13 } from './0013-lists';
 import { Settings14 } from './0014-settings';
 import { People15 } from './0015-people';
+import { FileWords16 } from './0016-file-words';
 
 export const MIGRATIONS = [
   First1,
@@ -30,4 +31,5 @@ export const MIGRATIONS = [
   Lists13,
   Settings14,
   People15,
+  FileWords16,
 ];

@@ -8,7 +8,7 @@ export const noteKind = kindOf({
   told: true,
   undo: 'taken-back',
   find: {
-    at: 'created',
+    at: (row) => `${row}."created"`,
     watched: ['title', 'text'],
     columns: (row) => [`${row}."title"`, `''`, `${row}."text"`],
   },

@@ -22,6 +22,10 @@ const WORDS: Record<keyof Settings, string> = {
   lengths: 'how long work takes',
   snap: 'what Plan snaps to',
   textSize: 'the size of text',
+  density: 'the room between things',
+  clock: 'the clock',
+  dates: 'how dates are written',
+  typed: 'the language of typed lines',
   keys: 'the keys',
   begun: 'the first questions',
 };

@@ -11,6 +11,8 @@ export class TaskFile extends Row {
   /** Bytes. */
   @Column('integer') size: number;
   @Column('text') hash: string;
+  /** By which it is found besides its name; empty where it is no text. */
+  @Column('text') words: string;
 }
 
 export const taskFileInfo = ({ id, name, type, size }: TaskFile): TaskFileInfo => ({

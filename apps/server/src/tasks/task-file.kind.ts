@@ -8,4 +8,10 @@ export const taskFileKind = kindOf({
   words: 'file with this id',
   told: true,
   undo: 'taken-back',
+  in: (row) => ({ words: '', ...row }),
+  find: {
+    at: (row) => `${row}."created"`,
+    watched: ['name', 'words'],
+    columns: (row) => [`${row}."name"`, `''`, `${row}."words"`],
+  },
 });

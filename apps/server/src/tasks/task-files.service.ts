@@ -1,7 +1,9 @@
+import { open } from 'node:fs/promises';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { Done } from '@corvun/contract';
 import { count } from '@corvun/core';
+import { fileWords } from '@corvun/formats';
 import { Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Refusal, notFound } from '../base/errors';
@@ -18,6 +20,19 @@ export interface Brought {
   type: string;
   size: number;
   path: string;
+}
+
+/** Of a longer file the words are found that stand in its beginning, in bytes. */
+const READ = 80_000;
+
+async function beginningOf(path: string): Promise<Buffer> {
+  const file = await open(path, 'r');
+  try {
+    const { buffer, bytesRead } = await file.read(Buffer.alloc(READ), 0, READ, 0);
+    return buffer.subarray(0, bytesRead);
+  } finally {
+    await file.close();
+  }
 }
 
 /** Files that were put to tasks. */
@@ -43,8 +58,10 @@ export class TaskFiles {
       if (!brought.length) throw new Refusal('no-file', 'No file was sent.');
       const there = await work.manager.countBy(TaskFile, { ownerId: user.id, taskId });
       if (there + brought.length > MOST) throw new Refusal('too-much', `A task has at most ${MOST} files.`);
-      for (const { name, type, size, path } of brought)
-        await work.insert('taskFile', { taskId, name, type, size, hash: await this.store.keepFile(path) });
+      for (const { name, type, size, path } of brought) {
+        const words = fileWords(name, type, await beginningOf(path));
+        await work.insert('taskFile', { taskId, name, type, size, hash: await this.store.keepFile(path), words });
+      }
       const what = brought.length === 1 ? `“${brought[0]?.name}” is` : `${count(brought.length, 'file')} are`;
       work.say({ action: 'change', sentence: `${what} with “${task.title}”` });
     });

@@ -8,7 +8,7 @@ export const taskKind = kindOf({
   told: true,
   undo: 'taken-back',
   find: {
-    at: 'created',
+    at: (row) => `${row}."created"`,
     watched: ['title', 'notes', 'waitingOn'],
     columns: (row) => [`${row}."title"`, `COALESCE(${row}."waitingOn", '')`, `${row}."notes"`],
   },

@@ -1,4 +1,4 @@
-import { sayDay, type Priority } from '@corvun/core';
+import { sayMoment, type Priority } from '@corvun/core';
 import type { ReactNode } from 'react';
 
 /** Two-letter code on its hue: colour never stands alone. */
@@ -17,8 +17,7 @@ export function Deadline({ deadline, fixed, today }: { deadline: string; fixed: 
     <span className={`inline-flex items-baseline gap-1 whitespace-nowrap ${late ? 'text-amber' : ''}`}>
       <span className={`peg ${fixed ? 'peg-fixed' : ''}`} aria-hidden="true" />
       <span className="sr-only">{fixed ? 'fixed deadline' : 'flexible deadline'}</span>
-      {sayDay(deadline.slice(0, 10), today)}
-      {deadline.length > 10 ? ` ${deadline.slice(11)}` : ''}
+      {sayMoment(deadline, today)}
     </span>
   );
 }

@@ -1,5 +1,5 @@
 import type { PersonChange, PersonFull } from '@corvun/contract';
-import { sayDay } from '@corvun/core';
+import { sayDay, sayMoment } from '@corvun/core';
 import { useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { changePerson, mergePeople, removePerson } from '../data/people';
@@ -148,10 +148,7 @@ function OpenWith({ person, today }: { person: PersonFull; today: string }): Rea
               <Link to={`/plan/${day}`} className="min-w-0 truncate hover:text-teal">
                 {title}
               </Link>
-              <span className={side}>
-                {sayDay(day, today)}
-                {start ? ` ${start.slice(11, 16)}` : ''}
-              </span>
+              <span className={side}>{sayMoment(start ?? day, today)}</span>
             </li>
           ))}
         </Group>

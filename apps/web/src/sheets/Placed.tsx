@@ -1,5 +1,5 @@
 import type { DayInfo, Me, TaskFull } from '@corvun/contract';
-import { bestSlots, dayOf, minutesBetween, numberedGaps, parseIso, sayDay, sayMinutes, sayTime } from '@corvun/core';
+import { bestSlots, dayOf, minutesBetween, numberedGaps, parseIso, sayDay, sayMinutes, saySpan, sayTime } from '@corvun/core';
 import { useEffect, useRef, type ReactNode } from 'react';
 import { addBlock, removeBlock } from '../data/thingActions';
 import { KEYS, keyName } from '../keys';
@@ -63,7 +63,7 @@ export function Placed({ me, task, days, today, now, choosing, setChoosing }: Pl
         <ul className="mt-1 text-xs">
           {blocks.map((block) => {
             const [start, end] = [Date.parse(block.start), Date.parse(block.end)];
-            const when = `${sayDay(dayOf(start, me.zone), today)}, ${sayTime(start, me.zone)} – ${sayTime(end, me.zone)}`;
+            const when = `${sayDay(dayOf(start, me.zone), today)}, ${saySpan(start, end, me.zone)}`;
             return (
               <li key={block.id} className="flex gap-3 py-[1px]">
                 <span className={end < now ? 'text-soft' : ''}>

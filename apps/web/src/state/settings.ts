@@ -1,4 +1,4 @@
-import type { Settings as Chosen } from '@corvun/core';
+import { mannerFrom, type Settings as Chosen } from '@corvun/core';
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import { chooseKeys } from '../keys';
@@ -29,11 +29,15 @@ export const useSettings = create<Settings>()(
   ),
 );
 
-/** Does what a user chose for every window: the keys, and the size of text. */
-export function applySettings({ keys, textSize }: Pick<Chosen, 'keys' | 'textSize'>): void {
+/** Does what a user chose for every window: the keys, how much is shown at once, and how dates are written. */
+export function applySettings({ keys, textSize, density, ...manner }: Chosen): void {
   chooseKeys(keys);
-  document.documentElement.dataset['text'] = textSize;
+  Object.assign(document.documentElement.dataset, { text: textSize, density });
+  mannerFrom(() => manner);
 }
+
+/** Whether the user wants things close to each other; it holds from the next drawing on. */
+export const isClose = (): boolean => document.documentElement.dataset['density'] === 'close';
 
 /** Puts the chosen theme on the document, and follows the system where nothing is chosen. */
 export function followTheme(): void {

@@ -1,4 +1,4 @@
-import { sayDay, sayMinutes } from '../text/say';
+import { sayClock, sayDay, sayMinutes, sayMoment } from '../text/say';
 import { sayRule } from '../text/sayRule';
 import type { Day } from '../time/zones';
 import type { Draft, Field } from './draft';
@@ -41,17 +41,15 @@ function valueOf(field: Field, draft: Draft, today: Day, marked: string): string
     case 'endDate':
       return draft.endDate ? sayDay(draft.endDate, today) : '';
     case 'time':
-      return draft.time ?? '';
+      return draft.time ? sayClock(draft.time) : '';
     case 'endTime':
-      return draft.endTime ?? '';
+      return draft.endTime ? sayClock(draft.endTime) : '';
     case 'minutes':
       return sayMinutes(draft.minutes ?? 0);
     case 'week':
       return draft.week ? `${Number(draft.week.slice(6))}` : '';
     case 'deadline':
-      return draft.deadline
-        ? `${sayDay(draft.deadline.slice(0, 10), today)}${draft.deadline.slice(10).replace('T', ' ')}, ${draft.deadlineFixed ? 'fixed' : 'flexible'}`
-        : '';
+      return draft.deadline ? `${sayMoment(draft.deadline, today)}, ${draft.deadlineFixed ? 'fixed' : 'flexible'}` : '';
     case 'priority':
       return draft.priority;
     case 'list':

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { languageOf } from './language';
-import { ownWords, sentencesIn } from './parts';
+import { ownWords, quotedFrom, sentencesIn } from './parts';
 import { linksIn, peopleIn } from './readers/people';
 
 const own = (text: string) =>
@@ -131,5 +131,35 @@ describe('language, people and links', () => {
       { url: 'https://docs.fen.example/x', kind: 'document' },
       { url: 'https://fen.example/join/9', kind: 'meeting' },
     ]);
+  });
+});
+
+describe('what a reply carries behind its own words', () => {
+  const own = (text: string) => text.slice(0, quotedFrom(text));
+  it.each([
+    ['Good.\n\nOn Monday Maren Holt wrote:\n> Is it?\n>\n> M\n', 'Good.\n\n'],
+    ['Good.\n\nOn Monday, 3 August 2026 at 10:12 Maren Holt\n<maren@alderfen.example> wrote:\n> Is it?', 'Good.\n\n'],
+    ['Gut.\n-----Ursprüngliche Nachricht-----\nVon: Maren Holt\nGesendet: heute\n\nUnd?', 'Gut.\n'],
+    ['Ja.\nVon: Maren Holt\nGesendet: heute\nBetreff: Weg\n\nUnd?', 'Ja.\n'],
+    ['> Is it?\nYes, it is.\n> And the other?\nAlso.', '> Is it?\nYes, it is.\n> And the other?\nAlso.'],
+    [
+      '\n---------- Forwarded message ----------\nFrom: Dana\nTo: Oda\n\nText',
+      '\n---------- Forwarded message ----------\nFrom: Dana\nTo: Oda\n\nText',
+    ],
+    ['Nothing quoted.\n\n', 'Nothing quoted.\n\n'],
+    ['', ''],
+  ])('%j', (text, words) => expect(own(text)).toBe(words));
+
+  it('is never what the readers take for own words', () => {
+    const line = fc.constantFrom('Could you call?', '> quoted', '', 'On Monday Maren Holt wrote:', 'Regards', 'Anna', '--');
+    fc.assert(
+      fc.property(fc.array(line, { maxLength: 9 }), (lines) => {
+        const text = lines.join('\n');
+        const from = quotedFrom(text);
+        if (from === text.length) return;
+        for (const { start, end } of ownWords(text)) expect(text.slice(Math.max(start, from), end).trim()).toBe('');
+      }),
+      { numRuns: 200 },
+    );
   });
 });

@@ -46,6 +46,31 @@ export function ownWords(text: string): Stretch[] {
   return bodyOf(innerCut < 0 ? inner : inner.slice(0, innerCut));
 }
 
+/**
+ * Where the earlier messages begin that a reply carries behind its own words.
+ * @returns an offset in characters; the length of the text where it carries none, or is nothing but a forwarded message
+ */
+export function quotedFrom(text: string): number {
+  const lines = linesOf(text);
+  const cut = lines.findIndex((line, at) => isEarlierMessage(line, lines[at + 1], lines[at + 2]));
+  let at = cut < 0 ? lines.length : cut;
+  if (cut < 0) {
+    while (at > 0 && /^\s*(?:>|$)/.test(lines[at - 1]?.text ?? '')) at -= 1;
+    if (!lines.slice(at).some((line) => QUOTE_LINE.test(line.text))) return text.length;
+    const lead = (count: number) =>
+      QUOTE_LEAD.test(
+        lines
+          .slice(at - count, at)
+          .map((line) => line.text)
+          .join(' '),
+      );
+    if (at > 1 && /^\s*(?:on|am)\b/i.test(lines[at - 2]?.text ?? '') && lead(2)) at -= 2;
+    else if (at > 0 && lead(1)) at -= 1;
+  }
+  const start = lines[at]?.start ?? text.length;
+  return /\p{L}{2}/u.test(text.slice(0, start)) ? start : text.length;
+}
+
 function isEarlierMessage(line: TextLine, next: TextLine | undefined, afterNext: TextLine | undefined): boolean {
   if (EARLIER_MESSAGE.test(line.text)) return true;
   return HEADER_BLOCK.test(line.text) && [next, afterNext].some((follower) => HEADER_FOLLOWS.test(follower?.text ?? ''));

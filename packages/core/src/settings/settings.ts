@@ -1,3 +1,5 @@
+import { FIRST_MANNER, type Manner } from '../text/manner';
+import { sayClock } from '../text/say';
 import { HoursError, readHours } from '../time/working';
 import { addDays, mondayOf, weekOf, weekdayOf, type Day, type Zone } from '../time/zones';
 
@@ -10,7 +12,7 @@ export interface DayOff {
 export type Concentration = 'deep' | 'medium' | 'light';
 
 /** What a user chose once and everything goes by. */
-export interface Settings {
+export interface Settings extends Manner {
   name: string;
   /** Addresses that are the user's, besides the one of the account: who asks them asks the user. */
   addresses: string[];
@@ -27,6 +29,8 @@ export interface Settings {
   /** Minutes to which everything on Plan snaps. */
   snap: 5 | 10 | 15 | 30;
   textSize: 'normal' | 'large' | 'larger';
+  /** How much room things leave between them. */
+  density: 'normal' | 'close';
   /** Keys that are other than at first, by the name of their command: `sort.drop`. */
   keys: Record<string, string>;
   /** Whether the first questions were answered or skipped. */
@@ -42,6 +46,8 @@ export const FIRST_SETTINGS: Omit<Settings, 'name' | 'zone' | 'hours'> = {
   lengths: { deep: 30, medium: 30, light: 30 },
   snap: 15,
   textSize: 'normal',
+  density: 'normal',
+  ...FIRST_MANNER,
   keys: {},
   begun: false,
 };
@@ -73,19 +79,26 @@ export function firstShown(day: Day, count: number, { weekStart, hours }: Pick<S
   return day < first || day > addDays(first, count - 1) ? begin : first;
 }
 
+/** A clock time as it is typed, `9`, `9:00` or `5:30 pm`, as `HH:MM`. */
+function whole(typed: string): string {
+  const [, hour = '', minutes = '00', half = ''] = /^(\d{1,2})(?::(\d{2}))?\s*([ap]m)?$/i.exec(typed) ?? [];
+  if (!half) return `${hour}:${minutes}`;
+  return `${(Number(hour) % 12) + (half.toLowerCase() === 'pm' ? 12 : 0)}:${minutes}`;
+}
+
 const BETWEEN_STRETCHES = /\s*(?:[,;]|\band\b)\s*/i;
 
 /**
- * Working hours of a day as they are typed: `9-12, 12:45–17:30`; nothing, or a word for it, is a day without.
+ * Working hours of a day as they are typed: `9-12, 12:45–17:30`, `9am-5pm`; nothing, or a word for it, is a day without.
  * @returns stretches as `HH:MM-HH:MM`, one after the other
  * @throws HoursError with a sentence for the user
  */
 export function readStretches(text: string): string[] {
   if (/^\s*(?:none|free|off|–|-)?\s*$/i.test(text)) return [];
   const stretches = text.split(BETWEEN_STRETCHES).map((part) => {
-    const [, from = '', to = ''] = /^\s*(\d{1,2}(?::\d{2})?)\s*(?:-|–|to)\s*(\d{1,2}(?::\d{2})?)\s*$/i.exec(part) ?? [];
-    const whole = (time: string) => (time.includes(':') ? time : `${time}:00`);
-    return readHours(from ? `${whole(from)}-${whole(to)}` : part.slice(0, 40));
+    const [, from = '', to = ''] =
+      /^\s*(\d{1,2}(?::\d{2})?(?:\s*[ap]m)?)\s*(?:-|–|to)\s*(\d{1,2}(?::\d{2})?(?:\s*[ap]m)?)\s*$/i.exec(part) ?? [];
+    return readHours(from ? `${whole(from)}-${whole(to).replace(/^0:00$/, '24:00')}` : part.slice(0, 40));
   });
   const early = stretches.findIndex((one, at) => at > 0 && one.slice(0, 5) < (stretches[at - 1] ?? '').slice(6));
   if (early > 0)
@@ -95,9 +108,9 @@ export function readStretches(text: string): string[] {
   return stretches;
 }
 
-/** Stretches as they are typed: `9:00–12:00, 12:45–17:30`. */
+/** Stretches as they are typed: `9:00–12:00, 12:45–17:30`, by the clock of the reader. */
 export const sayStretches = (stretches: readonly string[]): string =>
-  stretches.map((one) => one.replace(/(^|-)0(?=\d:)/g, '$1').replace('-', '–')).join(', ');
+  stretches.map((one) => one.split('-').map(sayClock).join('–')).join(', ');
 
 /** Minutes of work in a day's stretches. */
 export const workMinutes = (stretches: readonly string[]): number =>

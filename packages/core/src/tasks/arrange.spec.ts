@@ -11,6 +11,7 @@ const task = (id: string, more: Partial<Arranged> = {}): Arranged => ({
   parentId: null,
   position: 0,
   tags: [],
+  attachmentList: [],
   priority: 'normal',
   estimate: null,
   plannedDay: null,
@@ -123,6 +124,7 @@ describe('a filter', () => {
   };
   const gate = task('Mend the gate', {
     notes: 'hinges',
+    attachmentList: [{ name: 'Plan of the latch.pdf' }],
     tags: ['site'],
     deadline: '2026-08-07',
     estimate: 30,
@@ -133,6 +135,7 @@ describe('a filter', () => {
   it.each([
     ['gate', true],
     ['HINGES', true],
+    ['latch.pdf', true],
     ['permits', true],
     ['gate fence', false],
     ['#site', true],

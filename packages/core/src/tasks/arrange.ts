@@ -11,6 +11,7 @@ export interface Arranged {
   readonly parentId: string | null;
   readonly position: number;
   readonly tags: readonly string[];
+  readonly attachmentList: readonly { readonly name: string }[];
   readonly priority: Priority;
   readonly estimate: number | null;
   readonly plannedDay: string | null;

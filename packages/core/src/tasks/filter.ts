@@ -41,7 +41,8 @@ export function readFilter(text: string, context: LineContext): TaskFilter {
 export function fits(task: Arranged, filter: TaskFilter, listName: string): boolean {
   const { words, tags, people, priority, list, due, day, week, minutes } = filter;
   const who = [task.waitingOn, task.assignedTo, task.sender].join(' ').toLowerCase();
-  const text = [task.title, task.notes, listName, ...task.tags].join(' ').toLowerCase();
+  const files = task.attachmentList.map(({ name }) => name);
+  const text = [task.title, task.notes, listName, ...task.tags, ...files].join(' ').toLowerCase();
   return (
     words.every((word) => text.includes(word) || who.includes(word)) &&
     tags.every((tag) => task.tags.includes(tag)) &&

@@ -1,5 +1,5 @@
 import type { Content } from '../journal/steps';
-import { count, sayDay, sayMinutes } from '../text/say';
+import { count, sayDay, sayMinutes, sayMoment } from '../text/say';
 import { sayRule } from '../text/sayRule';
 import type { Day } from '../time/zones';
 
@@ -17,10 +17,6 @@ type Tell = (after: Content, before: Content, telling: Telling) => string[];
 const text = (value: unknown): string => (typeof value === 'string' ? value : '');
 const minutes = (value: unknown): string => (typeof value === 'number' && value > 0 ? sayMinutes(value) : '');
 const strings = (value: unknown): string[] => (Array.isArray(value) ? (value as string[]) : []);
-
-/** A day or a wall-clock time of a deadline or a reminder: `Fri 14 Aug`, `Fri 14 Aug 12:00`. */
-export const sayMoment = (moment: string, today: Day): string =>
-  `${sayDay(moment.slice(0, 10), today)}${moment.slice(10).replace(/^T0?/, ' ')}`;
 
 const STATUS: Record<string, string> = {
   'NEEDS-ACTION': 'open again',

@@ -38,6 +38,8 @@ export const libraryDates: Reader = (text, today, language, clock) => {
     // Said on a Monday, "Monday" is the coming one: today would be called today.
     const comes = first === today && start.isCertain('weekday') && !start.isCertain('day') ? 7 : 0;
     if (first) first = addDays(first, comes);
+    // Its hour may be over, but a day that is named without a year is the one nearest ahead.
+    if (first?.slice(4) === today.slice(4) && start.isCertain('day') && !start.isCertain('year')) first = today;
     const lastDay = end && named && dayOfPart(end) !== dayOfPart(start) ? addDays(dayOfPart(end), comes) : null;
     const one: DateFound = {
       start: result.index,

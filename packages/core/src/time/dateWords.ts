@@ -123,11 +123,14 @@ export const dottedDate: Reader = (text, today) =>
     return { day: !written && day < today ? `${Number(year) + 1}${day.slice(4)}` : day };
   });
 
-/** "Aug 20", "August 20, 2026": the month before the day; without a year the coming one. */
+/** "Aug 20", "August 20, 2026", "Tue Aug 4": the month before the day; without a year the coming one. */
 export const monthThenDay: Reader = (text, today) =>
   each(
     text,
-    new RegExp(`\\b(?:on )?(${MONTHS}) (\\d{1,2})(?:st|nd|rd|th)?(?:,? (\\d{4}))?\\b(?![:./\\d]| \\p{Ll}{3,}s\\b)`, 'giu'),
+    new RegExp(
+      `\\b(?:on )?(?:(?:${WEEKDAY}),? )?(${MONTHS}) (\\d{1,2})(?:st|nd|rd|th)?(?:,? (\\d{4}))?\\b(?![:./\\d]| \\p{Ll}{3,}s\\b)`,
+      'giu',
+    ),
     (match) => {
       const named = (match[1] ?? '').toLowerCase();
       if (/^(?:may|mar|march)$/.test(match[1] ?? '')) return null;

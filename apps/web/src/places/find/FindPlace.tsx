@@ -4,6 +4,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import {
   CalendarDays,
   NotebookText,
+  Paperclip,
   ListChecks,
   Mail,
   MessageSquareText,
@@ -29,6 +30,7 @@ const ICONS: Record<string, typeof Mail> = {
   event: CalendarDays,
   note: NotebookText,
   'note-line': NotebookText,
+  file: Paperclip,
   invitation: CalendarDays,
 };
 /** People that are shown above everything else that was found. */
@@ -173,12 +175,15 @@ export function FindPlace({ me }: { me: Me }): ReactNode {
 function Hit({ found, today }: { found: Found; today: string }): ReactNode {
   const Icon = ICONS[found.kind] ?? Mail;
   const day = found.at.slice(0, 10);
+  const { thing, id } = found.of ?? found;
   const to = {
-    incoming: `/sort/${found.id}`,
-    task: `/lists?task=${found.id}`,
+    incoming: `/sort/${id}`,
+    task: `/lists?task=${id}`,
     event: `/plan/${day}`,
-    note: `/notes/${found.id}`,
-  }[found.thing];
+    note: `/notes/${id}`,
+    file: '/find',
+  }[thing];
+  const who = found.of ? `with “${found.of.title}”` : found.who;
   return (
     <li className="border-t border-rule">
       <Link to={to} className="flex gap-3 py-2 hover:bg-card focus-visible:bg-card">
@@ -195,7 +200,7 @@ function Hit({ found, today }: { found: Found; today: string }): ReactNode {
             </span>
           </span>
           <span className="block truncate text-xs text-soft">
-            {found.who ? `${found.who}: ` : ''}
+            {who ? `${who}${found.snippet.join('').trim() ? ': ' : ''}` : ''}
             <Marked pieces={found.snippet} />
           </span>
         </span>

@@ -6,9 +6,10 @@ import { useState, type KeyboardEvent, type ReactNode } from 'react';
 import { Link, NavLink } from 'react-router';
 import { post } from '../../data/api';
 import { client } from '../../data/queries';
-import { changeList, orderLists, removeView } from '../../data/thingActions';
+import { changeList, orderLists } from '../../data/thingActions';
 import { FormProblem, RuledField, useRuled } from '../../parts/form';
 import { Code } from '../../parts/signs';
+import { GroupHead, KeptViewLine } from './ContentsHeads';
 import { BESIDES, BESIDES_NAMES, addressOfView, belongs, isBesides, isOpen, type View } from './view';
 
 interface ContentsProps {
@@ -51,7 +52,12 @@ export function Contents({ all, tasks, tags, views, view, kept, today, show }: C
       {dragging && <Days today={today} />}
       {groups.map((group) => (
         <section key={group} aria-label={group || 'Lists'} className="[&+&]:mt-4">
-          <h2 className="mb-1 text-xs text-soft">{group || 'Lists'}</h2>
+          <GroupHead
+            group={group}
+            groups={groups}
+            lists={lists}
+            read={(ids) => show({ lists: ids, group: ids.length > 1 ? 'list' : 'none' })}
+          />
           <ul>
             {lists
               .filter((list) => list.group === group)
@@ -90,19 +96,7 @@ export function Contents({ all, tasks, tags, views, view, kept, today, show }: C
           <Heading>Kept views</Heading>
           <ul>
             {views.map((one) => (
-              <li key={one.id} className="group flex border-t border-rule">
-                <Link to={`/lists/${one.query}`} className={`${row} min-w-0 flex-1 pl-2 hover:bg-card`}>
-                  <span className="truncate">{one.name}</span>
-                </Link>
-                <button
-                  type="button"
-                  className="px-2 text-xs text-soft opacity-0 group-hover:opacity-100 focus-visible:opacity-100 hover:text-ink"
-                  aria-label={`Take the view ${one.name} away`}
-                  onClick={() => void removeView(one.id)}
-                >
-                  ✕
-                </button>
-              </li>
+              <KeptViewLine key={one.id} view={one} className={row} />
             ))}
           </ul>
         </>

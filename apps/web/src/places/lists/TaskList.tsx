@@ -4,6 +4,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { changeTask } from '../../data/thingActions';
 import { KEYS } from '../../keys';
+import { isClose } from '../../state/settings';
 import { Code } from '../../parts/signs';
 import { useKeys } from '../../parts/useKeys';
 import { useNarrow } from '../../parts/useNarrow';
@@ -35,6 +36,7 @@ type Line =
   | { kind: 'done'; key: string; count: number };
 
 const ROW = 37;
+const ROW_CLOSE = 31;
 const ROW_NARROW = 57;
 
 /** The tasks of a view, in groups, as many as there are: only what is in sight is drawn. */
@@ -68,7 +70,7 @@ export function TaskList({ me, today, view, show, tasks, lists }: ListProps): Re
   const rows = useVirtualizer({
     count: lines.length,
     getScrollElement: () => scroller.current,
-    estimateSize: () => (narrow ? ROW_NARROW : ROW),
+    estimateSize: () => (narrow ? ROW_NARROW : isClose() ? ROW_CLOSE : ROW),
     overscan: 6,
     getItemKey: (at) => lines[at]?.key ?? at,
   });

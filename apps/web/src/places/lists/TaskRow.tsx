@@ -123,7 +123,7 @@ export const TaskRow = memo(function TaskRow({
             onClick={onClick}
             onDoubleClick={() => setTitle(task.title)}
             onKeyDown={onKeyDown}
-            className="flex min-w-0 flex-1 items-baseline gap-x-3 py-[7px] text-left max-md:flex-wrap max-md:gap-y-0"
+            className="flex min-w-0 flex-1 items-baseline gap-x-3 py-1.75 text-left max-md:flex-wrap max-md:gap-y-0"
           >
             <span
               className={`min-w-0 truncate max-md:basis-full ${done ? 'text-soft line-through' : depth ? '' : 'font-semibold'}`}

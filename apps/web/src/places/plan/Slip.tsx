@@ -1,5 +1,5 @@
 import type { AgendaEntry, CalendarInfo, ListInfo, Me } from '@corvun/contract';
-import { sayMinutes, sayTime } from '@corvun/core';
+import { sayMinutes, saySpan, sayTime } from '@corvun/core';
 import { useDraggable } from '@dnd-kit/core';
 import { Check, Repeat } from 'lucide-react';
 import { useState, type KeyboardEvent, type ReactNode } from 'react';
@@ -91,7 +91,8 @@ export function Slip({
     left: `calc(${(column / columns) * 100}% + 3px)`,
     width: `calc(${100 / columns}% - 9px)`,
   };
-  const times = `${sayTime(Date.parse(entry.start ?? ''), me.zone)} – ${resizedTo ? sayMinutes(resizedTo) : sayTime(Date.parse(entry.end ?? ''), me.zone)}`;
+  const [start, end] = [Date.parse(entry.start ?? ''), Date.parse(entry.end ?? '')];
+  const times = resizedTo ? `${sayTime(start, me.zone)} – ${sayMinutes(resizedTo)}` : saySpan(start, end, me.zone);
   const code = own ? list?.code : calendar?.code;
   const more = ` ${times}${tentative ? ', not answered yet' : ''}${isDone(entry) ? ', done' : ''}${calendar ? `, ${calendar.name}` : ''}${entry.fixed ? ', from outside' : ''}`;
   return (

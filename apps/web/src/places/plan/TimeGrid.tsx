@@ -1,5 +1,5 @@
 import type { CalendarInfo, DayInfo, ListInfo, Me } from '@corvun/contract';
-import { dayOf, instantOf, sayDay, sayMinutes, wallOf } from '@corvun/core';
+import { dayOf, instantOf, sayClock, sayDay, sayHour, sayMinutes, sayTime, wallOf } from '@corvun/core';
 import { useEffect, useRef, type ReactNode, type Ref } from 'react';
 import { cityOf } from '../settings/zones';
 import { LoadBar } from '../../parts/LoadBar';
@@ -104,7 +104,7 @@ export function TimeGrid({ ref, me, now, days, calendars, lists, dragged, target
             ))}
             {Array.from({ length: 23 }, (_, at) => (
               <span key={at} className="absolute right-2 -translate-y-1/2 text-xs text-soft" style={{ top: (at + 1) * HOUR }}>
-                {at + 1}
+                {sayHour(at + 1)}
               </span>
             ))}
           </div>
@@ -131,10 +131,10 @@ function ZoneHours({ zone, own, day, left }: { zone: string; own: string; day: s
   const midnight = instantOf(`${day}T00:00`, own);
   return Array.from({ length: 23 }, (_, at) => {
     const wall = wallOf(midnight + (at + 1) * 3_600_000, zone);
-    const [hour, minute] = [Number(wall.slice(11, 13)), wall.slice(14, 16)];
+    const clock = wall.slice(11);
     return (
       <span key={at} className="absolute -translate-y-1/2 pl-1 text-xs text-soft" style={{ top: (at + 1) * HOUR, left }}>
-        {minute === '00' ? hour : `${hour}:${minute}`}
+        {clock.endsWith(':00') ? sayHour(Number(clock.slice(0, 2))) : sayClock(clock)}
       </span>
     );
   });
@@ -199,7 +199,7 @@ function DayColumn({
           className="pointer-events-none absolute inset-x-0 z-[1] h-[2px] bg-brick"
           style={{ top: at(minuteOn(new Date(now).toISOString(), day.day, me.zone)) }}
         >
-          <span className="sr-only">Now {wallOf(now, me.zone).slice(11)}</span>
+          <span className="sr-only">Now {sayTime(now, me.zone)}</span>
         </div>
       )}
     </section>

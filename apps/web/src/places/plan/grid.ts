@@ -1,5 +1,5 @@
 import type { AgendaEntry } from '@corvun/contract';
-import { minutesBetween, wallOf } from '@corvun/core';
+import { minutesBetween, sayClock, wallOf } from '@corvun/core';
 
 /** Height of an hour in the time grid, in pixels. */
 export const HOUR = 44;
@@ -56,7 +56,8 @@ export function layOut(entries: readonly AgendaEntry[], day: string, zone: strin
 export const snap = (minutes: number, step: number): number => Math.round(minutes / step) * step;
 
 /** `HH:MM` of minutes after midnight. */
-export const clockText = (minutes: number): string => `${Math.floor(minutes / 60)}:${String(minutes % 60).padStart(2, '0')}`;
+export const clockText = (minutes: number): string =>
+  sayClock([Math.floor(minutes / 60), minutes % 60].map((part) => String(part).padStart(2, '0')).join(':'));
 
 export const minutesOf = (entry: AgendaEntry): number =>
   entry.start && entry.end && !entry.allDay

@@ -5,7 +5,7 @@ import { ChosenSetting, chooseFrom } from './Setting';
 
 /** How things are shown. */
 export function Looks({ me }: { me: Me }): ReactNode {
-  const { weekStart, snap, textSize } = me.settings;
+  const { weekStart, snap, textSize, density, clock, dates, typed } = me.settings;
   const { theme, setTheme, order, setOrder } = useSettings();
   return (
     <>
@@ -19,6 +19,38 @@ export function Looks({ me }: { me: Me }): ReactNode {
           [7, 'Sunday'],
         ]}
         choose={(one) => chooseFrom({ weekStart: one })}
+      />
+      <ChosenSetting
+        of="clock"
+        about="How times of day are written everywhere, in what Corvun tells, too. Both are read, whatever is chosen."
+        value={clock}
+        all={[
+          [24, '24 hours, 14:30'],
+          [12, '12 hours, 2:30 pm'],
+        ]}
+        choose={(one) => chooseFrom({ clock: one })}
+      />
+      <ChosenSetting
+        of="dates"
+        about="The order of day and month. What was told before stays as it was written."
+        value={dates}
+        all={[
+          ['day-month', 'Tue 4 Aug'],
+          ['month-day', 'Tue Aug 4'],
+          ['numbers', 'Tue 2026-08-04'],
+        ]}
+        choose={(one) => chooseFrom({ dates: one })}
+      />
+      <ChosenSetting
+        of="typed"
+        about="In what language the capture line and the fields read “Friday” or “Freitag”. Messages are always read in the language they are in."
+        value={typed}
+        all={[
+          ['any', 'Told from the line'],
+          ['en', 'English'],
+          ['de', 'German'],
+        ]}
+        choose={(one) => chooseFrom({ typed: one })}
       />
       <ChosenSetting
         of="snap"
@@ -42,6 +74,16 @@ export function Looks({ me }: { me: Me }): ReactNode {
           ['dark', 'Dark'],
         ]}
         choose={setTheme}
+      />
+      <ChosenSetting
+        of="density"
+        about="Close shows more lines at once, in every window you are signed in with."
+        value={density}
+        all={[
+          ['normal', 'Normal'],
+          ['close', 'Close'],
+        ]}
+        choose={(one) => chooseFrom({ density: one })}
       />
       <ChosenSetting
         of="text-size"

@@ -1,4 +1,4 @@
-import { isZone, wallOf } from '@corvun/core';
+import { isZone, sayTime } from '@corvun/core';
 
 /** Every zone the browser knows. */
 export const ZONES: readonly string[] = Intl.supportedValuesOf('timeZone');
@@ -8,4 +8,4 @@ export const cityOf = (zone: string): string => (zone.split('/').at(-1) ?? zone)
 
 /** What the clock shows in a zone; empty where there is no such zone. */
 export const clockIn = (zone: string, now: number): string =>
-  isZone(zone) ? `It is ${wallOf(now, zone).slice(11, 16)} in ${cityOf(zone)}` : '';
+  isZone(zone) ? `It is ${sayTime(now, zone)} in ${cityOf(zone)}` : '';

@@ -1,5 +1,5 @@
 import type { AgendaEntry, CalendarInfo, DayInfo, ListInfo, Me } from '@corvun/contract';
-import { MINUTE, sayDay, sayMinutes, wallOf, type NumberedGap } from '@corvun/core';
+import { MINUTE, sayDay, sayHour, sayMinutes, wallOf, type NumberedGap } from '@corvun/core';
 import { useDroppable } from '@dnd-kit/core';
 import { memo, type CSSProperties, type ReactNode } from 'react';
 import { useCalendars, useLists } from '../../data/queries';
@@ -129,7 +129,7 @@ function StripDay({ me, now, day, first, lit, taken, place, calendars, lists }: 
       </div>
       <div className="flex justify-between text-xs text-soft" aria-hidden="true">
         {(first ? [8, 10, 12, 14, 16, 18] : [8, 13, 18]).map((hour) => (
-          <span key={hour}>{hour}</span>
+          <span key={hour}>{sayHour(hour)}</span>
         ))}
       </div>
     </div>

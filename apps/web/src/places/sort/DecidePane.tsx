@@ -1,5 +1,5 @@
 import type { DayInfo, IncomingFull, IncomingLine, Me } from '@corvun/contract';
-import { DESTINATIONS, count, dayOf, sayDay, sayTime, type Suggestion } from '@corvun/core';
+import { DESTINATIONS, count, dayOf, sayClock, sayDay, sayTime, type Suggestion } from '@corvun/core';
 import { memo, type ReactNode } from 'react';
 import { useCalendars, useLists } from '../../data/queries';
 import { keyName } from '../../keys';
@@ -198,7 +198,7 @@ export function Where({ suggestion, when, today }: { suggestion: Suggestion; whe
     if (suggestion.start)
       parts.push(
         <span key="s">
-          {sayDay(suggestion.start.slice(0, 10), today)}, {suggestion.start.slice(11)}
+          {sayDay(suggestion.start.slice(0, 10), today)}, {sayClock(suggestion.start.slice(11))}
         </span>,
       );
   } else if (['list', 'day', 'time'].includes(suggestion.to)) {

@@ -1,4 +1,5 @@
 import type { IncomingFull } from '@corvun/contract';
+import { quotedFrom } from '@corvun/core';
 import { useLayoutEffect, useRef, useState, type ReactNode } from 'react';
 import { flushSync } from 'react-dom';
 import { useDrafts } from './draft';
@@ -20,8 +21,12 @@ export function MarkedText({
 }): ReactNode {
   const frame = useRef<HTMLDivElement>(null);
   const [tops, setTops] = useState<Record<string, number>>({});
+  const [unfolded, setUnfolded] = useState(false);
   const draft = useDrafts((state) => state.drafts[incoming.id]);
   const marks = marksOf(incoming, today);
+  // What stands before is in the conversation below, and in the original; what is marked is always shown.
+  const quoted = Math.max(quotedFrom(incoming.text), ...marks.map((mark) => mark.end));
+  const folded = !unfolded && quoted < incoming.text.length;
   const key = marks.map((mark) => mark.id).join();
   useLayoutEffect(() => {
     const measure = () => {
@@ -44,7 +49,16 @@ export function MarkedText({
   return (
     <div ref={frame} className="grid flex-1 grid-cols-[minmax(0,1fr)_132px] max-md:grid-cols-1">
       <div className="max-w-[66ch] pr-5 pl-8 text-[15px] leading-[23px] break-words whitespace-pre-wrap select-text max-md:px-4">
-        {piecesOf(incoming.text, marks)}
+        {piecesOf(folded ? incoming.text.slice(0, quoted).trimEnd() : incoming.text, marks)}
+        {folded && (
+          <button
+            type="button"
+            className="mt-2 block min-h-6 text-xs text-soft underline underline-offset-2 hover:text-ink"
+            onClick={() => setUnfolded(true)}
+          >
+            Show what it quotes
+          </button>
+        )}
       </div>
       <div className="relative border-l border-rule max-md:mt-4 max-md:flex max-md:flex-wrap max-md:gap-x-4 max-md:border-0 max-md:px-4">
         {marks.map((mark) => {

@@ -10,6 +10,7 @@ import { NameOf } from '../../sheets/NameOf';
 import { Key } from '../../parts/signs';
 import { Failed, Waiting } from '../../parts/states';
 import { ChatContext, ConflictCard, InvitationCard, Joined } from './AroundMessage';
+import { Earlier, WentOn } from './Conversation';
 import { useDrafts } from './draft';
 import { MarkedText } from './MarkedText';
 import type { Decide } from './decide';
@@ -162,6 +163,7 @@ function Body({
   const notes = [incoming.heldBack, ...(first ? [] : incoming.problems)].filter(Boolean);
   return (
     <>
+      <WentOn incoming={incoming} today={today} />
       {first && <Unread incoming={incoming} />}
       {incoming.conflict && incoming.state === 'waiting' && (
         <ConflictCard id={incoming.id} sourceName={incoming.sourceName} conflict={incoming.conflict} />
@@ -198,19 +200,7 @@ function Body({
       )}
       <Joined incoming={incoming} today={today} />
       {incoming.state === 'decided' && !incoming.joinedTo && <Became incoming={incoming} />}
-      {incoming.thread.length > 0 && (
-        <section className="mt-5 pr-5 pl-8 text-xs max-md:px-4" aria-label="Same thread">
-          <h3 className="text-soft">Same thread</h3>
-          {incoming.thread.map((other) => (
-            <Link key={other.id} to={`/sort/${other.id}`} className="block truncate py-[2px] hover:underline">
-              {sayDay(other.received.slice(0, 10), today)} · {other.sender.name || other.sender.address}: {other.subject}{' '}
-              {other.state === 'decided' && (
-                <span className="text-teal">{other.made.length ? `became “${other.made[0]?.title ?? ''}”` : 'was decided'}</span>
-              )}
-            </Link>
-          ))}
-        </section>
-      )}
+      <Earlier incoming={incoming} today={today} />
     </>
   );
 }

@@ -16,12 +16,14 @@ import {
 } from 'lucide-react';
 import { memo, useEffect, useRef, type ReactNode } from 'react';
 import { Deadline } from '../../parts/signs';
+import { isClose } from '../../state/settings';
 import { useDrafts } from './draft';
 import { isChanged } from './proposal';
 import { useStays } from './useStays';
 import { ONLY, useSelection, type Only } from './selection';
 
-const ROW = 74;
+/** Pixels. */
+const [ROW, ROW_CLOSE] = [74, 67];
 
 interface StackProps {
   me: Me;
@@ -57,14 +59,15 @@ export const Stack = memo(function Stack({
   const only = useSelection((state) => state.only);
   const scroller = useRef<HTMLDivElement>(null);
   const picker = useRef<HTMLInputElement>(null);
+  const height = isClose() ? ROW_CLOSE : ROW;
   const rows = useVirtualizer({
     count: lines.length,
     getScrollElement: () => scroller.current,
-    estimateSize: () => ROW,
+    estimateSize: () => height,
     overscan: 8,
     getItemKey: (at) => lines[at]?.id ?? at,
   });
-  const look = useStays(scroller, lines, order, ROW);
+  const look = useStays(scroller, lines, order, height);
   const items = rows.getVirtualItems();
   const lastShown = items.at(-1)?.index ?? 0;
   useEffect(() => {
@@ -141,6 +144,7 @@ export const Stack = memo(function Stack({
                   now={now}
                   line={line}
                   top={item.start}
+                  height={height}
                   place={item.index + 1}
                   total={total}
                   selected={line.id === selectedId}
@@ -168,6 +172,7 @@ interface RowProps {
   now: number;
   line: IncomingLine;
   top: number;
+  height: number;
   place: number;
   total: number;
   selected: boolean;
@@ -184,9 +189,9 @@ const ICONS: Partial<Record<IncomingLine['kind'], typeof Mail>> = {
 };
 
 /** Where a line stands; its content is drawn anew only when that changes, not when all move up. */
-function Row({ top, place, total, ...content }: RowProps): ReactNode {
+function Row({ top, height, place, total, ...content }: RowProps): ReactNode {
   return (
-    <li className="absolute inset-x-0 pl-3" style={{ top, height: ROW }} aria-setsize={total} aria-posinset={place}>
+    <li className="absolute inset-x-0 pl-3" style={{ top, height }} aria-setsize={total} aria-posinset={place}>
       <RowContent {...content} />
     </li>
   );
@@ -198,7 +203,7 @@ const RowContent = memo(function RowContent({
   line,
   selected,
   select,
-}: Omit<RowProps, 'top' | 'place' | 'total'>): ReactNode {
+}: Omit<RowProps, 'top' | 'height' | 'place' | 'total'>): ReactNode {
   const { setNodeRef, listeners, isDragging } = useDraggable({ id: `line-${line.id}`, data: { line } });
   const marked = useSelection((state) => state.marked.has(line.id));
   const changed = useDrafts((state) => isChanged(state.drafts[line.id]));
