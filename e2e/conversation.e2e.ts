@@ -22,6 +22,8 @@ test('a conversation is read from its newest part back, with what was decided; w
 
   await earlier.getByRole('link', { name: 'Open the whole message' }).press('Enter');
   await expect(sheet(page).getByText('This conversation went on:')).toBeVisible();
-  await sheet(page).getByRole('link', { name: /^Ines Aalto, / }).click();
+  await sheet(page)
+    .getByRole('link', { name: /^Ines Aalto, / })
+    .click();
   await expect(sheet(page).getByRole('heading', { name: 'Quote for the handrail' })).toBeVisible();
 });

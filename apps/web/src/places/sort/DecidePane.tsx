@@ -108,7 +108,7 @@ function Together({ lines }: { lines: readonly IncomingLine[] }): ReactNode {
   const senders = [...new Set(lines.map((line) => line.sender.name || line.sender.address || 'you'))];
   return (
     <section aria-label="Marked" className="mb-3 border border-plum bg-plum-wash p-3">
-      <h3 className="font-head text-md font-semibold">{count(lines.length, 'thing')} marked</h3>
+      <h2 className="font-head text-md font-semibold">{count(lines.length, 'thing')} marked</h2>
       <p className="mt-1 text-xs text-soft">
         From {senders.slice(0, 3).join(', ')}
         {senders.length > 3 ? ` and ${senders.length - 3} more` : ''}. What you choose below goes for all of them; one undo takes

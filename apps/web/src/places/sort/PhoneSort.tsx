@@ -1,5 +1,5 @@
 import type { IncomingFull, IncomingLine, Me, DayInfo } from '@corvun/contract';
-import { DESTINATIONS, sayMinutes, type Destination } from '@corvun/core';
+import { DESTINATIONS, count, sayMinutes, type Destination } from '@corvun/core';
 import { Layers, X } from 'lucide-react';
 import { useRef, useState, type ReactNode, type TouchEvent } from 'react';
 import { Deadline } from '../../parts/signs';
@@ -8,6 +8,7 @@ import { offeredFor } from './destinations';
 import { useDrafts } from './draft';
 import type { Decide } from './decide';
 import { proposalOf } from './proposal';
+import { useSelection } from './selection';
 import type { TimeChoice } from './timeChoice';
 
 /** What a thumb reaches first, the likeliest first; for an invitation and for what asks nothing another one leads. */
@@ -38,9 +39,11 @@ interface PhoneProps {
 
 /** Sort on a telephone: one message at a time, the stack behind a button, what is proposed and likeliest at the thumb. */
 export function PhoneSort(props: PhoneProps): ReactNode {
-  const { line, total, order, move, stack, sheet } = props;
+  const { line, total, order, move, stack, sheet, pane } = props;
   // The stack lies over the message it was opened from; choosing another one closes it.
   const [drawnFrom, setDrawnFrom] = useState<string | null>(null);
+  const { marking, setMarking, clear } = useSelection();
+  const marked = useSelection((state) => state.marked.size);
   const begun = useRef<{ x: number; y: number } | null>(null);
   const here = line?.id ?? '';
   const drawn = drawnFrom === here;
@@ -60,8 +63,22 @@ export function PhoneSort(props: PhoneProps): ReactNode {
     <div className="flex h-full flex-col">
       <h1 className="sr-only">Sort</h1>
       <div className="flex h-11 shrink-0 items-center gap-3 border-b border-rule px-4 text-xs">
-        <span className="font-semibold">{total} to decide</span>
-        <span className="text-soft">{order} first</span>
+        {!drawn && (
+          <>
+            <span className="font-semibold">{total} to decide</span>
+            <span className="text-soft">{order} first</span>
+          </>
+        )}
+        {drawn && (
+          <button
+            type="button"
+            aria-pressed={marking}
+            className={`flex h-11 items-center text-sm ${marking ? 'font-semibold text-plum' : 'text-soft'}`}
+            onClick={() => (marking ? clear() : setMarking(true))}
+          >
+            {marking ? 'Mark no more' : 'Mark several'}
+          </button>
+        )}
         <button
           type="button"
           aria-expanded={drawn}
@@ -73,7 +90,10 @@ export function PhoneSort(props: PhoneProps): ReactNode {
         </button>
       </div>
       {drawn ? (
-        <div className="flex min-h-0 flex-1 flex-col">{stack}</div>
+        <>
+          <div className="flex min-h-0 flex-1 flex-col">{stack}</div>
+          {marked > 0 && <MarkedBar marked={marked} pane={pane} />}
+        </>
       ) : (
         <>
           <div className="flex min-h-0 flex-1 flex-col overflow-y-auto bg-card" {...touch}>
@@ -82,6 +102,31 @@ export function PhoneSort(props: PhoneProps): ReactNode {
           {line?.state === 'waiting' && <ThumbBar key={line.id} {...props} line={line} />}
         </>
       )}
+    </div>
+  );
+}
+
+/** What is marked is decided together, from a sheet that rises over the stack. */
+function MarkedBar({ marked, pane }: { marked: number; pane: ReactNode }): ReactNode {
+  const [open, setOpen] = useState(false);
+  return (
+    <div className="relative shrink-0 border-t border-ink bg-plum-wash">
+      {open && (
+        <div
+          className="absolute inset-x-0 bottom-full z-20 max-h-[66dvh] overflow-y-auto border-t border-ink bg-paper shadow-lg"
+          data-keeps-enter
+        >
+          {pane}
+        </div>
+      )}
+      <button
+        type="button"
+        aria-expanded={open}
+        className="flex h-12 w-full items-center justify-between px-4 font-semibold"
+        onClick={() => setOpen(!open)}
+      >
+        {count(marked, 'thing')} marked <span className="text-teal">{open ? 'Close' : 'Decide together'}</span>
+      </button>
     </div>
   );
 }

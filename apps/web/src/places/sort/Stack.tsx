@@ -14,7 +14,7 @@ import {
   Scissors,
   SquareKanban,
 } from 'lucide-react';
-import { memo, useEffect, useRef, type ReactNode } from 'react';
+import { memo, useCallback, useEffect, useLayoutEffect, useRef, type MouseEvent, type ReactNode } from 'react';
 import { Deadline } from '../../parts/signs';
 import { isClose } from '../../state/settings';
 import { useDrafts } from './draft';
@@ -59,6 +59,10 @@ export const Stack = memo(function Stack({
   const only = useSelection((state) => state.only);
   const scroller = useRef<HTMLDivElement>(null);
   const picker = useRef<HTMLInputElement>(null);
+  const latest = useRef({ lines, selectedId });
+  useLayoutEffect(() => {
+    latest.current = { lines, selectedId };
+  });
   const height = isClose() ? ROW_CLOSE : ROW;
   const rows = useVirtualizer({
     count: lines.length,
@@ -67,6 +71,17 @@ export const Stack = memo(function Stack({
     overscan: 8,
     getItemKey: (at) => lines[at]?.id ?? at,
   });
+  const touched = useCallback(
+    (id: string, { ctrlKey, metaKey, shiftKey }: Pick<MouseEvent, 'ctrlKey' | 'metaKey' | 'shiftKey'>) => {
+      const { marking, turn: mark, add } = useSelection.getState();
+      const ids = latest.current.lines.map((line) => line.id);
+      const [from, to] = [ids.indexOf(latest.current.selectedId ?? ''), ids.indexOf(id)].sort((a, b) => a - b);
+      if (shiftKey && from !== undefined && from >= 0) add(ids.slice(from, (to ?? from) + 1));
+      else if (marking || ctrlKey || metaKey) mark(id);
+      else select(id);
+    },
+    [select],
+  );
   const look = useStays(scroller, lines, order, height);
   const items = rows.getVirtualItems();
   const lastShown = items.at(-1)?.index ?? 0;
@@ -148,7 +163,7 @@ export const Stack = memo(function Stack({
                   place={item.index + 1}
                   total={total}
                   selected={line.id === selectedId}
-                  select={select}
+                  touched={touched}
                 />
               )
             );
@@ -176,7 +191,7 @@ interface RowProps {
   place: number;
   total: number;
   selected: boolean;
-  select: (id: string) => void;
+  touched: (id: string, event: MouseEvent) => void;
 }
 
 const ICONS: Partial<Record<IncomingLine['kind'], typeof Mail>> = {
@@ -202,7 +217,7 @@ const RowContent = memo(function RowContent({
   now,
   line,
   selected,
-  select,
+  touched,
 }: Omit<RowProps, 'top' | 'height' | 'place' | 'total'>): ReactNode {
   const { setNodeRef, listeners, isDragging } = useDraggable({ id: `line-${line.id}`, data: { line } });
   const marked = useSelection((state) => state.marked.has(line.id));
@@ -222,7 +237,7 @@ const RowContent = memo(function RowContent({
         type="button"
         {...listeners}
         aria-current={selected ? 'true' : undefined}
-        onClick={() => select(line.id)}
+        onClick={(event) => touched(line.id, event)}
         className={`block h-full w-full touch-manipulation border-t border-rule px-3 py-2 text-left select-none ${selected ? 'border-l bg-card' : 'border-l border-l-transparent hover:bg-card/60'} ${isDragging ? 'opacity-40' : ''} ${marked ? 'bg-plum-wash' : ''}`}
       >
         <span className="flex items-baseline gap-2">

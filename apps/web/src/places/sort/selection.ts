@@ -16,9 +16,12 @@ export type Only = keyof typeof ONLY;
 interface Selection {
   marked: ReadonlySet<string>;
   only: Only;
+  /** Whether a touch marks instead of opening. */
+  marking: boolean;
   turn: (id: string) => void;
   add: (ids: readonly string[]) => void;
   clear: () => void;
+  setMarking: (marking: boolean) => void;
   setOnly: (only: Only) => void;
 }
 
@@ -26,6 +29,7 @@ interface Selection {
 export const useSelection = create<Selection>((set) => ({
   marked: new Set(),
   only: 'all',
+  marking: false,
   turn: (id) =>
     set(({ marked }) => {
       const next = new Set(marked);
@@ -33,7 +37,8 @@ export const useSelection = create<Selection>((set) => ({
       return { marked: next };
     }),
   add: (ids) => set(({ marked }) => ({ marked: new Set([...marked, ...ids]) })),
-  clear: () => set({ marked: new Set() }),
+  clear: () => set({ marked: new Set(), marking: false }),
+  setMarking: (marking) => set({ marking }),
   // A mark that cannot be seen must not be decided along.
   setOnly: (only) => set({ only, marked: new Set() }),
 }));
