@@ -161,7 +161,7 @@ export function TaskList({ me, today, view, show, tasks, lists }: ListProps): Re
                   key={item.key}
                   ref={rows.measureElement}
                   data-index={item.index}
-                  className="absolute inset-x-0 top-0"
+                  className="absolute inset-x-0 top-0 contain-layout contain-style"
                   style={{ transform: `translateY(${item.start}px)` }}
                 >
                   {line.kind === 'task' ? (
