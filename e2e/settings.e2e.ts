@@ -92,13 +92,18 @@ test('a key is changed where it is shown; what clashes is refused with what it d
 
 test('calendars get other names, codes and colours; sessions are ended; a test mail goes out', async ({ sort: page, corvun }) => {
   await page.goto(`${corvun.url}/settings#calendars`);
-  await page.getByLabel('Code of Home').fill('FE');
-  await page.getByLabel('Code of Home').press('Enter');
+  await page.getByLabel('Code of the calendar Home').fill('FE');
+  await page.getByLabel('Code of the calendar Home').press('Enter');
   await expect(page.getByText('“Fen” has the code FE already.')).toBeVisible();
-  await page.getByLabel('Code of Home').fill('hh');
-  await page.getByLabel('Code of Home').press('Enter');
+  await page.getByLabel('Code of the calendar Home').fill('hh');
+  await page.getByLabel('Code of the calendar Home').press('Enter');
   await expect(said(page)).toContainText('The calendar “Home” was changed');
-  await expect(page.getByLabel('Code of Home')).toHaveValue('HH');
+  await expect(page.getByLabel('Code of the calendar Home')).toHaveValue('HH');
+  await page.getByLabel('Name of the list Home').fill('House');
+  await page.getByLabel('Name of the list Home').press('Enter');
+  await expect(page.getByLabel('Name of the list House')).toHaveValue('House');
+  await page.getByLabel('Colour of the list House').selectOption({ label: '10' });
+  await expect(said(page)).toContainText('“House” was changed');
   const sessions = page.getByRole('list', { name: 'Sessions' });
   await expect(sessions).toContainText('this one');
   await page.getByRole('button', { name: /^Send a test mail/ }).click();
@@ -112,7 +117,7 @@ for (const [theme, rules] of [
   test(`settings can be read and used by everybody, ${theme}`, async ({ sort: page, corvun }) => {
     await page.emulateMedia({ colorScheme: theme });
     await page.goto(`${corvun.url}/settings`);
-    await expect(page.getByLabel('Code of Fen')).toBeVisible();
+    await expect(page.getByLabel('Code of the calendar Fen')).toBeVisible();
     expect(await violations(page, rules)).toEqual([]);
     for (const width of [360, 390, 768, 1920]) {
       await page.setViewportSize({ width, height: 800 });

@@ -35,6 +35,7 @@ describe.each<[string, number]>([
   ['first', 0.96],
   ['second', 0.9],
   ['trades', 0.92],
+  ['trades-second', 0.94],
 ])('the readers on the %s part of the corpus', (name, least) => {
   const scores = scoreCorpus(corpus(name), WRITTEN, ZONE, ['Maren']);
   it.each(['ask', 'date', 'duration'] as const)('find nearly every %s, and little else', (kind) => {

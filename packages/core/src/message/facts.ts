@@ -97,7 +97,7 @@ const BEING = /^\s*(?:will you be|are you|is (?:it|there|he|she|the \p{L}+)|bist
 const OWN_DOING = /[,;:]\s+(?:i|we|ich|wir)\b[^,;?]*$/i;
 
 /** Version of the readers: facts kept with an older one are read anew. */
-export const READER_VERSION = 3;
+export const READER_VERSION = 4;
 
 /** Reads the writer's own words of a message. Pure; never throws on any text. */
 export function readMessage({ text, written, zone, reader = zone, from, bulk, invitation, names }: MessageToRead): MessageFacts {

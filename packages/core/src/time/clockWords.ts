@@ -70,7 +70,7 @@ export const spokenClock: Reader = (text) => [
   ...each(text, /\b(?:at |around |about )?(?:noon|midday|twelve noon)\b/gi, () => ({ time: '12:00' })),
 ];
 
-/** "halb drei", "viertel vor acht", "zehn Uhr", "14.30 Uhr", "mittags". */
+/** "halb drei", "viertel vor acht", "zehn Uhr", "um sechs", "14.30 Uhr", "mittags". */
 export const gesprocheneUhrzeit: Reader = (text) => [
   ...each(
     text,
@@ -93,6 +93,14 @@ export const gesprocheneUhrzeit: Reader = (text) => [
   ...each(
     text,
     new RegExp(`(?<!\\p{L})(?:(?:um|gegen) )?(${GERMAN.slice(1).join('|')}|ein) uhr(${TAGESZEIT})(?![\\p{L}\\d])`, 'giu'),
+    (match) => timeAt(match[1] ?? '', match[2]),
+  ),
+  ...each(
+    text,
+    new RegExp(
+      `(?<!\\p{L})(?:um|gegen) (${GERMAN.slice(1).join('|')})(${TAGESZEIT})(?![\\p{L}\\d]| (?:\\p{Lu}|prozent|euro|tage|stunden|minuten|wochen))`,
+      'gu',
+    ),
     (match) => timeAt(match[1] ?? '', match[2]),
   ),
   ...each(text, /(?<![\p{L}\d:.])(?:(?:um|gegen) )?(\d{1,2})[.:](\d{2}) uhr(?!\p{L})/giu, (match) =>

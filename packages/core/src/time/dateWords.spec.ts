@@ -35,6 +35,13 @@ describe('dates in other words', () => {
     ['by close of business tomorrow', ['2026-08-04']],
     ['move it from Tuesday to Wednesday at 16:00', ['2026-08-04', '2026-08-05 16:00']],
     ['from 10 to 14 August', ['2026-08-10 to 2026-08-14']],
+    ['the week after next', ['2026-W34']],
+    ['mid-September', ['2026-09-15']],
+    ['the middle of May', ['2027-05-15']],
+    ['from the 17th to the 23rd', ['2026-08-17 to 2026-08-23']],
+    ['the 5th and the 29th', ['2026-08-05', '2026-08-29']],
+    ['Good evening, Friday it is', ['2026-08-07']],
+    ['Mon 3 Aug 7:00', ['2026-08-03 07:00']],
   ])('%s', (text, expected) => {
     expect(monday(text)).toEqual(expected);
   });
@@ -47,6 +54,11 @@ describe('dates in other words', () => {
     ['in KW 34', ['2026-W34']],
     ['heute Abend', ['2026-08-03']],
     ['am 14.8.', ['2026-08-14']],
+    ['übernächste Woche', ['2026-W34']],
+    ['Mitte Oktober', ['2026-10-15']],
+    ['am Freitag um sechs', ['2026-08-07 18:00']],
+    ['gegen halb neun', [' 08:30']],
+    ['Guten Morgen', []],
   ])('%s', (text, expected) => {
     expect(monday(text, 'de')).toEqual(expected);
   });

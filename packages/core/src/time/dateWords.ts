@@ -41,7 +41,7 @@ export const weekdayOfWeek: Reader = (text, today) => [
   ),
 ];
 
-/** "end of next week", "Ende der Woche": its Friday. "end of the month", "end of August": its last day. */
+/** "end of next week", "Ende der Woche": its Friday. "end of the month", "end of August": its last day. "mid-September": its 15th. */
 export const endOfStretch: Reader = (text, today) => [
   ...each(text, /\b(?:the )?end of (this |the |next )?week\b|\bende (dieser |der |nächster )?woche\b/gi, (match) => {
     const next = /next|nächst/i.test(match[1] ?? match[2] ?? '');
@@ -63,6 +63,11 @@ export const endOfStretch: Reader = (text, today) => [
       return { day: new Date(Date.UTC(year, month, 0)).toISOString().slice(0, 10) };
     },
   ),
+  ...each(text, new RegExp(`\\b(?:mid[- ]|mitte |middle of )(${MONTHS})\\b(?! \\d)`, 'gi'), (match) => {
+    const month = String(monthNumber(match[1] ?? '')).padStart(2, '0');
+    const day = `${today.slice(0, 4)}-${month}-15`;
+    return { day: day < today ? `${Number(today.slice(0, 4)) + 1}-${month}-15` : day };
+  }),
 ];
 
 /** "end of the day", "close of business", "by tonight's close": today. */
@@ -173,7 +178,7 @@ export const weekdayOrdinal: Reader = (text, today) =>
   );
 
 /** The coming day of the month that a match names first, with the clock time after it. */
-function numbered(today: Day, [, number, hour, minute]: RegExpMatchArray): Partial<DateFound> | null {
+function numbered(today: Day, [, number, hour, minute]: readonly string[]): Partial<DateFound> | null {
   const time = hour && Number(hour) < 24 ? `${hour.padStart(2, '0')}:${minute ?? '00'}` : null;
   for (let ahead = 0; ahead < 62; ahead += 1) {
     const day = addDays(today, ahead);
@@ -182,8 +187,24 @@ function numbered(today: Day, [, number, hour, minute]: RegExpMatchArray): Parti
   return null;
 }
 
-/** "the 14th": the coming one. */
-export const ordinalDay: Reader = (text, today) =>
+/** "the 14th": the coming one. "from the 17th to the 23rd": from the one to the other. */
+export const ordinalDay: Reader = (text, today) => {
+  const stretches = each(text, ORDINAL_STRETCH, (match) => {
+    const [day, endDay] = [match[1], match[2]].map((number) => numbered(today, ['', number ?? ''])?.day);
+    return day && endDay && day < endDay ? { day, endDay } : null;
+  });
+  const apart = oneOrdinal(text, today).filter(
+    (one) => !stretches.some((whole) => one.start < whole.end && whole.start < one.end),
+  );
+  return [...stretches, ...apart];
+};
+
+const ORDINAL_STRETCH = new RegExp(
+  `\\b(?:from )?the (\\d{1,2})(?:st|nd|rd|th) (?:to|until|till|through) (?:the )?(\\d{1,2})(?:st|nd|rd|th)\\b(?!\\s+(?:of\\s+)?(?:${MONTHS}))`,
+  'gi',
+);
+
+const oneOrdinal = (text: string, today: Day): DateFound[] =>
   each(
     text,
     new RegExp(
@@ -193,8 +214,11 @@ export const ordinalDay: Reader = (text, today) =>
     (match) => numbered(today, match),
   );
 
-/** "this week", "next week", "in week 34", "KW 34": a week without a day. A week that is over means next year's. */
+/** "this week", "next week", "the week after next", "in week 34", "KW 34": a week without a day. A week that is over means next year's. */
 export const weeks: Reader = (text, today) => [
+  ...each(text, /(?<!\p{L})(?:in )?(?:the week after next|(?:die |der )?übernächste[rn]? woche)(?!\p{L})/giu, () => ({
+    week: weekOf(addDays(today, 14)),
+  })),
   ...each(
     text,
     /\b(?:(?:in|during|sometime) )?(this|next|last|past|diese|nächste|kommende|letzte) (?:week|woche)\b/gi,

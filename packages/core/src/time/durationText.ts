@@ -92,6 +92,9 @@ const POINT_BEFORE =
   /\b(?:in|by|within|every|after|since|vor|nach|alle|binnen|letzten?|last|past|next)\s+(?:the\s+)?(?:about\s+)?$/i;
 const POINT_AFTER = /^\s*(?:ago|later|earlier|before|after|from now|notice|late|early|older|vorher|später|zuvor|away)\b/i;
 
+/** "When you have a minute": whenever it is. */
+const NO_LENGTH = /\b(?:have|find|got|for|just|only) $/i;
+
 /** Every duration names a unit; most sentences name none, and looking for each form costs more. */
 const MAY_NAME_A_DURATION = /hour|\bhrs?\b|\bh\b|\dh|std|stund|viertel|quarter|min|\dm/i;
 
@@ -105,6 +108,7 @@ export function findDurations(text: string): DurationFound[] {
       const end = start + match[0].length;
       if (all.some((one) => start < one.end && one.start < end)) continue;
       if (POINT_BEFORE.test(text.slice(Math.max(0, start - 24), start)) || POINT_AFTER.test(text.slice(end, end + 16))) continue;
+      if (/^a min/i.test(match[0]) && NO_LENGTH.test(text.slice(Math.max(0, start - 8), start))) continue;
       const minutes = Math.round(minutesOf(match));
       if (minutes >= 1 && minutes <= 6000) all.push({ start, end, text: match[0], minutes });
     }

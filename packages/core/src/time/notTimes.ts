@@ -34,6 +34,7 @@ const FORMS: RegExp[] = [
   ),
   /(?<![\d/])\d{1,4}\/(?:19|20)\d{2}\b|\b(?:19|20)\d{2}\/\d{1,4}\b(?!\/)/g,
   /\b24\/7\b/g,
+  /\b(?:good|guten?|schönen|schöne) (?:morning|afternoon|evening|day|night|morgen|abend|tag|nacht)\b/giu,
 ];
 
 const PARTS = /(?<![\d/.])(\d{1,2})\/(\d{1,2})(?![\d/])/g;

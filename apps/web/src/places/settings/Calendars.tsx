@@ -1,8 +1,8 @@
-import type { CalendarChange, CalendarInfo } from '@corvun/contract';
+import type { CalendarInfo, Done, ListInfo } from '@corvun/contract';
 import { useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { patch, saysWrong } from '../../data/api';
-import { client, useCalendars } from '../../data/queries';
+import { client, useCalendars, useLists } from '../../data/queries';
 import { useSaid } from '../../state/said';
 import { quiet } from '../sources/common';
 import { Setting } from './Setting';
@@ -10,37 +10,76 @@ import { Setting } from './Setting';
 const ORIGINS: Record<CalendarInfo['origin'], string> = { own: 'your own', feed: 'from a feed', connected: 'connected' };
 const HUES = Array.from({ length: 10 }, (_, hue) => hue);
 
-/** What each calendar is called, and the code and colour it has everywhere. */
+/** What each calendar and each list is called, and the code and colour it has everywhere. */
 export function Calendars(): ReactNode {
-  const calendars = useCalendars();
+  const calendars = useCalendars().data ?? [];
+  const lists = (useLists().data ?? []).filter((list) => !list.archived);
   return (
-    <Setting
-      id="calendars"
-      about={
-        <>
-          Code and colour stand on every slip; what is hidden still takes time where it counts as busy. Lists are changed on{' '}
-          <Link to="/lists" className={quiet}>
-            Lists
-          </Link>
-          .
-        </>
-      }
-    >
-      <ul>
-        {calendars.data?.map((calendar) => (
-          <CalendarRow key={calendar.id} calendar={calendar} others={calendars.data.filter((one) => one.id !== calendar.id)} />
-        ))}
-      </ul>
-    </Setting>
+    <>
+      <Setting
+        id="calendars"
+        about="Code and colour stand on every slip; what is hidden still takes time where it counts as busy."
+      >
+        <ul>
+          {calendars.map((calendar) => {
+            const send = (said: object) => patch('/calendars/:id', { ...said, version: calendar.version }, { id: calendar.id });
+            return (
+              <CodeRow key={calendar.id} one={calendar} all={calendars} kind="calendars" send={send}>
+                {(change) => <CalendarMarks calendar={calendar} change={change} />}
+              </CodeRow>
+            );
+          })}
+        </ul>
+      </Setting>
+      <Setting
+        id="lists"
+        about={
+          <>
+            What else a list has, its group, its tag, its outcome, is changed on{' '}
+            <Link to="/lists" className={quiet}>
+              Lists
+            </Link>
+            .
+          </>
+        }
+      >
+        <ul>
+          {lists.map((list) => {
+            const send = (said: object) => patch('/lists/:id', { ...said, version: list.version }, { id: list.id });
+            return (
+              <CodeRow key={list.id} one={list} all={lists} kind="lists" send={send}>
+                {() => list.group && <span className="text-xs text-soft">{list.group}</span>}
+              </CodeRow>
+            );
+          })}
+        </ul>
+      </Setting>
+    </>
   );
 }
 
-function CalendarRow({ calendar, others }: { calendar: CalendarInfo; others: readonly CalendarInfo[] }): ReactNode {
+type Coded = Pick<ListInfo, 'id' | 'name' | 'code' | 'hue'>;
+type Change = (said: object) => void;
+
+interface RowProps {
+  one: Coded;
+  all: readonly Coded[];
+  kind: 'calendars' | 'lists';
+  send: (said: object) => Promise<Done>;
+  /** What else can be chosen of it. */
+  children: (change: Change) => ReactNode;
+}
+
+/** Name, code and colour of one, each kept when it is left. */
+function CodeRow({ one, all, kind, send, children }: RowProps): ReactNode {
   const [problem, setProblem] = useState('');
-  const change = async (said: CalendarChange) => {
+  const called = `the ${kind.slice(0, -1)} ${one.name}`;
+  const others = all.filter(({ id }) => id !== one.id);
+  const free = HUES.some((hue) => all.every((other) => other.hue !== hue));
+  const change = async (said: object) => {
     try {
-      const { sentence } = await patch('/calendars/:id', { ...said, version: calendar.version }, { id: calendar.id });
-      await client.invalidateQueries({ queryKey: ['calendars'] });
+      const { sentence } = await send(said);
+      await client.invalidateQueries({ queryKey: [kind] });
       useSaid.getState().say(sentence);
       setProblem('');
     } catch (wrong) {
@@ -49,36 +88,36 @@ function CalendarRow({ calendar, others }: { calendar: CalendarInfo; others: rea
   };
   const text = (name: 'name' | 'code', label: string, wide: string, most: number) => (
     <input
-      key={`${name} ${calendar[name]}`}
-      aria-label={`${label} of ${calendar.name}`}
-      aria-describedby={`${calendar.id}-says`}
+      key={`${name} ${one[name]}`}
+      aria-label={`${label} of ${called}`}
+      aria-describedby={`${one.id}-says`}
       className={`border-b border-soft bg-transparent py-1 ${wide}`}
-      defaultValue={calendar[name]}
+      defaultValue={one[name]}
       maxLength={most}
       autoComplete="off"
-      onBlur={(event) => event.target.value !== calendar[name] && void change({ [name]: event.target.value })}
+      onBlur={(event) => event.target.value !== one[name] && void change({ [name]: event.target.value })}
       onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
     />
   );
   return (
     <li className="flex flex-wrap items-center gap-x-4 gap-y-1 border-t border-rule py-2 first:border-t-0">
-      <span className="code min-w-[26px] text-center" style={{ background: `var(--hue-${calendar.hue})` }} aria-hidden="true">
-        {calendar.code}
+      <span className="code min-w-[26px] text-center" style={{ background: `var(--hue-${one.hue})` }} aria-hidden="true">
+        {one.code}
       </span>
       {text('name', 'Name', 'w-[180px]', 80)}
       {text('code', 'Code', 'w-9', 2)}
       <label className="flex items-center gap-2 text-xs text-soft">
         Colour
         <select
-          aria-label={`Colour of ${calendar.name}`}
+          aria-label={`Colour of ${called}`}
           className="w-[120px] border border-soft bg-card px-1 text-ink"
-          value={calendar.hue}
+          value={one.hue}
           onChange={(event) => void change({ hue: Number(event.target.value) })}
         >
           {HUES.map((hue) => {
-            const other = others.find((one) => one.hue === hue);
+            const other = others.find((another) => another.hue === hue);
             return (
-              <option key={hue} value={hue} disabled={other !== undefined}>
+              <option key={hue} value={hue} disabled={other !== undefined && free}>
                 {hue + 1}
                 {other ? `, ${other.name}` : ''}
               </option>
@@ -86,6 +125,17 @@ function CalendarRow({ calendar, others }: { calendar: CalendarInfo; others: rea
           })}
         </select>
       </label>
+      {children((said) => void change(said))}
+      <p id={`${one.id}-says`} role="alert" className="basis-full text-xs text-brick empty:hidden">
+        {problem}
+      </p>
+    </li>
+  );
+}
+
+function CalendarMarks({ calendar, change }: { calendar: CalendarInfo; change: Change }): ReactNode {
+  return (
+    <>
       {(['shown', 'busy'] as const).map((name) => (
         <label key={name} className="flex items-center gap-1">
           <input
@@ -93,15 +143,12 @@ function CalendarRow({ calendar, others }: { calendar: CalendarInfo; others: rea
             className="accent-teal"
             checked={calendar[name]}
             aria-label={`${calendar.name} ${name === 'shown' ? 'is shown' : 'counts as busy'}`}
-            onChange={(event) => void change({ [name]: event.target.checked })}
+            onChange={(event) => change({ [name]: event.target.checked })}
           />
           {name === 'shown' ? 'shown' : 'counts as busy'}
         </label>
       ))}
       <span className="text-xs text-soft">{calendar.main ? 'the main one' : ORIGINS[calendar.origin]}</span>
-      <p id={`${calendar.id}-says`} role="alert" className="basis-full text-xs text-brick empty:hidden">
-        {problem}
-      </p>
-    </li>
+    </>
   );
 }

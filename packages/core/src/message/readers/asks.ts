@@ -24,13 +24,15 @@ const ENGLISH: RegExp[] = [
   /\b(?:hop(?:e|ed|ing)|wonder(?:ed|ing)?|perhaps|maybe|glad|grateful|great|good|kind|nice|lovely|helpful|appreciate it|way|chance|possible) (?:if |that |whether |for )?you (?:could|can|would|might)\b/i,
   /\bif you (?:could|would)? ?(?:give|send|tell|lend|bring|show|let) (?:me|us)\b|\b(?:tell|write to|answer|inform) (?:me|us)\b.*\b(?:by|until|before)\b|\bwe are (?:still )?missing your\b/i,
   /\bwe should\b.*\btogether\b|\b(?:i|we)(?:'d| would) like to (?:come|visit|see|meet|bring|invite|book|have|hear|order|move)\b/i,
-  /^(?:please )?(?:don't|do not|never) (?!worry|hesitate|bother|you\b|be\b|we\b|i\b|they\b)\p{L}+/iu,
+  /^(?:please )?(?:don't|do not|never) (?!worry|hesitate|bother|wait|you\b|be\b|we\b|i\b|they\b)\p{L}+/iu,
   /, (?:please )?(?:do not|don't) \w+/i,
   /\bthe (?:applicant|tenant|owner|holder|member|customer|client|recipient|organi[sz]ation|association|society|charity|company|office|school|practice|department|team|board)s? (?:has to|have to|needs? to|must|(?:is|are) to|(?:is|are) asked to|should)\b/i,
   /\bif (?:you|the \p{L}+)\b.*\b(?:has to|have to|must|needs? to)\b/iu,
   /\b(?:wants?|needs?|would like|asks?) to know\b|\b(?:is|are|was) asking (?:for|whether|if|about)\b/i,
   /\b(?:let (?:me|us) know|get back to (?:me|us)|remember to|don't forget to|make sure (?:that |to )?|be so kind)\b/i,
   /\b(?:is|are) (?:due|payable)\b(?! to\b|\s*[.!])|\bmust (?:be (?:with us|paid|sent|returned|signed|filed)|reach us|arrive)\b/i,
+  /^(?:please )?do (?!(?:you|we|i|they|not|it|the|any)\b)\p{L}+/iu,
+  /\b(?:i am|i'm|i’m|we are|we're|we’re) (?:still )?waiting for your?\b|\b(?:it is|it's) (?:important|essential|vital|urgent) that\b/i,
   /\b(?:await(?:ing)?|wait(?:ing)? for|look(?:ing)? forward to) your (?:reply|answer|comments|decision|confirmation|feedback|response|proposal|signature)\b/i,
 ];
 
@@ -63,6 +65,7 @@ const NOT_ASKS: RegExp[] = [
   /^(?:in (?:urgent|pressing|dringenden) |take care\s*[.!,]?(?:\s*\p{L}+)?[.!]?$|see you\b|look(?:ing)? forward\b|have a (?:good|nice|lovely)|call me [A-Z]\w+[.!]?$|keep well\b|enjoy\b|let's hope\b)/iu,
   /\b(?:ask for|bitten um) (?:your|ihr|euer|etwas) (?:understanding|patience|verständnis|nachsicht|geduld)\b|^correct me if\b/i,
   /^(?:who knows|why not|what a|how (?:nice|lovely|kind|good|funny))\b/i,
+  /\b(?:\p{Lu}\p{L}+|he|she|they|we) (?:takes?|will take) care of (?:it|that|this|everything)\b/u,
   /^(?:save|get|buy|shop|discover|order now|read more|jetzt)\b/i,
 ];
 

@@ -20,7 +20,7 @@ const DEADLINE_AFTER =
 const DEADLINE_SENTENCE =
   /\b(?:deadline|closing date|last day|cut-?off|stichtag|abgabe(?:termin|schluss)?|due date|(?:must|should|has to|have to) (?:be with|reach) (?:us|me)|is due|are due|fällig)\b/i;
 const MEETING_SENTENCE =
-  /\b(?:meet(?:s|ing)?|talk|call with|see you|come (?:by|over|to)|join|site (?:walk|visit)|walk|visit|appointment|lunch|coffee|dinner|supper|breakfast|panel|prefer|stand in for|save the date|workshop|rehearsal|hearing|takes? place|table for|(?:shall|will|'ll) be at the|(?:one|which|either) of (?:the|these|two|three)(?: two| three)? (?:dates|days|times)|next (?:one|meeting|date) (?:is|will be)|nächste (?:ist|probe|sitzung)|findet|probe|anhörung|sitzung|stand-?up|invite|invitation|would like to (?:come|bring|visit|see|meet)|suit(?:s|ed)?\b|work(?:s)? for you|(?<!not )available|free (?:on|at)|move (?:it|the|our)|reschedule|postpone|treffen|termin|besprechung|begehung|besuch|passt|kommen sie|kommst du|telefonieren|vorbei(?:kommen|schauen))\b/i;
+  /\b(?:meet(?:s|ing)?|talk|call with|see you|come (?:by|over|to)|join|site (?:walk|visit)|walk|visit|appointment|lunch|coffee|dinner|supper|breakfast|panel|prefer|stand in for|save the date|workshop|rehearsal|hearing|takes? place|table for|(?:shall|will|'ll) be at the|(?:one|which|either) of (?:the|these|two|three)(?: two| three)? (?:dates|days|times)|next (?:one|meeting|date) (?:is|will be)|nächste (?:ist|probe|sitzung)|findet|probe|anhörung|sitzung|stand-?up|invite|invitation|would like to (?:come|bring|visit|see|meet)|suit(?:s|ed)?\b|work(?:s)? for you|(?<!not )available|free (?:on|at)|move (?:it|the|our)|reschedule|postpone|treffen|sehen uns|termin|besprechung|begehung|besuch|passt|kommen sie|kommst du|telefonieren|vorbei(?:kommen|schauen))\b/i;
 const FIXED =
   /\b(?:cannot|can't|can not|will not|won't|must not|not) (?:be )?(?:move[d]?|extend(?:ed)?|wait|shift(?:ed)?|accept(?:ed)? later|later)\b|\bfixed\b|\b(?:no|without) (?:extension|exception)s?\b|\bhard deadline\b|\bby law\b|\bstatutory\b|\bnot later than\b|\bno later than\b|\bat the latest\b|\bspätestens\b|\bverbindlich\b|\bkeine verlängerung\b|\bnicht (?:verschieben|verschiebbar|verlängern)\b|\bclose[sd]? (?:the books|on|that)\b/i;
 
@@ -71,7 +71,7 @@ export function saysFixed(around: string): boolean {
 const PAST =
   /\b(?:was|were|had|did|came|went|saw|stood|took|gave|got|made|said|told|sent|met|found|left|lost|ate|ran|sat|heard|wrote|brought|thought|stole|broke|fell|flew|grew|drove|kept|led|spoke|rang|swam|won|began|held|knew|paid|sold|slept|\p{L}{3,}ed|war|waren|hatte|hatten|kam|kamen|ging|sah|sahen|stand|lief|habe|haben|hast|wurde|wurden|hat (?:.{0,60} )?(?:ge\p{L}+(?:t|en)|\p{L}+ge\p{L}+(?:t|en))|haben? .{0,60}ge\p{L}+(?:t|en))\b/iu;
 const AHEAD =
-  /\b(?:will|shall|would|going to|can|could|may|must|should|wird|werden|sollen|soll|kann|können|könnten|bitte|please)\b|'ll\b/i;
+  /\b(?:will|shall|would|going to|can|could|(?<!\d |\d\. )may|must|should|wird|werden|sollen|soll|kann|können|könnten|bitte|please)\b|'ll\b/i;
 
 /** Whether a sentence tells of something that has been: its bare "on Friday" is then the one before. */
 export function tellsPast(sentence: string, dateStart: number): boolean {
