@@ -32,7 +32,7 @@ export function Calendars(): ReactNode {
         </ul>
       </Setting>
       <Setting
-        id="lists"
+        id="list-colours"
         about={
           <>
             What else a list has, its group, its tag, its outcome, is changed on{' '}
