@@ -94,6 +94,13 @@ describe('find', () => {
     expect(await files('heron')).toEqual([]);
   });
 
+  it('finds people by what is noted of them', async () => {
+    await maren.post('/people', { name: 'Anna Reiter', address: 'anna@bridge-works.example', note: 'Knows the lock keeper' });
+    const hits = await find('"lock keeper" +person');
+    expect(hits.map(({ thing, title }) => [thing, title.join('')])).toEqual([['person', 'Anna Reiter']]);
+    expect(await titles('bridge-works.example')).toEqual(['Anna Reiter']);
+  });
+
   it('shows nobody what belongs to another, and takes any text', async () => {
     const other = { name: 'Pia Keller', email: 'pia@alderfen.example', password: 'minibus-and-tents' };
     await server.app.get(AccountsService).create(other);

@@ -267,7 +267,7 @@ export interface ApiError {
 /** Something that was found. Title and snippet are text and hits in turn: text, hit, text, … */
 export interface Found {
   id: string;
-  thing: 'incoming' | 'task' | 'event' | 'note' | 'file';
+  thing: 'incoming' | 'task' | 'event' | 'note' | 'file' | 'person';
   /** What a file lies with: the message it came with, or the task it was put to. */
   of: { thing: 'incoming' | 'task'; id: string; title: string } | null;
   kind: string;

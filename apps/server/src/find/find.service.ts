@@ -20,6 +20,7 @@ const THINGS: Record<FindKind, { thing: string; kind?: string }[]> = {
   typed: [{ thing: 'incoming', kind: 'typed' }],
   task: [{ thing: 'task' }],
   event: [{ thing: 'event' }],
+  person: [{ thing: 'person' }],
 };
 
 interface Row {

@@ -7,6 +7,15 @@ export const personKind = kindOf({
   words: 'person with this id',
   told: true,
   undo: 'taken-back',
+  find: {
+    at: (row) => `${row}."created"`,
+    watched: ['name', 'address', 'addresses', 'organisation', 'note'],
+    columns: (row) => [
+      `${row}."name"`,
+      `${row}."address" || ' ' || ${row}."addresses"`,
+      `${row}."organisation" || ' ' || ${row}."note"`,
+    ],
+  },
   // Exports of before do not have it.
   in: (row) => ({ addresses: [], ...row }),
 });

@@ -31,6 +31,7 @@ const ICONS: Record<string, typeof Mail> = {
   note: NotebookText,
   'note-line': NotebookText,
   file: Paperclip,
+  person: UserRound,
   invitation: CalendarDays,
 };
 /** People that are shown above everything else that was found. */
@@ -70,8 +71,9 @@ export function FindPlace({ me }: { me: Me }): ReactNode {
     if (at + by < 0) field.current?.focus();
     else links[Math.min(links.length - 1, at + by)]?.focus();
   };
-  const found = text.trim() ? (answer.data?.found ?? []) : [];
-  const others = settingsLike(text).length + Math.min(MOST_PEOPLE, peopleLike(people.data ?? [], text).length);
+  const named = peopleLike(people.data ?? [], text).slice(0, MOST_PEOPLE);
+  const found = (text.trim() ? (answer.data?.found ?? []) : []).filter(({ id }) => named.every((person) => person.id !== id));
+  const others = settingsLike(text).length + named.length;
   return (
     <div role="search" className="flex h-full flex-col overflow-y-auto" onKeyDown={onKeyDown}>
       <div className="mx-auto w-full max-w-[860px] px-6 pt-6 pb-16 max-md:px-4">
@@ -139,21 +141,19 @@ export function FindPlace({ me }: { me: Me }): ReactNode {
         </p>
         {answer.error && <Failed problem={answer.error} retry={() => void answer.refetch()} />}
         <ul ref={frame} aria-label="Found" className="mt-1">
-          {peopleLike(people.data ?? [], text)
-            .slice(0, MOST_PEOPLE)
-            .map(({ id, name, address, organisation }) => (
-              <li key={id} className="border-t border-rule">
-                <Link
-                  to={`/find?q=${encodeURIComponent(text)}&person=${id}`}
-                  className="flex gap-3 py-2 hover:bg-card focus-visible:bg-card"
-                >
-                  <UserRound size={15} className="mt-[3px] shrink-0 text-soft" aria-hidden="true" />
-                  <b className="font-semibold">{name}</b>
-                  <span className="min-w-0 truncate text-soft">{address}</span>
-                  <span className="ml-auto shrink-0 text-xs text-soft">{organisation || 'person'}</span>
-                </Link>
-              </li>
-            ))}
+          {named.map(({ id, name, address, organisation }) => (
+            <li key={id} className="border-t border-rule">
+              <Link
+                to={`/find?q=${encodeURIComponent(text)}&person=${id}`}
+                className="flex gap-3 py-2 hover:bg-card focus-visible:bg-card"
+              >
+                <UserRound size={15} className="mt-[3px] shrink-0 text-soft" aria-hidden="true" />
+                <b className="font-semibold">{name}</b>
+                <span className="min-w-0 truncate text-soft">{address}</span>
+                <span className="ml-auto shrink-0 text-xs text-soft">{organisation || 'person'}</span>
+              </Link>
+            </li>
+          ))}
           {settingsLike(text).map(({ id, name, part }) => (
             <li key={id} className="border-t border-rule">
               <Link to={`/settings#${id}`} className="flex gap-3 py-2 hover:bg-card focus-visible:bg-card">
@@ -164,7 +164,7 @@ export function FindPlace({ me }: { me: Me }): ReactNode {
             </li>
           ))}
           {found.map((one) => (
-            <Hit key={one.id} found={one} today={today} />
+            <Hit key={one.id} found={one} today={today} query={text} />
           ))}
         </ul>
       </div>
@@ -172,7 +172,7 @@ export function FindPlace({ me }: { me: Me }): ReactNode {
   );
 }
 
-function Hit({ found, today }: { found: Found; today: string }): ReactNode {
+function Hit({ found, today, query }: { found: Found; today: string; query: string }): ReactNode {
   const Icon = ICONS[found.kind] ?? Mail;
   const day = found.at.slice(0, 10);
   const { thing, id } = found.of ?? found;
@@ -182,6 +182,7 @@ function Hit({ found, today }: { found: Found; today: string }): ReactNode {
     event: `/plan/${day}`,
     note: `/notes/${id}`,
     file: '/find',
+    person: `/find?q=${encodeURIComponent(query)}&person=${id}`,
   }[thing];
   const who = found.of ? `with “${found.of.title}”` : found.who;
   return (

@@ -5,6 +5,7 @@ import { Link } from 'react-router';
 import { replyTo, settle } from '../../data/sources';
 import { Key } from '../../parts/signs';
 import { KEYS, keyName } from '../../keys';
+import { NameOf } from '../../sheets/NameOf';
 
 const ANSWERS: Record<string, string> = { ACCEPTED: 'yes', DECLINED: 'no', TENTATIVE: 'maybe', 'NEEDS-ACTION': 'open' };
 const SAID = { yes: 'You said yes.', maybe: 'You said maybe.', no: 'You said no.' } as const;
@@ -18,8 +19,10 @@ export function InvitationCard({ me, today, invitation }: { me: Me; today: strin
     : `${sayDay(dayOf(Date.parse(start), me.zone), today)}, ${sayTime(Date.parse(start), me.zone)} to ${sayTime(Date.parse(end), me.zone)}`;
   return (
     <section aria-label="Invitation" className={`${frame} mb-4 border border-rule bg-paper`}>
-      <div className={`flex gap-4 border-l-4 px-3 py-2 ${invitation.method === 'CANCEL' ? 'border-brick' : 'border-plum'}`}>
-        <div className="min-w-0 flex-1">
+      <div
+        className={`flex gap-x-4 gap-y-2 border-l-4 px-3 py-2 max-md:flex-wrap ${invitation.method === 'CANCEL' ? 'border-brick' : 'border-plum'}`}
+      >
+        <div className="min-w-0 flex-1 max-md:basis-full">
           <p className="font-head text-md font-semibold">{when}</p>
           <p className="text-xs text-soft">
             {[invitation.title, invitation.location, invitation.repeats ? 'repeats' : ''].filter(Boolean).join(' · ')}
@@ -31,12 +34,15 @@ export function InvitationCard({ me, today, invitation }: { me: Me; today: strin
           ))}
           {invitation.comment && <p className="mt-1">“{invitation.comment}”</p>}
         </div>
-        <dl className="shrink-0 text-xs text-soft max-md:hidden">
+        <dl className="shrink-0 text-xs text-soft max-md:basis-full">
           <dt className="sr-only">Organizer</dt>
-          <dd className="text-ink">{invitation.organizer.name || invitation.organizer.address}</dd>
+          <dd className="text-ink">
+            <NameOf address={invitation.organizer.address}>{invitation.organizer.name || invitation.organizer.address}</NameOf>
+          </dd>
           {invitation.guests.slice(0, 4).map((guest) => (
             <dd key={guest.address}>
-              {guest.address === me.email ? 'You' : guest.name || guest.address}: {ANSWERS[guest.partstat] ?? 'open'}
+              {guest.address === me.email ? 'You' : <NameOf address={guest.address}>{guest.name || guest.address}</NameOf>}:{' '}
+              {ANSWERS[guest.partstat] ?? 'open'}
             </dd>
           ))}
           {invitation.guests.length > 4 && <dd>and {invitation.guests.length - 4} more</dd>}

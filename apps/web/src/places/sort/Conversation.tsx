@@ -5,6 +5,9 @@ import { Link } from 'react-router';
 
 type Part = IncomingFull['thread'][number];
 
+/** The line that names whom it is to. */
+const GREETING = /^[^\n]{2,50},\s*\n\s*/;
+
 const who = ({ sender }: Part) => sender.name || sender.address || 'Unknown sender';
 
 /** That the conversation went on after the message that is read. */
@@ -42,7 +45,7 @@ export function Earlier({ incoming, today }: { incoming: IncomingFull; today: st
 
 function EarlierPart({ part, today, subject }: { part: Part; today: string; subject: string }): ReactNode {
   const [open, setOpen] = useState(false);
-  const first = part.text.replace(/\s+/g, ' ').slice(0, 200);
+  const first = part.text.replace(GREETING, '').replace(/\s+/g, ' ').slice(0, 200);
   return (
     <li className="border-t border-rule">
       <button

@@ -2,7 +2,7 @@ import type { IncomingFull, IncomingLine, Me } from '@corvun/contract';
 import { dayOf, plainSubject, sayDay, saySize, sayTime } from '@corvun/core';
 import { useDraggable } from '@dnd-kit/core';
 import { Download, ExternalLink, FileText, GripVertical } from 'lucide-react';
-import { memo, useEffect, useRef, type ReactNode } from 'react';
+import { Fragment, memo, useEffect, useRef, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { Part, later } from '../../parts/later';
 import { reopen } from '../../data/actions';
@@ -71,9 +71,12 @@ export const Sheet = memo(function Sheet({
               : ''}{' '}
             · {line.sourceName ? `${line.sourceName} · ` : ''}
             {sayDay(dayOf(at, me.zone), today)}, {sayTime(at, me.zone)}
-            {incoming?.to.length
-              ? ` · to ${incoming.to.map((person) => (person.address === me.email ? 'you' : person.name || person.address)).join(', ')}`
-              : ''}
+            {incoming?.to.map((person, at) => (
+              <Fragment key={`${person.address} ${at}`}>
+                {at ? ', ' : ' · to '}
+                {person.address === me.email ? 'you' : <NameOf address={person.address}>{person.name || person.address}</NameOf>}
+              </Fragment>
+            ))}
           </p>
         </div>
         <div className="flex shrink-0 items-start gap-1 text-soft">
