@@ -1,4 +1,4 @@
-import type { PersonFull, PersonLine, TaskFull } from '@corvun/contract';
+import type { PersonFull, PersonLine, PersonOpen, TaskFull } from '@corvun/contract';
 import { clear, firstAccount, sendMail, startServer, until, type Caller, type Page, type Running } from './harness';
 
 interface Refused {
@@ -19,6 +19,7 @@ afterAll(async () => {
 
 const add = async (fields: object) => (await maren.post<{ id: string }>('/people', fields)).body.id;
 const full = async (id: string) => (await maren.get<PersonFull>(`/people/${id}`)).body;
+const inNumbers = async () => (await maren.get<PersonOpen[]>('/people/open')).body;
 const letter = (from: string, subject: string, text: string) =>
   sendMail(server.smtpPort, { from, to: 'maren@capture.example', subject, text });
 
@@ -31,6 +32,7 @@ describe('people', () => {
     expect(person).toMatchObject({ address: 'tomas@county-water.example', addresses: ['tomas@home.example'] });
     expect(person.asking).toMatchObject([{ subject: 'Raw readings', asks: ['Could you send us the raw readings by Friday?'] }]);
     expect(person.past).toMatchObject([{ way: 'from', title: 'Raw readings' }]);
+    expect(await inNumbers()).toEqual([{ id, asking: 1, waiting: 0, tasks: 0 }]);
     const incoming = person.asking[0]?.id ?? '';
     const open = await maren.get<{ person: { id: string; messages: number } }>(`/incoming/${incoming}`);
     expect(open.body.person).toMatchObject({ id, messages: 1 });
@@ -47,6 +49,7 @@ describe('people', () => {
     expect(person.asking).toEqual([]);
     expect(person.tasks.map(({ title }) => title)).toEqual(['Send the raw readings']);
     expect(person.waiting).toMatchObject([{ title: 'Levels of July', until: '2026-08-07' }]);
+    expect(await inNumbers()).toEqual([{ id: person.id, asking: 0, waiting: 1, tasks: 1 }]);
     await maren.patch(`/people/${person.id}`, { name: 'Tomas R.', version: person.version });
     expect((await maren.get<TaskFull>(`/tasks/${ids[0]}`)).body.waitingOn).toBe('Tomas R.');
     await maren.post('/decisions/undo');

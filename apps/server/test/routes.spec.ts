@@ -77,6 +77,7 @@ const ROUTES: Record<string, [kind: Kind, body?: object]> = {
   'DELETE /api/notes/:id': ['thing'],
   'GET /api/people': ['own'],
   'POST /api/people': ['own', { name: 'x' }],
+  'GET /api/people/open': ['own'],
   'GET /api/people/:id': ['thing'],
   'GET /api/people/:id/card': ['thing'],
   'PATCH /api/people/:id': ['thing', { name: 'taken over' }],

@@ -1,12 +1,14 @@
 import type { Settings } from '@corvun/core';
 import type { Added, Done, PersonLine, SessionInfo } from './answers';
-import type { PersonChange, PersonFull, PersonInput, PersonMail, PersonMerge } from './people';
+import type { PersonChange, PersonFull, PersonInput, PersonMail, PersonMerge, PersonOpen } from './people';
 import type { DaysOffInput, SettingsChange } from './settings-inputs';
 
 /** The routes of people, of settings, and of where one is signed in; a part of the table in `routes.ts`. */
 export interface OwnRoutes {
   /** Everybody who is known. */
   'GET /people': { answer: PersonLine[] };
+  /** How much is open with whom. */
+  'GET /people/open': { answer: PersonOpen[] };
   /** Somebody, with everything that is open with them or was. */
   'GET /people/:id': { answer: PersonFull };
   /** The card of somebody as a file. */

@@ -38,6 +38,17 @@ export interface PersonPast {
   at: IsoTime;
 }
 
+/** How much is open with somebody; who is not named has nothing open. */
+export interface PersonOpen {
+  id: string;
+  /** Messages of theirs that wait to be decided. */
+  asking: number;
+  /** Open tasks that wait on them. */
+  waiting: number;
+  /** Open tasks that came from them. */
+  tasks: number;
+}
+
 /** Somebody one has to do with, and everything that is open or was with them. */
 export interface PersonFull extends PersonLine {
   phone: string;

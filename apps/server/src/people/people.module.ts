@@ -9,6 +9,7 @@ import {
   type Done,
   type PersonFull,
   type PersonLine,
+  type PersonOpen,
 } from '@corvun/contract';
 import { writeVcards } from '@corvun/formats';
 import type { Response } from 'express';
@@ -18,6 +19,7 @@ import type { User } from '../accounts/user.entity';
 import { AgendaModule } from '../agenda/agenda.module';
 import { notFound } from '../base/errors';
 import { cardOf } from './card';
+import { openWith } from './open-with';
 import { Person } from './person.entity';
 import { PersonReads } from './person-full';
 import { PersonWrites } from './person-writes';
@@ -41,6 +43,12 @@ class PeopleController {
       select: { id: true, name: true, address: true, addresses: true, organisation: true },
       take: MOST,
     });
+  }
+
+  /** What is open with whom, in numbers. */
+  @Get('open')
+  open(@Owner() user: User): Promise<PersonOpen[]> {
+    return openWith(this.people.manager, user.id);
   }
 
   @Get(':id')

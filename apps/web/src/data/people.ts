@@ -7,6 +7,15 @@ import { usePeople } from './queries';
 
 export const usePerson = (id: string) => useQuery({ queryKey: ['person', id], queryFn: () => get('/people/:id', { id }) });
 
+/** What is open with whom; asked whenever the people are looked at. */
+export const useOpenWith = () =>
+  useQuery({
+    queryKey: ['people', 'open'],
+    queryFn: () => get('/people/open'),
+    staleTime: 0,
+    select: (all) => new Map(all.map((one) => [one.id, one])),
+  });
+
 /** @throws RequestError with what is wrong, at its fields */
 export async function changePerson(id: string, change: PersonChange): Promise<void> {
   const { sentence } = await patch('/people/:id', change, { id });

@@ -176,7 +176,7 @@ export const TaskRow = memo(function TaskRow({
 
 type BesideProps = Pick<RowProps, 'me' | 'today' | 'task' | 'openSteps'> & { done: boolean };
 
-/** What there is to know at a glance; where there is no room for it, it is cut, and not the title. */
+/** What there is to know at a glance; what there is no room for is left out, and not the title. */
 function Beside({ me, today, task, done, openSteps }: BesideProps): ReactNode {
   const block = task.blocks[0];
   const when = block
@@ -188,7 +188,11 @@ function Beside({ me, today, task, done, openSteps }: BesideProps): ReactNode {
         : '';
   const since = task.waitingSince ? ` since ${sayDay(task.waitingSince.slice(0, 10), today)}` : '';
   return (
-    <span className="flex min-w-0 flex-[1_1_0] items-baseline gap-x-3 overflow-hidden text-xs whitespace-nowrap text-soft max-md:flex-[0_1_auto]">
+    <span className="-mb-1 box-content flex h-[1lh] min-w-0 flex-[1_1_0] flex-wrap items-baseline gap-x-3 gap-y-2 overflow-hidden pb-1 text-xs whitespace-nowrap text-soft max-md:flex-[0_1_auto]">
+      {/* What is first in a line is never moved to the next: with this the first part can be, too. */}
+      <span className="-mr-3 w-0" aria-hidden="true">
+        {'\u200b'}
+      </span>
       {!done && task.priority !== 'normal' && <Tally priority={task.priority} />}
       {!done && task.deadline && <Deadline deadline={task.deadline} fixed={task.deadlineFixed} today={today} />}
       {when && <span>{when}</span>}
@@ -206,7 +210,7 @@ function Beside({ me, today, task, done, openSteps }: BesideProps): ReactNode {
       {task.repeat && <span>repeats</span>}
       {openSteps > 0 && <span>{count(openSteps, 'step')}</span>}
       {task.attachmentList.length > 0 && <span>{count(task.attachmentList.length, 'file')}</span>}
-      {task.notes.trim() && <span>{plain(task.notes)}</span>}
+      {task.notes.trim() && <span className="min-w-[12ch] flex-[1_1_0] truncate">{plain(task.notes)}</span>}
     </span>
   );
 }

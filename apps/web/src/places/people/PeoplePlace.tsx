@@ -1,8 +1,8 @@
-import type { Me } from '@corvun/contract';
+import type { Me, PersonOpen } from '@corvun/contract';
 import { PersonInput } from '@corvun/contract/people';
 import { useState, type ReactNode } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { addPerson, peopleLike } from '../../data/people';
+import { addPerson, peopleLike, useOpenWith } from '../../data/people';
 import { usePeople } from '../../data/queries';
 import { FormProblem, RuledField, useRuled } from '../../parts/form';
 import { Failed, Waiting } from '../../parts/states';
@@ -12,6 +12,7 @@ import { button, primary, quiet } from '../sources/common';
 /** Everybody one has to do with; each opens as a card beside the list. */
 export function PeoplePlace(_: { me: Me }): ReactNode {
   const people = usePeople();
+  const openWith = useOpenWith();
   const [query, setQuery] = useSearchParams();
   const [adding, setAdding] = useState(false);
   const open = useOpenPerson();
@@ -82,6 +83,7 @@ export function PeoplePlace(_: { me: Me }): ReactNode {
                 <b className="w-[180px] shrink-0 truncate font-semibold max-md:w-auto">{name}</b>
                 <span className="min-w-0 flex-1 truncate text-soft">{address}</span>
                 <span className="min-w-0 truncate text-xs text-soft max-md:hidden">{organisation}</span>
+                <span className="shrink-0 text-right text-xs text-soft max-md:hidden">{saysOpen(openWith.data?.get(id))}</span>
               </button>
             </li>
           ))}
@@ -90,6 +92,14 @@ export function PeoplePlace(_: { me: Me }): ReactNode {
     </div>
   );
 }
+
+/** What is open with somebody in a few words: `2 to decide · 5 to do · 1 waits`. */
+const saysOpen = (open: PersonOpen | undefined): string =>
+  open
+    ? [open.asking && `${open.asking} to decide`, open.tasks && `${open.tasks} to do`, open.waiting && `${open.waiting} waiting`]
+        .filter(Boolean)
+        .join(' · ')
+    : '';
 
 interface Fields {
   name: string;
