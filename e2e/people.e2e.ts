@@ -30,6 +30,8 @@ test('a name opens its card: what is open with them and all that was; it is chan
   await page.reload();
   await expect(card.getByRole('button', { name: 'Works at: County water office' })).toBeVisible();
   await expect(card.getByLabel('Note', { exact: true })).toHaveValue('Answers on Mondays');
+  // What gets the focus back has to be there again after the reload.
+  await expect(name).toBeVisible();
   await card.press('Escape');
   await expect(card).toBeHidden();
   await expect(name).toBeFocused();

@@ -88,6 +88,22 @@ test('a title whose saving a reload cuts short is saved all the same, once', asy
   await expect(sheet(page).getByRole('textbox', { name: 'Title' })).toHaveValue('Results chapter');
 });
 
+test('Escape in a title or a step gives back what stood there', async ({ sort: page, corvun }) => {
+  const { id } = await opened(page, corvun);
+  await corvun.api('/tasks', 'POST', { lines: ['Ask Jonas'], parent: id });
+  await sheet(page).press('n');
+  await page.keyboard.type(' of nothing');
+  await page.keyboard.press('Escape');
+  await expect(sheet(page)).toBeFocused();
+  const step = sheet(page).getByRole('textbox', { name: 'Step: Ask Jonas' });
+  await step.fill('Ask nobody');
+  await step.press('Escape');
+  await expect(step).toHaveValue('Ask Jonas');
+  await expect(sheet(page).getByRole('textbox', { name: 'Title' })).toHaveValue('Results chapter');
+  const kept = await corvun.api<TaskFull>(`/tasks/${id}`);
+  expect([kept.title, kept.steps.map(({ title }) => title)]).toEqual(['Results chapter', ['Ask Jonas']]);
+});
+
 test('words that are not understood are said at the field and change nothing', async ({ sort: page, corvun }) => {
   await opened(page, corvun);
   await part(page, 'List').waitFor();

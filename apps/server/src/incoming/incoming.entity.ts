@@ -97,7 +97,7 @@ export class StoredAttachment {
   @Column('integer') size: number;
   @Column('text') hash: string;
   /** By which it is found besides its name; empty where it is no text. */
-  @Column('text') words: string;
+  @Column('text', { default: '' }) words: string;
 }
 
 export const attachmentInfo = ({ id, name, type, size }: StoredAttachment): AttachmentInfo => ({

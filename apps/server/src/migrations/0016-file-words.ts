@@ -10,10 +10,11 @@ export class FileWords16 implements MigrationInterface {
   }
 
   async down(runner: QueryRunner): Promise<void> {
-    for (const table of ['attachment', 'task_file']) {
-      // Made at every start as far as they are missing.
-      for (const when of ['insert', 'update', 'delete']) await runner.query(`DROP TRIGGER IF EXISTS "search_${table}_${when}"`);
-      await runner.query(`ALTER TABLE "${table}" DROP COLUMN "words"`);
-    }
+    // They name columns that are about to go, here and in the migrations before; at the next start they are made anew.
+    const triggers = (await runner.query(
+      `SELECT "name" FROM sqlite_master WHERE "type" = 'trigger' AND "name" LIKE 'search!_%' ESCAPE '!'`,
+    )) as { name: string }[];
+    for (const { name } of triggers) await runner.query(`DROP TRIGGER "${name}"`);
+    for (const table of ['attachment', 'task_file']) await runner.query(`ALTER TABLE "${table}" DROP COLUMN "words"`);
   }
 }

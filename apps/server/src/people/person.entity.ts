@@ -8,7 +8,7 @@ export class Person extends Row {
   @Column('text') name: string;
   @Column('text') address: string;
   /** Further addresses. */
-  @Column('simple-json') addresses: string[];
+  @Column('simple-json', { default: '[]' }) addresses: string[];
   @Column('text') organisation: string;
   @Column('text') phone: string;
   @Column('text') note: string;

@@ -12,7 +12,7 @@ export class TaskFile extends Row {
   @Column('integer') size: number;
   @Column('text') hash: string;
   /** By which it is found besides its name; empty where it is no text. */
-  @Column('text') words: string;
+  @Column('text', { default: '' }) words: string;
 }
 
 export const taskFileInfo = ({ id, name, type, size }: TaskFile): TaskFileInfo => ({

@@ -9,7 +9,7 @@ import { addTasks, changeTask } from '../data/thingActions';
 import { KEYS, keyName } from '../keys';
 import { Key } from '../parts/signs';
 import { TickBox } from '../parts/TickBox';
-import { useDraft } from './drafts';
+import { useDraft, useWritten } from './drafts';
 import { useOpenTask } from './open';
 import { StepMenu } from './StepMenu';
 import { moves, type Moves } from './stepMoves';
@@ -78,7 +78,7 @@ function Step({ step, deep, moves: can, go }: StepProps): ReactNode {
   const [text, write] = useDraft(`title-${step.id}`);
   const done = step.status === 'COMPLETED';
   const leave = () => {
-    const title = text?.trim();
+    const title = useWritten.getState().texts[`title-${step.id}`]?.trim();
     if (title && title !== step.title) void changeTask(step.id, { title });
     write(null);
   };

@@ -46,12 +46,14 @@ export interface KeptField {
  */
 export function useKeptField(key: string, present: string, save: (text: string) => Promise<boolean>): KeptField {
   const [text, write] = useDraft(key);
-  const said = text?.trim();
   const leave = async () => {
-    if (text === null || !said) return;
+    // What is drawn may be older: a field is left in the same moment in which it is given back.
+    const now = useWritten.getState().texts[key];
+    const said = now?.trim();
+    if (now === undefined || !said) return;
     if (said !== present && !(await save(said))) return;
-    if (useWritten.getState().texts[key] === text) write(null);
+    if (useWritten.getState().texts[key] === now) write(null);
   };
   useEffect(() => void leave(), [key]);
-  return { text: text ?? present, empty: said === '', write, leave };
+  return { text: text ?? present, empty: text?.trim() === '', write, leave };
 }
