@@ -28,6 +28,20 @@ test('the capture line shows span by span what it understood, and makes that', a
   ).toBeVisible();
 });
 
+test('a list that is named and not there is made from the line', async ({ sort: page, corvun }) => {
+  await page.keyboard.press('c');
+  await page.keyboard.type('Buy rope for the tents on Friday >Tents');
+  const read = page.locator('#capture-read');
+  await expect(read).toContainText('There is no list “Tents”, so this stays in the title.');
+  await page.keyboard.press('Shift+Enter');
+  await expect(said(page)).toContainText('The list “Tents” is there');
+  await expect(read.locator('[data-field="list"]')).toHaveText('>Tents');
+  await expect(page.getByLabel('Capture line')).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(said(page)).toContainText('“Buy rope for the tents” is a task on Tents');
+  expect((await corvun.api<{ name: string }[]>('/lists')).map(({ name }) => name)).toContain('Tents');
+});
+
 test('words without a date go to the inbox; what is no date is said; a draft survives a reload', async ({ sort: page }) => {
   const before = await waitingCount(page);
   await page.keyboard.press('c');

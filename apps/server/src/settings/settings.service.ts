@@ -64,12 +64,7 @@ export class SettingsService implements Follower, OnModuleInit {
     const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
       const row = await rowOf(work);
       await work.update('settings', row, { chosen: { ...row.chosen, ...patch } });
-      const words = names.map((one) => WORDS[one]);
-      const all = words.length > 1 ? `${words.slice(0, -1).join(', ')} and ${words.at(-1)}` : (words[0] ?? '');
-      work.say({
-        action: 'change',
-        sentence: `${all.charAt(0).toUpperCase()}${all.slice(1)} ${plural(names) ? 'were' : 'was'} changed`,
-      });
+      work.say({ action: 'change', sentence: toldOf(names) });
     });
     return { decision, sentence };
   }
@@ -109,6 +104,16 @@ export class SettingsService implements Follower, OnModuleInit {
     });
     return { decision, sentence };
   }
+}
+
+/** What was done, in a sentence. */
+function toldOf(names: readonly (keyof Settings)[]): string {
+  if (names.join() === 'begun') return 'The first questions were skipped';
+  const said = names.filter((one) => one !== 'begun');
+  const words = said.map((one) => WORDS[one]);
+  const all = words.length > 1 ? `${words.slice(0, -1).join(', ')} and ${words.at(-1)}` : (words[0] ?? '');
+  const done = said.length < names.length ? 'kept' : 'changed';
+  return `${all.charAt(0).toUpperCase()}${all.slice(1)} ${plural(said) ? 'were' : 'was'} ${done}`;
 }
 
 const plural = (names: readonly (keyof Settings)[]) => names.length > 1 || /s$/.test(names[0] ?? '');

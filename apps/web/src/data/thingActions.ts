@@ -14,6 +14,11 @@ export function changeTasks({ ids, change, ...more }: TasksChange) {
   if (more.after !== undefined) paintOrder(ids, more.after);
   return ahead(ids, () => doing(() => post('/tasks/change', { ids, change, ...more }), ['tasks', 'task', 'days']));
 }
+export const addList = (name: string) =>
+  doing(async () => {
+    await post('/lists', { name });
+    return { sentence: `The list “${name}” is there` };
+  }, ['lists']);
 export const changeList = (id: string, change: ListChange) => doing(() => patch('/lists/:id', change, { id }), ['lists']);
 export const orderLists = (lists: ListsOrder['lists']) => doing(() => post('/lists/order', { lists }), ['lists']);
 /** @param tasks what becomes of its tasks: `keep`, `drop`, or the id of the list they go to */

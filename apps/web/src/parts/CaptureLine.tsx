@@ -3,6 +3,7 @@ import { dayOf, sayOutcome, sayParts, type Draft } from '@corvun/core';
 import { useState, type KeyboardEvent, type ReactNode } from 'react';
 import { capture } from '../data/actions';
 import { useLists } from '../data/queries';
+import { addList } from '../data/thingActions';
 import { Key } from './signs';
 import { useReading } from './reading';
 import { serverNow } from './useNow';
@@ -29,8 +30,11 @@ export function CaptureLine({ me }: { me: Me }): ReactNode {
     setBusy(false);
     if (done) write('');
   };
+  const missing = draft ? missingList(draft) : '';
+  const make = () => void addList(missing);
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
-    if (event.key === 'Enter') void send();
+    if (event.key === 'Enter' && event.shiftKey && missing) make();
+    else if (event.key === 'Enter') void send();
     if (event.key === 'Escape') event.currentTarget.blur();
   };
   return (
@@ -61,13 +65,32 @@ export function CaptureLine({ me }: { me: Me }): ReactNode {
             : 'sr-only'
         }
       >
-        {draft && <Preview text={text} draft={draft} today={dayOf(serverNow(), me.zone)} />}
+        {draft && <Preview text={text} draft={draft} today={dayOf(serverNow(), me.zone)} missing={missing} make={make} />}
       </div>
     </div>
   );
 }
 
-function Preview({ text, draft, today }: { text: string; draft: Draft; today: string }): ReactNode {
+interface PreviewProps {
+  text: string;
+  draft: Draft;
+  today: string;
+  /** The list that is named and not there; empty where there is none. */
+  missing: string;
+  make: () => void;
+}
+
+/** The list a line names that is not there. */
+const missingList = ({ list, problems }: Draft): string =>
+  list === null
+    ? (problems
+        .find((one) => one.text.startsWith('>'))
+        ?.text.slice(1)
+        .replaceAll('"', '')
+        .trim() ?? '')
+    : '';
+
+function Preview({ text, draft, today, missing, make }: PreviewProps): ReactNode {
   const pieces: ReactNode[] = [];
   let at = 0;
   for (const span of draft.spans) {
@@ -97,6 +120,18 @@ function Preview({ text, draft, today }: { text: string; draft: Draft; today: st
           {problem.message}
         </p>
       ))}
+      {missing && (
+        <button
+          type="button"
+          tabIndex={-1}
+          className="mt-1 min-h-6 text-xs underline underline-offset-2"
+          // The line keeps the focus, and with it what is read of it.
+          onMouseDown={(event) => event.preventDefault()}
+          onClick={make}
+        >
+          Make the list “{missing}” <Key>Shift Enter</Key>
+        </button>
+      )}
       <p className="mt-2 border-t border-rule pt-2">
         <Key>Enter</Key> {outcome.before} {outcome.title && <b className="font-semibold">“{outcome.title}”</b>} {outcome.after}
       </p>

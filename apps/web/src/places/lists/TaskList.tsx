@@ -172,7 +172,7 @@ export function TaskList({ me, today, view, show, tasks, lists }: ListProps): Re
                       depth={line.depth}
                       openSteps={openSteps.get(line.task.id) ?? 0}
                       lists={lists}
-                      code={!list}
+                      code={!list && first !== 'none'}
                       current={line.task.id === open}
                       around={around}
                     />
