@@ -72,7 +72,8 @@ export function FindPlace({ me }: { me: Me }): ReactNode {
     else links[Math.min(links.length - 1, at + by)]?.focus();
   };
   const named = peopleLike(people.data ?? [], text).slice(0, MOST_PEOPLE);
-  const found = (text.trim() ? (answer.data?.found ?? []) : []).filter(({ id }) => named.every((person) => person.id !== id));
+  // People stand above: what is found waits for them, so that nothing moves under the pointer.
+  const found = (text.trim() && !people.isPending ? (answer.data?.found ?? []) : []).filter(({ id }) => named.every((person) => person.id !== id));
   const others = settingsLike(text).length + named.length;
   return (
     <div role="search" className="flex h-full flex-col overflow-y-auto" onKeyDown={onKeyDown}>
@@ -133,7 +134,7 @@ export function FindPlace({ me }: { me: Me }): ReactNode {
             : '@ a sender, > a list, # a tag, + a kind, “quotes” for a phrase, since and until with a date'}
         </p>
         <p role="status" className="mt-4 text-xs text-soft">
-          {text.trim() && answer.data
+          {text.trim() && answer.data && !people.isPending
             ? found.length + others
               ? `${found.length + others}${answer.data.more ? ' shown, there are more: add a word' : ' found'}`
               : 'Nothing is like this. Take a word or a mark away.'
