@@ -73,7 +73,9 @@ export function FindPlace({ me }: { me: Me }): ReactNode {
   };
   const named = peopleLike(people.data ?? [], text).slice(0, MOST_PEOPLE);
   // People stand above: what is found waits for them, so that nothing moves under the pointer.
-  const found = (text.trim() && !people.isPending ? (answer.data?.found ?? []) : []).filter(({ id }) => named.every((person) => person.id !== id));
+  const found = (text.trim() && !people.isPending ? (answer.data?.found ?? []) : []).filter(({ id }) =>
+    named.every((person) => person.id !== id),
+  );
   const others = settingsLike(text).length + named.length;
   return (
     <div role="search" className="flex h-full flex-col overflow-y-auto" onKeyDown={onKeyDown}>
