@@ -64,6 +64,22 @@ test('new tasks are written in place and pasted, a title is changed where it sta
     .toContain('Measure first');
 });
 
+test('a title is left as it was with Escape, and kept once when the row is left', async ({ sort: page, corvun }) => {
+  await onList(page, corvun, 'Cut the boards');
+  const saved: string[] = [];
+  page.on('request', (request) => request.method() === 'PATCH' && saved.push(request.postData() ?? ''));
+  const title = page.getByLabel('Title of “Cut the boards”');
+  await row(page, 'Cut the boards').press('n');
+  await title.fill('Cut nothing');
+  await title.press('Escape');
+  await expect(row(page, 'Cut the boards')).toBeFocused();
+  await row(page, 'Cut the boards').press('n');
+  await title.fill('Cut the oak boards');
+  await title.press('Enter');
+  await expect(row(page, 'Cut the oak boards')).toBeFocused();
+  await expect.poll(() => saved).toEqual([JSON.stringify({ title: 'Cut the oak boards' })]);
+});
+
 test('many are marked with keys and changed together, and that is taken back as one', async ({ sort: page, corvun }) => {
   const { ids } = await onList(page, corvun, 'Cut the boards #site', 'Buy hinges', 'Ask Ines', 'Leave me');
   await row(page, 'Cut the boards').press('Shift+ArrowDown');

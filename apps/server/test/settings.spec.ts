@@ -59,8 +59,8 @@ describe('settings', () => {
     const placed = await maren.post<Done>('/blocks', { taskId: body.ids[0], start: '2026-08-04T14:30', minutes: 30 });
     expect(placed.body.sentence).toContain('Tue Aug 4 at 2:30 pm');
     await change({ typed: 'en' });
-    const read = await maren.post<{ ids: string[] }>('/tasks', { lines: ['Ring Bert Morgen'], after: null });
-    expect((await maren.get<TaskInfo>(`/tasks/${read.body.ids[0]}`)).body.title).toBe('Ring Bert Morgen');
+    const read = await maren.post<{ ids: string[] }>('/tasks', { lines: ['Read the leaflet Freitag'], after: null });
+    expect((await maren.get<TaskInfo>(`/tasks/${read.body.ids[0]}`)).body.title).toBe('Read the leaflet Freitag');
     await change({ clock: 24, dates: 'day-month', typed: 'any' });
     const again = await maren.post<Done>('/blocks', { taskId: body.ids[0], start: '2026-08-05T14:30', minutes: 30 });
     expect(again.body.sentence).toContain('Wed 5 Aug at 14:30');

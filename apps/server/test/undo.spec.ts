@@ -158,6 +158,17 @@ describe('undo', () => {
     );
   }, 120_000);
 
+  it('a change that changes nothing is no doing: what was done before is taken back', async () => {
+    const [task] = await tasks();
+    const called = (title: string) => maren.patch<{ decision: string }>(`/tasks/${task?.id}`, { title });
+    const before = await everything();
+    const first = await called('Mend the gate at last');
+    const again = await called('Mend the gate at last');
+    expect([first.body.decision !== '', again.body.decision]).toEqual([true, '']);
+    expect((await maren.post('/decisions/undo')).status).toBe(200);
+    expect(await everything()).toBe(before);
+  });
+
   it('goes at least fifty steps deep', async () => {
     const before = await everything();
     for (let at = 0; at < 55; at += 1) await maren.post('/captures', { text: `Deep thought ${at}` });

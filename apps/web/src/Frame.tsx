@@ -41,7 +41,7 @@ export function Frame({ me }: { me: Me }): ReactNode {
   const [help, setHelp] = useState<boolean | null>(null);
   const { pathname, search } = useLocation();
   const [, sheet] = /[?&](task|person)=./.exec(search) ?? [];
-  const { clock, dates } = me.settings;
+  const { clock, dates, density } = me.settings;
   const beside = pathname.startsWith('/lists');
   const online = useSession((state) => state.online);
   const order = useSettings((state) => state.order);
@@ -116,7 +116,7 @@ export function Frame({ me }: { me: Me }): ReactNode {
         className={`relative min-h-0 flex-1 max-md:mb-[52px] ${sheet && beside ? 'lg:pr-[452px]' : ''}`}
         tabIndex={-1}
       >
-        <Fragment key={pathname === '/settings' ? 'settings' : `${clock} ${dates}`}>
+        <Fragment key={pathname === '/settings' ? 'settings' : `${clock} ${dates} ${density}`}>
           <Outlet />
           {sheet && <Part key={sheet} of={sheet === 'task' ? SHEET : PERSON} with={{ me, beside }} />}
         </Fragment>

@@ -7,10 +7,14 @@ import { client } from './queries';
 const refresh = (...keys: string[]) => Promise.all(keys.map((key) => client.invalidateQueries({ queryKey: [key] })));
 
 /** Runs a change, says what was done, and says what went wrong; null when it was refused. What was refused may be old: `keys` are asked for again. */
-export async function doing<T extends { sentence: string }>(work: () => Promise<T>, keys: string[]): Promise<T | null> {
+export async function doing<T extends { sentence: string; decision?: string }>(
+  work: () => Promise<T>,
+  keys: string[],
+): Promise<T | null> {
   try {
     const answer = await inOrder(work);
-    useSaid.getState().say(answer.sentence);
+    // What changed nothing is no doing: undo would take back the one before.
+    useSaid.getState().say(answer.sentence, answer.decision === '' ? 'none' : 'undo');
     return answer;
   } catch (problem) {
     useSaid.getState().complain(problem);

@@ -36,9 +36,6 @@ export function applySettings({ keys, textSize, density, ...manner }: Chosen): v
   mannerFrom(() => manner);
 }
 
-/** Whether the user wants things close to each other; it holds from the next drawing on. */
-export const isClose = (): boolean => document.documentElement.dataset['density'] === 'close';
-
 /** Puts the chosen theme on the document, and follows the system where nothing is chosen. */
 export function followTheme(): void {
   const dark = window.matchMedia('(prefers-color-scheme: dark)');

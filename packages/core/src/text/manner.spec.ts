@@ -74,6 +74,6 @@ describe('the manner in which days and times are written', () => {
   it('typed lines are read in the language that was chosen', () => {
     expect([lineLanguage('call Anna morgen'), lineLanguage('call Anna tomorrow')]).toEqual(['de', 'en']);
     as({ typed: 'en' });
-    expect(lineLanguage('ring Mr Morgen')).toBe('en');
+    expect(lineLanguage('call Anna morgen')).toBe('en');
   });
 });

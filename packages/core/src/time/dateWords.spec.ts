@@ -58,7 +58,7 @@ describe('dates in other words', () => {
     ['Mitte Oktober', ['2026-10-15']],
     ['am Freitag um sechs', ['2026-08-07 18:00']],
     ['gegen halb neun', [' 08:30']],
-    ['Guten Morgen', []],
+    ['guten morgen', []],
   ])('%s', (text, expected) => {
     expect(monday(text, 'de')).toEqual(expected);
   });

@@ -15,9 +15,20 @@ describe('the words of a file', () => {
   });
 
   it('of a page are what stands on it', () => {
-    const page = '<html><head><title>no</title></head><style>p{}</style><p title="x">Plot <b>C</b></p><script>alert(1)';
+    const page = '<html><style>p{}</style><p title="x">Plot <b>C</b></p><script>alert(1)</script>';
     expect(fileWords('page.html', 'text/html', bytes(page))).toBe('Plot C');
     expect(fileWords('open.html', 'text/html', bytes('<'.repeat(30_000))).length).toBeLessThanOrEqual(MOST_WORDS);
+  });
+
+  it('of a page that is built to keep one busy come at once, and leave its scripts out', () => {
+    const closed = '<script>x</script>'.repeat(2000);
+    const open = '<script>y'.repeat(8000);
+    expect(fileWords('a.html', 'text/html', bytes(`<p>Sedge</p>${closed}`))).toBe('Sedge');
+    expect(fileWords('b.html', 'text/html', bytes(`<p>Sedge</p>${open}`))).toContain('Sedge');
+  });
+
+  it('of names that say text, but hold signs of a program, are none', () => {
+    for (const name of ['a.png', 'b', 'c.txt.exe']) expect(fileWords(name, 'application/octet-stream', bytes('text'))).toBe('');
   });
 
   it('of a long file are those of its beginning, never half a letter', () => {

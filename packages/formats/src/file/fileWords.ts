@@ -1,9 +1,9 @@
+import { bareText } from '../mail/shape';
+
 /** Of a longer file the beginning is found. */
 export const MOST_WORDS = 20_000;
 const READABLE = /\.(?:txt|text|md|markdown|csv|tsv|log|ics|vcf|json|xml|html?|ya?ml)$/i;
 const MARKUP = /^(?:text\/html|application\/xhtml)|\.html?$/i;
-const HEAD = /<(script|style|head)\b[\s\S]*?(?:<\/\1\s*>|$)/gi;
-const TAG = /<[^<>]{0,2000}>/g;
 
 /**
  * The words of a file by which it is found: its text where it is text, nothing where it is anything else.
@@ -14,7 +14,7 @@ export function fileWords(name: string, type: string, bytes: Uint8Array): string
   if (!/^text\//i.test(type) && !READABLE.test(name)) return '';
   const text = decoded(bytes.subarray(0, MOST_WORDS * 4));
   if (text.includes('\0')) return '';
-  const plain = MARKUP.test(type) || MARKUP.test(name) ? text.replace(HEAD, ' ').replace(TAG, ' ') : text;
+  const plain = MARKUP.test(type) || MARKUP.test(name) ? bareText(text) : text;
   return plain.replace(/\s+/g, ' ').trim().slice(0, MOST_WORDS);
 }
 

@@ -68,6 +68,8 @@ const ENTITIES: Record<string, string> = { amp: '&', lt: '<', gt: '>', quot: '"'
 /** The words of HTML that is too large or too deep to be read as a tree; each character is looked at once or twice. */
 export function bareText(html: string): string {
   const parts: string[] = [];
+  const lower = html.toLowerCase();
+  const unclosed = new Set<string>();
   let at = 0;
   while (at < html.length) {
     const tag = html.indexOf('<', at);
@@ -80,7 +82,9 @@ export function bareText(html: string): string {
     if (end < 0) break;
     const name = /^<\/?([a-z0-9]{0,12})/i.exec(html.slice(tag, tag + 16))?.[1]?.toLowerCase() ?? '';
     if (/^(?:br|p|div|tr|li|h[1-6]|table|blockquote)$/.test(name)) parts.push('\n');
-    const closing = name === 'script' || name === 'style' ? html.toLowerCase().indexOf(`</${name}`, end) : -1;
+    const skipped = (name === 'script' || name === 'style') && !unclosed.has(name);
+    const closing = skipped ? lower.indexOf(`</${name}`, end) : -1;
+    if (skipped && closing < 0) unclosed.add(name);
     at = closing >= 0 ? closing : end + 1;
   }
   return parts

@@ -50,109 +50,111 @@ export function Contents({ all, tasks, tags, views, view, kept, today, show }: C
   return (
     <>
       {dragging && <Days today={today} />}
-      {groups.map((group) => (
-        <section key={group} aria-label={group || 'Lists'} className="[&+&]:mt-4">
-          <GroupHead
-            group={group}
-            groups={groups}
-            lists={lists}
-            read={(ids) => show({ lists: ids, group: ids.length > 1 ? 'list' : 'none' })}
-          />
-          <ul>
-            {lists
-              .filter((list) => list.group === group)
-              .map((list) => (
-                <ListLine
-                  key={list.id}
-                  list={list}
-                  lists={lists}
-                  count={counts.get(list.id) ?? 0}
-                  on={!kept && view.lists.includes(list.id)}
-                  alone={view.lists.length === 1}
-                  turn={() => turn(list.id)}
-                />
-              ))}
-          </ul>
-        </section>
-      ))}
-      <NewList />
-      <Heading>Besides</Heading>
-      <ul>
-        {BESIDES.map((path) => (
-          <li key={path} className="border-t border-rule">
-            <Link
-              to={`/lists/${path}`}
-              aria-current={!kept && view.lists[0] === path ? 'page' : undefined}
-              className={`${row} pl-2 ${!kept && view.lists[0] === path ? here : 'hover:bg-card'}`}
-            >
-              {BESIDES_NAMES[path]}
-              <span className="ml-auto text-xs font-normal text-soft">{counts.get(path) || ''}</span>
-            </Link>
-          </li>
-        ))}
-      </ul>
-      {views.length > 0 && (
-        <>
-          <Heading>Kept views</Heading>
-          <ul>
-            {views.map((one) => (
-              <KeptViewLine key={one.id} view={one} className={row} />
-            ))}
-          </ul>
-        </>
-      )}
-      {tags.length > 0 && (
-        <>
-          <Heading>Tags</Heading>
-          <ul className="flex flex-wrap gap-x-2 gap-y-1 border-t border-rule pt-2 pl-2">
-            {tags.slice(0, 40).map((tag) => (
-              <TagDrop key={tag.name} name={tag.name} />
-            ))}
-          </ul>
-        </>
-      )}
-      <Heading>Kept</Heading>
-      <ul>
-        {[
-          ['reference', 'Reference'],
-          ['dropped', 'Dropped'],
-        ].map(([path, name]) => (
-          <li key={path} className="border-t border-rule">
-            <NavLink to={`/lists/${path}`} className={({ isActive }) => `${row} pl-2 ${isActive ? here : 'hover:bg-card'}`}>
-              {name}
-            </NavLink>
-          </li>
-        ))}
-      </ul>
-      {archived.length > 0 && (
-        <>
-          <button
-            type="button"
-            aria-expanded={putAway}
-            className="mt-4 text-xs text-soft underline underline-offset-2"
-            onClick={() => setPutAway(!putAway)}
-          >
-            {putAway ? 'Fold away' : 'Show'} {archived.length} put away
-          </button>
-          {putAway && (
+      <div className="min-h-0 flex-1 overflow-y-auto px-4 py-4">
+        {groups.map((group) => (
+          <section key={group} aria-label={group || 'Lists'} className="[&+&]:mt-4">
+            <GroupHead
+              group={group}
+              groups={groups}
+              lists={lists}
+              read={(ids) => show({ lists: ids, group: ids.length > 1 ? 'list' : 'none' })}
+            />
             <ul>
-              {archived.map((list) => (
-                <li key={list.id} className="flex items-center gap-2 border-t border-rule pl-2">
-                  <span className="min-w-0 truncate text-soft">{list.name}</span>
-                  <button
-                    type="button"
-                    className="ml-auto h-[30px] pr-2 text-xs underline underline-offset-2"
-                    aria-label={`Bring ${list.name} back`}
-                    onClick={() => void changeList(list.id, { archived: false })}
-                  >
-                    bring back
-                  </button>
-                </li>
+              {lists
+                .filter((list) => list.group === group)
+                .map((list) => (
+                  <ListLine
+                    key={list.id}
+                    list={list}
+                    lists={lists}
+                    count={counts.get(list.id) ?? 0}
+                    on={!kept && view.lists.includes(list.id)}
+                    alone={view.lists.length === 1}
+                    turn={() => turn(list.id)}
+                  />
+                ))}
+            </ul>
+          </section>
+        ))}
+        <NewList />
+        <Heading>Besides</Heading>
+        <ul>
+          {BESIDES.map((path) => (
+            <li key={path} className="border-t border-rule">
+              <Link
+                to={`/lists/${path}`}
+                aria-current={!kept && view.lists[0] === path ? 'page' : undefined}
+                className={`${row} pl-2 ${!kept && view.lists[0] === path ? here : 'hover:bg-card'}`}
+              >
+                {BESIDES_NAMES[path]}
+                <span className="ml-auto text-xs font-normal text-soft">{counts.get(path) || ''}</span>
+              </Link>
+            </li>
+          ))}
+        </ul>
+        {views.length > 0 && (
+          <>
+            <Heading>Kept views</Heading>
+            <ul>
+              {views.map((one) => (
+                <KeptViewLine key={one.id} view={one} className={row} />
               ))}
             </ul>
-          )}
-        </>
-      )}
+          </>
+        )}
+        {tags.length > 0 && (
+          <>
+            <Heading>Tags</Heading>
+            <ul className="flex flex-wrap gap-x-2 gap-y-1 border-t border-rule pt-2 pl-2">
+              {tags.slice(0, 40).map((tag) => (
+                <TagDrop key={tag.name} name={tag.name} />
+              ))}
+            </ul>
+          </>
+        )}
+        <Heading>Kept</Heading>
+        <ul>
+          {[
+            ['reference', 'Reference'],
+            ['dropped', 'Dropped'],
+          ].map(([path, name]) => (
+            <li key={path} className="border-t border-rule">
+              <NavLink to={`/lists/${path}`} className={({ isActive }) => `${row} pl-2 ${isActive ? here : 'hover:bg-card'}`}>
+                {name}
+              </NavLink>
+            </li>
+          ))}
+        </ul>
+        {archived.length > 0 && (
+          <>
+            <button
+              type="button"
+              aria-expanded={putAway}
+              className="mt-4 text-xs text-soft underline underline-offset-2"
+              onClick={() => setPutAway(!putAway)}
+            >
+              {putAway ? 'Fold away' : 'Show'} {archived.length} put away
+            </button>
+            {putAway && (
+              <ul>
+                {archived.map((list) => (
+                  <li key={list.id} className="flex items-center gap-2 border-t border-rule pl-2">
+                    <span className="min-w-0 truncate text-soft">{list.name}</span>
+                    <button
+                      type="button"
+                      className="ml-auto h-[30px] pr-2 text-xs underline underline-offset-2"
+                      aria-label={`Bring ${list.name} back`}
+                      onClick={() => void changeList(list.id, { archived: false })}
+                    >
+                      bring back
+                    </button>
+                  </li>
+                ))}
+              </ul>
+            )}
+          </>
+        )}
+      </div>
     </>
   );
 }
@@ -246,10 +248,10 @@ function TagDrop({ name }: { name: string }): ReactNode {
   );
 }
 
-/** Days to drop a task on, while one is dragged. */
+/** Days to drop a task on, while one is dragged; above what scrolls, so that they stay where they are when it does. */
 function Days({ today }: { today: string }): ReactNode {
   return (
-    <ul aria-label="Days" className="sticky -top-4 z-10 mb-3 grid grid-cols-2 gap-1 border-b border-ink bg-paper pb-2">
+    <ul aria-label="Days" className="mx-4 mt-4 grid shrink-0 grid-cols-2 gap-1 border-b border-ink pb-2">
       {daysFrom(today, 7).map((day) => (
         <Day key={day} id={`day-${day}`} data={{ day }} name={day === today ? 'Today' : sayDay(day, today)} />
       ))}

@@ -1,74 +1,15 @@
 import type { ListInfo, ViewInfo } from '@corvun/contract';
-import { DropdownMenu } from 'radix-ui';
 import { useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { changeView, orderLists, removeView } from '../../data/thingActions';
+import { DeedsMenu } from '../../parts/DeedsMenu';
+import { NameField } from '../../parts/NameField';
 
-const item = 'flex items-center gap-2 px-3 py-1 outline-none data-[highlighted]:bg-teal-wash';
 const MOST_LETTERS = 80;
-
-/** A name that is written anew where it stands; Enter or leaving keeps it, Escape does not. */
-function NameField({ label, name, keep }: { label: string; name: string; keep: (name: string | null) => void }): ReactNode {
-  const [text, setText] = useState(name);
-  const said = () => keep(text.trim() && text.trim() !== name ? text.trim() : null);
-  return (
-    <input
-      ref={(field) => {
-        if (field && document.activeElement !== field) field.select();
-      }}
-      aria-label={label}
-      className="min-h-6 w-full border-b border-teal bg-transparent"
-      value={text}
-      maxLength={MOST_LETTERS}
-      autoComplete="off"
-      onChange={(event) => setText(event.target.value)}
-      onBlur={said}
-      onKeyDown={(event) => {
-        if (event.key !== 'Enter' && event.key !== 'Escape') return;
-        event.preventDefault();
-        event.stopPropagation();
-        if (event.key === 'Enter') said();
-        else keep(null);
-      }}
-    />
-  );
-}
-
-interface Deed {
-  name: string;
-  run: () => void;
-}
-
-function Deeds({ of, label, deeds }: { of: string; label: string; deeds: Deed[] }): ReactNode {
-  return (
-    <DropdownMenu.Root modal={false}>
-      <DropdownMenu.Trigger
-        aria-label={of}
-        className="ml-auto min-h-6 shrink-0 px-1 text-xs text-soft underline underline-offset-2 opacity-0 group-hover:opacity-100 hover:text-ink focus-visible:opacity-100 data-[state=open]:opacity-100 [@media(hover:none)]:opacity-100"
-      >
-        {label}
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          align="end"
-          sideOffset={2}
-          collisionPadding={8}
-          className="z-50 min-w-[180px] border border-ink bg-card py-1 shadow-lg"
-          onCloseAutoFocus={(event) => {
-            // Writing a name anew begins when the menu is closed, and takes the focus itself.
-            if (document.activeElement instanceof HTMLInputElement) event.preventDefault();
-          }}
-        >
-          {deeds.map(({ name, run }) => (
-            <DropdownMenu.Item key={name} className={item} onSelect={run}>
-              {name}
-            </DropdownMenu.Item>
-          ))}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
-  );
-}
+/** Seen where the pointer or the focus is, and always where there is no pointer. */
+const aside =
+  'ml-auto shrink-0 px-1 text-soft opacity-0 group-hover:opacity-100 hover:text-ink focus-visible:opacity-100 data-[state=open]:opacity-100 [@media(hover:none)]:opacity-100';
+const field = { most: MOST_LETTERS, over: true, className: 'min-h-6 w-full' };
 
 interface GroupProps {
   group: string;
@@ -93,6 +34,7 @@ export function GroupHead({ group, groups, lists, read }: GroupProps): ReactNode
     <h2 className="group mb-1 flex min-h-6 items-center text-xs text-soft">
       {naming ? (
         <NameField
+          {...field}
           label={`Name of the group ${group}`}
           name={group}
           keep={(name) => {
@@ -103,8 +45,9 @@ export function GroupHead({ group, groups, lists, read }: GroupProps): ReactNode
       ) : (
         <>
           {group || 'Lists'}
-          <Deeds
-            of={`What can be done with the group ${group || 'Lists'}`}
+          <DeedsMenu
+            className={aside}
+            called={`What can be done with the group ${group || 'Lists'}`}
             label="group"
             deeds={[
               { name: 'Read together', run: () => read(own.map(({ id }) => id)) },
@@ -133,6 +76,7 @@ export function KeptViewLine({ view, className }: { view: ViewInfo; className: s
     <li className="group flex items-center border-t border-rule pl-2">
       {naming ? (
         <NameField
+          {...field}
           label={`Name of the view ${view.name}`}
           name={view.name}
           keep={(name) => {
@@ -145,8 +89,9 @@ export function KeptViewLine({ view, className }: { view: ViewInfo; className: s
           <Link to={`/lists/${view.query}`} className={`${className} min-w-0 flex-1 hover:bg-card`}>
             <span className="truncate">{view.name}</span>
           </Link>
-          <Deeds
-            of={`What can be done with the view ${view.name}`}
+          <DeedsMenu
+            className={aside}
+            called={`What can be done with the view ${view.name}`}
             label="view"
             deeds={[
               { name: 'Rename', run: () => setTimeout(() => setNaming(true)) },

@@ -18,6 +18,7 @@ interface FormProps {
   lists: readonly ListInfo[];
   tasks: readonly TaskInfo[];
   today: string;
+  zone: string;
   close: () => void;
 }
 
@@ -35,7 +36,7 @@ interface Values {
 }
 
 /** Everything of a list, and what becomes of it when it is put away or taken away. */
-export function ListForm({ list, lists, tasks, today, close }: FormProps): ReactNode {
+export function ListForm({ list, lists, tasks, today, zone, close }: FormProps): ReactNode {
   const [removing, setRemoving] = useState(false);
   const others = lists.filter((one) => one.id !== list.id);
   const start: Values = {
@@ -50,9 +51,7 @@ export function ListForm({ list, lists, tasks, today, close }: FormProps): React
     endsOn: list.ends ? sayDay(list.ends, today) : '',
   };
   const { form, submit } = useRuled<Values>(ListChange, start, async ({ endsOn, defaultTag, ...values }) => {
-    const day = endsOn.trim()
-      ? readDay(endsOn, { now: serverNow(), zone: Intl.DateTimeFormat().resolvedOptions().timeZone })
-      : null;
+    const day = endsOn.trim() ? readDay(endsOn, { now: serverNow(), zone }) : null;
     if (endsOn.trim() && !day) throw wrong<Values>('endsOn', 'Not a day. Write “31 Aug” or “Fri”.');
     const { sentence } = await patch(
       '/lists/:id',

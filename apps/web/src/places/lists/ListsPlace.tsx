@@ -92,7 +92,7 @@ export function ListsPlace({ me }: { me: Me }): ReactNode {
         <nav
           aria-label="Table of contents"
           hidden={narrow && onPage}
-          className="min-h-0 overflow-y-auto border-r border-rule px-4 py-4 max-md:border-r-0"
+          className="flex min-h-0 flex-col border-r border-rule max-md:border-r-0"
         >
           <Contents
             all={lists.data}

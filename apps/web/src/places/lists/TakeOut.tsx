@@ -1,10 +1,9 @@
 import type { TaskInfo } from '@corvun/contract';
-import { DropdownMenu } from 'radix-ui';
 import type { ReactNode } from 'react';
 import { outOfTasks } from '../../data/thingActions';
+import { DeedsMenu } from '../../parts/DeedsMenu';
 import { useSaid } from '../../state/said';
 
-const item = 'px-3 py-1 outline-none data-[highlighted]:bg-teal-wash';
 const FILES = { csv: 'text/csv', ics: 'text/calendar', md: 'text/markdown' } as const;
 
 /** What is shown, on paper, in the clipboard or as a file in an open format. */
@@ -32,36 +31,19 @@ export function TakeOut({ title, tasks, print }: { title: string; tasks: readonl
     }
   };
   return (
-    <DropdownMenu.Root modal={false}>
-      <DropdownMenu.Trigger
-        disabled={!ids.length}
-        className="min-h-6 text-xs text-teal underline underline-offset-2 disabled:opacity-50"
-      >
-        print, copy, save
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          align="end"
-          sideOffset={2}
-          collisionPadding={8}
-          className="z-50 min-w-[190px] border border-ink bg-card py-1 shadow-lg"
-        >
-          <DropdownMenu.Item className={item} onSelect={print}>
-            Print
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={item} onSelect={() => void copy('text')}>
-            Copy as text
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={item} onSelect={() => void copy('md')}>
-            Copy as Markdown
-          </DropdownMenu.Item>
-          {(Object.keys(FILES) as (keyof typeof FILES)[]).map((format) => (
-            <DropdownMenu.Item key={format} className={item} onSelect={() => void save(format)}>
-              Save as .{format}
-            </DropdownMenu.Item>
-          ))}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+    <DeedsMenu
+      label="print, copy, save"
+      className="text-teal disabled:opacity-50"
+      disabled={!ids.length}
+      deeds={[
+        { name: 'Print', run: print },
+        { name: 'Copy as text', run: () => void copy('text') },
+        { name: 'Copy as Markdown', run: () => void copy('md') },
+        ...(Object.keys(FILES) as (keyof typeof FILES)[]).map((format) => ({
+          name: `Save as .${format}`,
+          run: () => void save(format),
+        })),
+      ]}
+    />
   );
 }

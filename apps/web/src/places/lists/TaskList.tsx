@@ -4,7 +4,6 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { changeTask } from '../../data/thingActions';
 import { KEYS } from '../../keys';
-import { isClose } from '../../state/settings';
 import { Code } from '../../parts/signs';
 import { useKeys } from '../../parts/useKeys';
 import { useNarrow } from '../../parts/useNarrow';
@@ -70,7 +69,7 @@ export function TaskList({ me, today, view, show, tasks, lists }: ListProps): Re
   const rows = useVirtualizer({
     count: lines.length,
     getScrollElement: () => scroller.current,
-    estimateSize: () => (narrow ? ROW_NARROW : isClose() ? ROW_CLOSE : ROW),
+    estimateSize: () => (narrow ? ROW_NARROW : me.settings.density === 'close' ? ROW_CLOSE : ROW),
     overscan: 6,
     getItemKey: (at) => lines[at]?.key ?? at,
   });
@@ -147,7 +146,9 @@ export function TaskList({ me, today, view, show, tasks, lists }: ListProps): Re
         shown={shown.filter((task) => depthOf(task, byId) === 0).length}
         change={() => setChanging(true)}
       />
-      {changing && list && <ListForm list={list} lists={lists} tasks={tasks} today={today} close={() => setChanging(false)} />}
+      {changing && list && (
+        <ListForm list={list} lists={lists} tasks={tasks} today={today} zone={me.zone} close={() => setChanging(false)} />
+      )}
       <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto px-8 pb-10 max-md:px-4">
         <span id="is-marked" hidden>
           marked

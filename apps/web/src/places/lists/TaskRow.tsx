@@ -7,6 +7,7 @@ import { useNavigate } from 'react-router';
 import { changeTask } from '../../data/thingActions';
 import { KEYS } from '../../keys';
 import { Code, Deadline, Tally } from '../../parts/signs';
+import { NameField } from '../../parts/NameField';
 import { TickBox } from '../../parts/TickBox';
 import { useOpenTask } from '../../sheets/open';
 import { FinishSteps, useFinish } from '../../sheets/useFinish';
@@ -56,7 +57,7 @@ export const TaskRow = memo(function TaskRow({
   const openTask = useOpenTask();
   const finish = useFinish();
   const [menu, setMenu] = useState(false);
-  const [title, setTitle] = useState<string | null>(null);
+  const [naming, setNaming] = useState(false);
   const marked = useMarked((state) => state.ids.has(task.id));
   const [near, setNear] = useState(false);
   const dragging = useDragging((state) => state.on);
@@ -79,7 +80,7 @@ export const TaskRow = memo(function TaskRow({
       if (!openSteps || done) around.go(task.id, 1, false);
       tick();
     } else if (event.key === KEYS.task.menu) setMenu(true);
-    else if (event.key === KEYS.task.name) setTitle(task.title);
+    else if (event.key === KEYS.task.name) setNaming(true);
     else if (event.key === KEYS.task.mark) around.mark(task.id, 'turn');
     else if (asks()[event.key]) around.ask(task.id, asks()[event.key] as PartName);
     else if (event.key === KEYS.task.original && task.incomingId) void navigate(`/sort/${task.incomingId}`);
@@ -104,7 +105,7 @@ export const TaskRow = memo(function TaskRow({
       >
         <TickBox done={done} title={task.title} onTick={tick} />
         {code && depth === 0 && <span className="w-[25px] shrink-0">{list && <Code code={list.code} hue={list.hue} />}</span>}
-        {title === null ? (
+        {!naming ? (
           <button
             ref={row}
             onPointerDown={(event) => {
@@ -121,7 +122,7 @@ export const TaskRow = memo(function TaskRow({
             aria-current={current ? 'true' : undefined}
             aria-describedby={marked ? 'is-marked' : undefined}
             onClick={onClick}
-            onDoubleClick={() => setTitle(task.title)}
+            onDoubleClick={() => setNaming(true)}
             onKeyDown={onKeyDown}
             className="flex min-w-0 flex-1 items-baseline gap-x-3 py-1.75 text-left max-md:flex-wrap max-md:gap-y-0"
           >
@@ -136,7 +137,17 @@ export const TaskRow = memo(function TaskRow({
             </span>
           </button>
         ) : (
-          <TitleField task={task} text={title} write={setTitle} />
+          <NameField
+            label={`Title of “${task.title}”`}
+            name={task.title}
+            most={500}
+            className="min-w-0 flex-1 py-1 font-semibold"
+            keep={(title, byKey) => {
+              setNaming(false);
+              if (title) void changeTask(task.id, { title });
+              if (byKey) setTimeout(() => row.current?.focus());
+            }}
+          />
         )}
         {task.incomingId ? (
           <button
@@ -159,7 +170,7 @@ export const TaskRow = memo(function TaskRow({
           today={today}
           lists={lists}
           tick={tick}
-          rename={() => setTitle(task.title)}
+          rename={() => setNaming(true)}
           mark={() => around.mark(task.id, 'turn')}
           closed={() => {
             setMenu(false);
@@ -167,7 +178,7 @@ export const TaskRow = memo(function TaskRow({
           }}
         />
       )}
-      {(near || dragging) && title === null && <DragFrom task={task} row={row} ready={ready} />}
+      {(near || dragging) && !naming && <DragFrom task={task} row={row} ready={ready} />}
       {dragging && <DropOn task={task} />}
       {!current && <FinishSteps finish={finish} id={task.id} />}
     </div>
@@ -222,33 +233,3 @@ const plain = (notes: string) =>
     .replace(/[*_`#>]+/g, '')
     .trim()
     .slice(0, 160);
-
-function TitleField({ task, text, write }: { task: TaskInfo; text: string; write: (text: string | null) => void }): ReactNode {
-  const leave = (keep: boolean) => {
-    const title = text.trim();
-    if (keep && title && title !== task.title) void changeTask(task.id, { title });
-    write(null);
-  };
-  const back = () => setTimeout(() => document.querySelector<HTMLElement>(`[data-task="${task.id}"]`)?.focus());
-  return (
-    <input
-      ref={(field) => {
-        if (field && document.activeElement !== field) field.focus();
-      }}
-      aria-label={`Title of “${task.title}”`}
-      className="min-w-0 flex-1 border-b border-teal bg-transparent py-1 font-semibold"
-      value={text}
-      maxLength={500}
-      autoComplete="off"
-      onChange={(event) => write(event.target.value)}
-      onBlur={() => leave(true)}
-      onKeyDown={(event) => {
-        if (event.key !== 'Enter' && event.key !== 'Escape') return;
-        event.preventDefault();
-        event.stopPropagation();
-        leave(event.key === 'Enter');
-        back();
-      }}
-    />
-  );
-}

@@ -16,7 +16,6 @@ import {
 } from 'lucide-react';
 import { memo, useCallback, useEffect, useLayoutEffect, useRef, type MouseEvent, type ReactNode } from 'react';
 import { Deadline } from '../../parts/signs';
-import { isClose } from '../../state/settings';
 import { useDrafts } from './draft';
 import { isChanged } from './proposal';
 import { useStays } from './useStays';
@@ -63,7 +62,7 @@ export const Stack = memo(function Stack({
   useLayoutEffect(() => {
     latest.current = { lines, selectedId };
   });
-  const height = isClose() ? ROW_CLOSE : ROW;
+  const height = me.settings.density === 'close' ? ROW_CLOSE : ROW;
   const rows = useVirtualizer({
     count: lines.length,
     getScrollElement: () => scroller.current,
