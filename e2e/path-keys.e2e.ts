@@ -27,13 +27,15 @@ test('the whole path with the keyboard only', async ({ sort: page, corvun }) => 
   await block.focus();
   await page.keyboard.press('m');
   await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Enter');
   await expect(said(page)).toContainText('is on Tue 4 Aug at 15:00');
   const moved = page
     .getByRole('region', { name: 'Tue 4 Aug', exact: true })
     .getByRole('button', { name: /^Block: Send the photo/ });
-  await moved.focus();
+  await expect(moved).toBeFocused();
   await page.keyboard.press('m');
   await page.keyboard.press('Shift+ArrowDown');
+  await page.keyboard.press('Enter');
   await expect(page.getByRole('button', { name: /^Block: Send the photo of gauge 9 15:00 – 15:45/ })).toBeVisible();
 
   const longer = page.getByRole('button', { name: /^Block: Send the photo of gauge 9/ });

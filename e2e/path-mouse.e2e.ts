@@ -98,6 +98,7 @@ test('the whole path with the mouse only', async ({ sort: page, corvun, browser 
   });
 
   await test.step('a task without a time is dragged into the grid, and a block back to the head of a day', async () => {
+    await page.getByRole('button', { name: 'Fold the tray away' }).click();
     const task = page.getByRole('button', { name: /Sign the timesheets/ });
     const column = await page.getByRole('region', { name: 'Mon 3 Aug', exact: true }).boundingBox();
     const hour = await page.getByRole('button', { name: /^Event: County, gauge 14/ }).boundingBox();

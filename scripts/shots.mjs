@@ -10,22 +10,15 @@ import { build, install, root, start } from './setup.mjs';
 const SHOTS = [
   ['sort', '/sort', 1280, 800, 'light', ['ArrowDown']],
   ['sort-time', '/sort', 1280, 800, 'light', ['ArrowDown', 't']],
-  ['sort-with-it', '/sort', 1280, 800, 'light', ['ArrowDown', 'b', 'type:Ask Lea for the calibration first.']],
   ['sort-dark', '/sort', 1280, 800, 'dark', ['ArrowDown', 'd']],
   ['sort-phone', '/sort', 390, 844, 'light', []],
-  [
-    'capture-line',
-    '/sort',
-    1280,
-    800,
-    'light',
-    ['c', 'type:Call the contractor tomorrow 10:00 for 45 min #call >Boardwalk repair'],
-  ],
   ['plan', '/plan', 1280, 800, 'light', []],
-  ['plan-dark', '/plan', 1280, 800, 'dark', []],
+  ['plan-day-dark', '/plan', 1280, 800, 'dark', ['radio:1']],
+  ['plan-weeks', '/plan', 1280, 800, 'light', ['radio:4 weeks', 'y']],
+  ['plan-spread', '/plan', 1280, 800, 'light', ['radio:Spread']],
+  ['event-sheet', '/plan', 1280, 800, 'light', ['click:Event: Stand-up at the hut', 'ArrowDown', 'Enter', 'wait']],
   ['lists', '/lists/all?group=deadline', 1280, 800, 'light', []],
   ['task-sheet', '/lists', 1280, 800, 'light', ['ArrowDown', 'ArrowDown', 'Enter', 'wait']],
-  ['lists-marked', '/lists', 1280, 800, 'light', ['ArrowDown', 'm', 'Shift+ArrowDown', 'Shift+ArrowDown', 'd', 'wait']],
   ['person', '/people', 1280, 800, 'light', ['click:Ines Aalto', 'wait']],
   ['settings', '/settings#hours', 1280, 800, 'light', ['wait']],
   ['find', '/find?q=gauge%20%2Bmail', 1280, 800, 'light', []],
@@ -104,6 +97,7 @@ for (const [name, path, width, height, colorScheme, keys] of SHOTS) {
         .setInputFiles(FILES.map(([file, text]) => ({ name: file, mimeType: 'text/plain', buffer: Buffer.from(text) })));
     else if (key === 'wait') await page.waitForTimeout(2500);
     else if (key.startsWith('click:')) await page.getByRole('button', { name: key.slice(6) }).click();
+    else if (key.startsWith('radio:')) await page.getByRole('radio', { name: key.slice(6), exact: true }).click();
     else if (key.startsWith('type:')) await page.keyboard.type(key.slice(5));
     else await page.keyboard.press(key);
     await page.waitForTimeout(500);

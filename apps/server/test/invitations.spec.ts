@@ -273,7 +273,7 @@ describe('invitations (RFC 5546)', () => {
     expect(sent).toMatchObject({ method: 'REQUEST', to: 'ines@aalto-timber.example' });
     expect(sent.text).toContain('Let us look at it together.');
     expect(sent.calendar.replace(/\r?\n[ \t]/g, '')).toMatch(
-      /ATTENDEE;PARTSTAT=NEEDS-ACTION;RSVP=TRUE;CN=Ines Aalto:mailto:ines@aalto-timber.example/,
+      /ATTENDEE;CN="Ines Aalto";PARTSTAT=NEEDS-ACTION;RSVP=TRUE:mailto:ines@aalto-timber.example/,
     );
   });
 

@@ -160,7 +160,7 @@ describe('from a mail to a finished task', () => {
   it('takes all of it back, step by step and exactly, and does it again', async () => {
     const before = JSON.stringify((await inbox()).items.filter((line) => line.id !== id).map((line) => line.id));
     for (const sentence of [
-      '“Send the photo” is done',
+      '“Send the photo” is done; 45 min of your time is free again',
       '“Send the photo” is on Wed 5 Aug at 9:00',
       '“Send the photo” has time on Tue 4 Aug at 13:00, 30 min',
     ]) {

@@ -21,6 +21,7 @@ const HELP = later(async () => (await import('./parts/KeysHelp')).KeysHelp);
 const MENU = later(async () => (await import('./parts/SettingsMenu')).SettingsMenu);
 
 const SHEET = later(async () => (await import('./sheets/TaskSheet')).TaskSheet);
+const EVENT = later(async () => (await import('./sheets/EventSheet')).EventSheet);
 const PERSON = later(async () => (await import('./sheets/PersonSheet')).PersonSheet);
 
 const PLACES = [
@@ -40,7 +41,7 @@ export function Frame({ me }: { me: Me }): ReactNode {
   // Once it was opened it stays, closed: it gives the focus back to where it was.
   const [help, setHelp] = useState<boolean | null>(null);
   const { pathname, search } = useLocation();
-  const [, sheet] = /[?&](task|person)=./.exec(search) ?? [];
+  const [, sheet] = /[?&](task|person|event)=./.exec(search) ?? [];
   const { clock, dates, density } = me.settings;
   const beside = pathname.startsWith('/lists');
   const online = useSession((state) => state.online);
@@ -118,7 +119,7 @@ export function Frame({ me }: { me: Me }): ReactNode {
       >
         <Fragment key={pathname === '/settings' ? 'settings' : `${clock} ${dates} ${density}`}>
           <Outlet />
-          {sheet && <Part key={sheet} of={sheet === 'task' ? SHEET : PERSON} with={{ me, beside }} />}
+          {sheet && <Part key={sheet} of={sheet === 'task' ? SHEET : sheet === 'event' ? EVENT : PERSON} with={{ me, beside }} />}
         </Fragment>
         <SaidLine />
       </main>

@@ -51,11 +51,30 @@ const WORDS: { [W in Where]: Record<keyof (typeof KEYS)[W], Words> } = {
     earlier: 'Earlier days',
     later: 'Later days',
     today: 'Back to today',
+    make: 'Make something: an event, time for a task, quiet or a break',
+    tray: 'Fold the tray away, or open it',
+    goTo: 'Go to a day, in words or in a small month',
+    taller: 'Make hours taller',
+    lower: 'Make hours lower',
   },
   entry: {
-    move: ['Move with the arrow keys', 'On one of them: move it with the arrow keys'],
+    open: ['Open', 'On one of them: open its sheet'],
+    move: ['Move with the arrow keys', 'On one of them: move it with the arrow keys, Enter puts it there'],
+    mark: ['Mark', 'On one of them: mark it, to change several together'],
     tick: ['Done', 'On a block or task: done'],
+    another: ['Another block like this', 'On a block: another one of the same length, in the next gap that fits'],
+    notToday: ['Not today', 'On a block: not today, in the next gap that fits from tomorrow on'],
+    nextWeek: ['Next week, any day', 'On a block or task: next week, any day; its time is given back'],
+    shown: ['Shown to others as busy or free', 'On a block: shown to others as busy or free'],
+    remove: ['Take away', 'On one of them: take it away, or give its time back'],
     original: ['Open the message it came from', 'On one of them: open the message it came from'],
+  },
+  card: {
+    place: ['Give it time', 'On a card of the tray: give it time with 1 to 9, or the arrow keys and Enter'],
+    open: ['Open', 'On a card: open its sheet'],
+    menu: ['Menu', 'On a card: all it can do'],
+    mark: ['Mark', 'On a card: mark it, to place several in a row'],
+    tick: ['Done', 'On a card: done'],
   },
   notes: {
     next: 'Next note',
@@ -90,6 +109,7 @@ const WORDS: { [W in Where]: Record<keyof (typeof KEYS)[W], Words> } = {
     list: ['Put on a list', 'Put it, or all that are marked, on a list'],
     day: ['Put on a day or in a week', 'Put it, or all that are marked, on a day'],
     tag: ['Tag', 'Tag it, or all that are marked'],
+    time: ['Give it time', 'On a task: give it time, the best three or a numbered gap'],
     next: 'Next task',
     previous: 'Previous task',
     tick: ['Done', 'On a task: done'],
@@ -113,7 +133,10 @@ export const commandsOf = (where: Where): [name: string, does: string][] =>
     name,
     typeof words === 'string'
       ? words
-      : words[1].replace(/^On (?:one of them|a task|a block or task): (.)/, (_, first: string) => first.toUpperCase()),
+      : words[1].replace(
+          /^On (?:one of them|a task|a block or task|a block|a card of the tray|a card): (.)/,
+          (_, first: string) => first.toUpperCase(),
+        ),
   ]);
 
 /** The commands of a place for the help: keys, and what they do. */

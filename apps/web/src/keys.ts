@@ -49,11 +49,30 @@ const FIRST_KEYS = {
     earlier: 'ArrowLeft',
     later: 'ArrowRight',
     today: 't',
+    make: 'n',
+    tray: 'y',
+    goTo: 'g',
+    taller: 'h',
+    lower: 'H',
   },
   entry: {
+    open: 'i',
     move: 'm',
+    mark: 'M',
     tick: 'x',
+    another: '+',
+    notToday: 'a',
+    nextWeek: 'w',
+    shown: 'b',
+    remove: 'Backspace',
     original: 'o',
+  },
+  card: {
+    place: 'Enter',
+    open: 'i',
+    menu: 'e',
+    mark: 'm',
+    tick: 'x',
   },
   notes: {
     next: 'ArrowDown',
@@ -88,6 +107,7 @@ const FIRST_KEYS = {
     list: 'l',
     day: 'd',
     tag: 'g',
+    time: 't',
     next: 'ArrowDown',
     previous: 'ArrowUp',
     tick: 'x',
@@ -125,7 +145,7 @@ export function chooseKeys(own: Readonly<Record<string, string>>): void {
 }
 
 /** Where keys of a place are heard, too. */
-const WITHIN: Partial<Record<Where, Where>> = { entry: 'plan', task: 'lists' };
+const WITHIN: Partial<Record<Where, Where>> = { entry: 'plan', card: 'plan', task: 'lists' };
 
 /** Keys that two commands claim in the same place, as sentences. */
 export function clashes(commands: Readonly<Record<string, Readonly<Record<string, string>>>>): string[] {

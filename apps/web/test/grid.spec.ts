@@ -1,39 +1,8 @@
 import type { AgendaEntry } from '@corvun/contract';
 import fc from 'fast-check';
-import { clockText, layOut, minuteOn, minutesOf, snap } from '../src/places/plan/grid';
+import { clockText, inARow, layOut, minuteOn, minutesOf, sayShadow, shadowOf, snap } from '../src/places/plan/grid';
+import { DAY, ZONE, dayWith, entry } from './entries';
 import { stripDays } from '../src/places/sort/strip-days';
-
-const ZONE = 'Europe/Vienna';
-const DAY = '2026-08-03';
-
-function entry(from: number, to: number, more: Partial<AgendaEntry> = {}): AgendaEntry {
-  const at = (minutes: number) =>
-    `${DAY}T${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}:00+02:00`;
-  return {
-    kind: 'event',
-    id: `${from}-${to}`,
-    title: 'x',
-    start: at(from),
-    end: at(to),
-    allDay: false,
-    day: DAY,
-    calendar: null,
-    calendarId: null,
-    listId: null,
-    taskId: null,
-    incomingId: null,
-    status: 'CONFIRMED',
-    showAs: 'busy',
-    location: '',
-    minutes: null,
-    deadline: null,
-    deadlineFixed: false,
-    occurrence: null,
-    fixed: null,
-    version: 1,
-    ...more,
-  };
-}
 
 const places = (entries: AgendaEntry[]) => layOut(entries, DAY, ZONE).map((one) => [one.from, one.to, one.column, one.columns]);
 
@@ -87,6 +56,57 @@ describe('the time grid', () => {
   });
 });
 
+describe('where something would come to lie', () => {
+  const day = dayWith(
+    [entry(600, 660, { title: 'Round' }), entry(700, 820, { kind: 'block', blockKind: 'quiet', title: 'Quiet' })],
+    [
+      [540, 600],
+      [660, 700],
+      [820, 1020],
+    ],
+  );
+  const say = (from: number, minutes: number) => sayShadow(shadowOf(day, from, minutes, ZONE));
+
+  it('says what it meets, and how much of the gap stays; quiet time is no hindrance', () => {
+    expect([say(540, 60), say(840, 60), say(590, 30), say(710, 60)]).toEqual([
+      'fills the gap',
+      '2 h 20 of the gap stay',
+      'over Round',
+      '',
+    ]);
+  });
+
+  it('does not meet itself', () => {
+    const [round] = day.entries;
+    expect(shadowOf(day, 615, 30, ZONE, round)).toEqual({ over: [], left: null });
+  });
+
+  it('several lie in a row: the first where it was put, the others in what is free', () => {
+    expect(inARow([30, 30, 60, 240], day, 570, ZONE)).toEqual([570, 660, 820, 880]);
+  });
+
+  it('never lies over what was put before it', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.integer({ min: 5, max: 200 }), { maxLength: 12 }),
+        fc.integer({ min: 0, max: 1400 }),
+        (lengths, from) => {
+          const starts = inARow(lengths, day, from, ZONE);
+          for (const [at, start] of starts.entries())
+            if (at > 0) expect(start).toBeGreaterThanOrEqual((starts[at - 1] ?? 0) + (lengths[at - 1] ?? 0));
+        },
+      ),
+    );
+  });
+
+  it('quiet time lies behind, as wide as the day', () => {
+    expect(layOut(day.entries, DAY, ZONE).map((one) => [one.entry.title, one.columns])).toEqual([
+      ['Quiet', 1],
+      ['Round', 1],
+    ]);
+  });
+});
+
 describe('the days of the strip', () => {
   const day = (name: string, working: boolean, entries: AgendaEntry[] = []) => ({
     day: name,
@@ -94,6 +114,7 @@ describe('the days of the strip', () => {
     gaps: [],
     off: null,
     unseen: [],
+    hidden: [],
     entries,
     load: { capacity: 0, meetings: 0, blocks: 0, unplaced: 0, left: 0, over: 0 },
   });

@@ -16,6 +16,11 @@ export interface AgendaEntry {
   incomingId: string | null;
   status: string;
   showAs: 'busy' | 'free' | 'tentative';
+  /** What own time is for; null where it is none. */
+  blockKind: 'work' | 'quiet' | 'break' | 'prep' | 'follow-up' | 'travel' | null;
+  category: string;
+  /** How many others have to hear of a change. */
+  guests: number;
   location: string;
   minutes: number | null;
   deadline: string | null;
@@ -36,5 +41,7 @@ export interface DayInfo {
   gaps: { start: IsoTime; end: IsoTime }[];
   /** Stretches that are taken only by what is hidden: hiding a calendar does not make its time free. */
   unseen: { start: IsoTime; end: IsoTime }[];
+  /** How many events of calendars that are hidden stand on this day. */
+  hidden: { calendarId: string; entries: number }[];
   entries: AgendaEntry[];
 }

@@ -2,6 +2,13 @@ import type { IncomingLine, IsoTime, MadeThing, NamedAddress } from './things';
 import type { TaskInfo } from './tasks';
 
 /** What was done: the doing by which it is taken back, and a sentence on it. */
+/** A change of an event, and under which id and date it is found from now on. */
+export interface EventChanged extends Done {
+  id: string;
+  /** Null where it does not repeat. */
+  occurrence: string | null;
+}
+
 export interface Done {
   decision: string;
   sentence: string;

@@ -2,6 +2,8 @@ export * from './things';
 export * from './tasks';
 export * from './agenda';
 export * from './inputs';
+export * from './calendar-inputs';
+export * from './events';
 export * from './task-inputs';
 export * from './list-inputs';
 export * from './people';

@@ -1,7 +1,6 @@
 import {
   IsBoolean,
   IsEmail,
-  IsIn,
   IsInt,
   IsISO8601,
   IsNotEmpty,
@@ -13,7 +12,7 @@ import {
   Min,
   MinLength,
 } from 'class-validator';
-import { Maybe, NotBlank, say } from './rules';
+import { Maybe, NotBlank } from './rules';
 
 export class CaptureInput {
   @IsString() @Length(1, 2000, { message: 'The line has 1 to 2000 characters.' }) @NotBlank('The line') text: string;
@@ -29,44 +28,6 @@ export class CaptureInput {
   @Maybe() @IsBoolean() inbox?: boolean;
   /** Chosen by the sender: the same key is taken once, however often it is sent. */
   @Maybe() @Matches(/^[\w-]{8,64}$/, { message: 'A key has 8 to 64 letters, digits, - or _.' }) key?: string;
-}
-
-export class BlockInput {
-  @IsString() taskId: string;
-  @IsISO8601({}, say.time) start: string;
-  @IsInt(say.minutes) @Min(1, say.minutes) @Max(1440, say.minutes) minutes: number;
-}
-
-/** New times of a block. */
-export class TimesChange {
-  @Maybe() @IsInt() version?: number;
-  @IsISO8601({}, say.time) start: string;
-  @IsInt(say.minutes) @Min(1, say.minutes) @Max(1440, say.minutes) minutes: number;
-}
-
-export const SCOPES = ['this', 'following', 'all'] as const;
-const OCCURRENCE = /^\d{4}-\d{2}-\d{2}(T\d{2}:\d{2})?$/;
-
-/** Which date of a repeating event is meant, and how much of the series. */
-export class SeriesPlace {
-  /** Original start of the occurrence (RECURRENCE-ID): wall-clock time or day in the zone of the series. */
-  @Maybe()
-  @Matches(OCCURRENCE, { message: 'An occurrence is named by its original start: YYYY-MM-DD or YYYY-MM-DDTHH:MM.' })
-  occurrence?: string;
-  /** That date alone, it and all after it, or all; left out: that date. */
-  @Maybe() @IsIn(SCOPES, { message: 'Say this, following or all.' }) scope?: (typeof SCOPES)[number];
-}
-
-/** What changes of an event. All-day events take days. */
-export class EventChange extends SeriesPlace {
-  @Maybe() @IsInt() version?: number;
-  @Maybe() @IsISO8601({}, say.time) start?: string;
-  /** Left out: as long as it was. */
-  @Maybe() @IsInt(say.minutes) @Min(1, say.minutes) @Max(20_160, say.minutes) minutes?: number;
-  @Maybe() @IsString() @Length(1, 500, say.title) @NotBlank('The title') title?: string;
-  @Maybe() @IsString() @MaxLength(500) location?: string;
-  @Maybe() @IsString() @MaxLength(50_000) description?: string;
-  @Maybe() @IsIn(['busy', 'free']) showAs?: 'busy' | 'free';
 }
 
 export class CalendarChange {

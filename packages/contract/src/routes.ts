@@ -11,29 +11,25 @@ import type {
   TokenInfo,
   TokenMade,
 } from './answers';
+import type { CalendarRoutes } from './calendar-routes';
 import type { OwnRoutes } from './own-routes';
 import type { BackupInput, DataChange, DataInfo, DataJob } from './data';
 import type { DecideInput } from './decide';
 import type {
   AccountInput,
-  BlockInput,
   CalendarChange,
   CaptureInput,
-  EventChange,
   NoteChange,
   NoteInput,
   PasswordInput,
-  SeriesPlace,
   SignInInput,
-  TimesChange,
   TokenInput,
 } from './inputs';
 import type { ListChange, ListInput, ListsOrder, ViewChange, ViewInput } from './list-inputs';
 import type { FileNameInput, TaskChange, TasksChange, TasksInput, TasksOut } from './task-inputs';
-import type { AgendaQuery, BlockRemoval, FindQuery, IncomingQuery, ListRemoval, StreamQuery, TasksQuery } from './queries';
+import type { FindQuery, IncomingQuery, ListRemoval, StreamQuery, TasksQuery } from './queries';
 import type { ColumnsInput, ReplyInput, SettingsInput, SettleInput, SourceChange, SourceInput } from './source-inputs';
 import type { ImportInfo, NearPlace, OutboxInfo, SourceInfo, SourceLook } from './sources';
-import type { AgendaEntry, DayInfo } from './agenda';
 import type { TaskFull, TaskInfo } from './tasks';
 import type {
   CalendarInfo,
@@ -57,12 +53,7 @@ import type {
  * field of a form that carries them. `bytes`: the media type of an answer that is no JSON. `errors`: besides those that
  * the shape of the request says (400, 401, 404 where there is an id, 409 where there is a version).
  */
-export interface Routes extends OwnRoutes {
-  /** What stands on some days: events and blocks in order of time, then tasks without a time. */
-  'GET /agenda': { query: AgendaQuery; answer: { entries: AgendaEntry[] } };
-  /** The same by day, with the load of each, its working time and its gaps. */
-  'GET /days': { query: AgendaQuery; answer: { days: DayInfo[] } };
-
+export interface Routes extends OwnRoutes, CalendarRoutes {
   /** All tasks that are not over, and those done lately. */
   'GET /tasks': { query: TasksQuery; answer: TaskInfo[] };
   /** One task. */
@@ -115,17 +106,6 @@ export interface Routes extends OwnRoutes {
   'POST /decisions/redo': { status: 200; answer: UndoAnswer; errors: 'nothing-to-redo' | 'changed-since' };
   /** The latest doings, newest first. */
   'GET /decisions': { answer: DecisionInfo[] };
-
-  /** Sets time aside for a task; a task may have many blocks. */
-  'POST /blocks': { body: BlockInput; answer: DecisionAnswer; errors: 'not-found' | 'bad-field' };
-  /** Moves or resizes a block. */
-  'PATCH /blocks/:id': { body: TimesChange; answer: Done; errors: 'bad-field' };
-  /** Gives the time back; the task stays. */
-  'DELETE /blocks/:id': { query: BlockRemoval; answer: Done };
-  /** Changes an event, one date of a series, all from one on, or all. */
-  'PATCH /events/:id': { body: EventChange; answer: Done; errors: 'bad-field' | 'not-ours' | 'not-organizer' };
-  /** Takes an event out of the calendar, one date of a series, all from one on, or all. */
-  'DELETE /events/:id': { query: SeriesPlace; answer: Done; errors: 'bad-field' | 'not-ours' };
 
   /** All lists, with how much on each is open. */
   'GET /lists': { answer: ListInfo[] };

@@ -1,30 +1,39 @@
 // Rules on what stands inside another input ask for it, in a browser, too.
 import 'reflect-metadata';
 import { isDay, isRule, isWeek, type Priority } from '@corvun/core';
-import { Matches, ValidateBy, ValidateIf } from 'class-validator';
+import { Matches, ValidateBy, ValidateIf, type ValidationOptions } from 'class-validator';
 
 /** May be left out, but is not null: what cannot be empty here must not arrive as nothing. */
 export const Maybe = (): PropertyDecorator => ValidateIf((_, value) => value !== undefined);
 
-const said = (name: string, message: (value: string) => string, test: (value: unknown) => boolean): PropertyDecorator =>
-  ValidateBy({
-    name,
-    validator: {
-      validate: test,
-      defaultMessage: (about) => message(typeof about?.value === 'string' ? about.value.slice(0, 40) : ''),
+const said = (
+  name: string,
+  message: (value: string) => string,
+  test: (value: unknown) => boolean,
+  options?: ValidationOptions,
+): PropertyDecorator =>
+  ValidateBy(
+    {
+      name,
+      validator: {
+        validate: test,
+        defaultMessage: (about) => message(typeof about?.value === 'string' ? about.value.slice(0, 40) : ''),
+      },
     },
-  });
+    options,
+  );
 
 /** Years that calendars are kept for. */
 const inReach = (day: string) => day >= '1900' && day < '2200';
 const day = (value: unknown) => typeof value === 'string' && isDay(value) && inReach(value);
 
 /** A day that exists, from 1900 to 2199. */
-export const IsDay = (): PropertyDecorator =>
+export const IsDay = (options?: ValidationOptions): PropertyDecorator =>
   said(
     'isDay',
     (value) => (/^\d{4}-\d{2}-\d{2}$/.test(value) ? `${value} is not a day in the calendar.` : 'Write the day as YYYY-MM-DD.'),
     day,
+    options,
   );
 
 /** An ISO week that exists. */

@@ -69,6 +69,10 @@ export interface TaskInfo {
   links: { url: string; title: string }[];
   /** What it carries along from the message it came from, and its own. */
   attachmentList: TaskFileInfo[];
+  /** Minutes of all its blocks, those that are over, too. */
+  placed: number;
+  /** The connected source its message came from; null: none. */
+  sourceId: string | null;
   /** Blocks of the task that are not over, by start. */
   blocks: { id: string; start: IsoTime; end: IsoTime }[];
   version: number;

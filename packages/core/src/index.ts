@@ -38,12 +38,26 @@ export { Memory } from './suggest/memory';
 export type { Guess, Past, Recalled } from './suggest/memory';
 export type { Traits } from './suggest/features';
 export { neverRepeats, occurrences, MAX_OCCURRENCES, MAX_STEPS } from './calendar/recur';
-export { boundsOf, endAfter, placeOf, placing, timesAt, timesBetween, wholeDays, timesOn } from './calendar/times';
+export {
+  boundsOf,
+  endAfter,
+  isReformed,
+  laterBy,
+  placeOf,
+  placing,
+  timesAt,
+  timesBetween,
+  wholeDays,
+  timesOn,
+} from './calendar/times';
 export type { Bounds, EventTimes, NewPlace, Placed } from './calendar/times';
 export { endedBefore } from './calendar/ending';
 export { SeriesProblem } from './calendar/command';
 export type { SeriesCommand, SeriesEdit, SeriesScope, StoredPart } from './calendar/command';
 export { changeSeries } from './calendar/commands';
+export { firstDayOf } from './calendar/firstDay';
+export { reachOf } from './calendar/tellSeries';
+export type { SeriesReach } from './calendar/tellSeries';
 export { agendaOf, busyOf, takenBy } from './calendar/agenda';
 export type { Agenda, AgendaBlock, AgendaCalendar, AgendaEvent, Busy, Cause } from './calendar/agenda';
 export { readDuration } from './calendar/duration';

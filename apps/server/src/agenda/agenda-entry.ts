@@ -3,7 +3,8 @@ import { minutesBetween, dayOf, isoInZone, repeats, type Occurrence, type Zone }
 import type { Block } from '../blocks/block.entity';
 import type { Calendar } from '../calendars/calendar.entity';
 import type { Event } from '../events/event.entity';
-import { isGuestOf } from '../events/guests';
+import { guestsOf, isGuestOf } from '../events/guests';
+import { blockTitle } from '../blocks/blocks.service';
 import type { User } from '../accounts/user.entity';
 import type { Task } from '../tasks/task.entity';
 
@@ -19,6 +20,9 @@ const entry = (own: Own): AgendaEntry => ({
   incomingId: null,
   showAs: 'free',
   location: '',
+  blockKind: null,
+  category: '',
+  guests: 0,
   minutes: null,
   deadline: null,
   deadlineFixed: false,
@@ -44,6 +48,8 @@ export function eventEntry(row: Event, { key, start, end, days }: Occurrence, ca
     status: row.status,
     showAs: row.transparent ? 'free' : row.status === 'TENTATIVE' ? 'tentative' : 'busy',
     location: row.location,
+    category: row.category,
+    guests: guestsOf(row, user).length,
     minutes: minutesBetween(start, end),
     occurrence: repeats(row) ? key : null,
     fixed: whyFixed(row, calendar, user),
@@ -51,7 +57,8 @@ export function eventEntry(row: Event, { key, start, end, days }: Occurrence, ca
   });
 }
 
-function whyFixed(row: Event, calendar: Calendar, user: User): string | null {
+/** Why an event cannot be moved here, as a sentence; null where it can. */
+export function whyFixed(row: Event, calendar: Calendar, user: User): string | null {
   if (calendar.origin !== 'own') return `“${calendar.name}” comes from outside, so its events can only be changed there.`;
   return isGuestOf(row, user) ? `An invitation from ${row.organizer}: only they can move it.` : null;
 }
@@ -61,7 +68,8 @@ export const blockEntry = (row: Block, task: Task | undefined, zone: Zone): Agen
   entry({
     kind: 'block',
     id: row.id,
-    title: task?.title ?? row.kind,
+    title: blockTitle(row, task),
+    blockKind: row.kind,
     start: isoInZone(row.startAt, zone),
     end: isoInZone(row.endAt, zone),
     day: dayOf(row.startAt, zone),

@@ -1,11 +1,12 @@
-import { Controller, Get, Module, Query } from '@nestjs/common';
-import { AgendaQuery, type AgendaEntry, type DayInfo } from '@corvun/contract';
+import { Body, Controller, Get, HttpCode, Module, Post, Query } from '@nestjs/common';
+import { AgendaQuery, DayOrder, EntriesChange, type Done, type AgendaEntry, type DayInfo } from '@corvun/contract';
 import { dayOf } from '@corvun/core';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
 import { badField } from '../base/errors';
 import { AgendaService } from './agenda.service';
+import { EntriesService } from './entries.service';
 
 const MOST_DAYS = 62;
 
@@ -13,6 +14,7 @@ const MOST_DAYS = 62;
 class AgendaController {
   constructor(
     private readonly agenda: AgendaService,
+    private readonly changes: EntriesService,
     private readonly clock: Clock,
   ) {}
 
@@ -24,6 +26,18 @@ class AgendaController {
   @Get('days')
   async days(@Owner() user: User, @Query() { from, days }: AgendaQuery): Promise<{ days: DayInfo[] }> {
     return { days: await this.agenda.days(user, this.dayField(user, from), countField(days, 7)) };
+  }
+
+  @Post('agenda/change')
+  @HttpCode(200)
+  change(@Owner() user: User, @Body() input: EntriesChange): Promise<Done> {
+    return this.changes.change(user, input);
+  }
+
+  @Post('agenda/order')
+  @HttpCode(200)
+  order(@Owner() user: User, @Body() input: DayOrder): Promise<Done> {
+    return this.changes.order(user, input);
   }
 
   private dayField(user: User, day: string | undefined): string {
@@ -38,5 +52,5 @@ function countField(days: string | undefined, fallback: number): number {
   return count;
 }
 
-@Module({ providers: [AgendaService], controllers: [AgendaController], exports: [AgendaService] })
+@Module({ providers: [AgendaService, EntriesService], controllers: [AgendaController], exports: [AgendaService] })
 export class AgendaModule {}

@@ -42,6 +42,8 @@ interface Placed extends Interval {
 interface Window {
   seen: Placed[];
   busy: Busy[];
+  /** Events of hidden calendars. */
+  hidden: (Interval & { calendarId: string })[];
 }
 
 @Injectable()
@@ -67,7 +69,10 @@ export class AgendaService {
   async days(user: User, from: string, count: number): Promise<DayInfo[]> {
     const window = { start: startOfDay(from, user.zone), end: endOfDay(addDays(from, count - 1), user.zone) };
     const now = this.clock.now();
-    const [{ seen, busy }, untimed] = await Promise.all([this.within(user, window), this.untimedTasks(user, from, count)]);
+    const [{ seen, busy, hidden }, untimed] = await Promise.all([
+      this.within(user, window),
+      this.untimedTasks(user, from, count),
+    ]);
     const meetings = takenBy(busy, (cause) => cause.kind === 'event');
     const blocks = takenBy(busy, (cause) => cause.kind === 'block');
     const unseen = subtract(
@@ -98,6 +103,7 @@ export class AgendaService {
         }),
         gaps: freeGaps(ahead, takenBy(busy), LEAST_GAP).map(iso),
         unseen: intersect(unseen, [whole]).map(iso),
+        hidden: counted(hidden.filter((one) => overlaps(one, whole)).map((one) => one.calendarId)),
         entries: [...placed.map((one) => one.entry), ...loose],
       };
     });
@@ -109,8 +115,14 @@ export class AgendaService {
       this.rowsIn(user, window),
       this.blocks.findBy({ ownerId: user.id, startAt: LessThan(window.end), endAt: MoreThan(window.start) }),
     ]);
-    const agenda = agendaOf(series, blocks, calendars, window, user.zone);
     const tasks = await this.tasksOf(user, blocks);
+    const agenda = agendaOf(
+      series,
+      blocks.map((block) => (needed(block, tasks) ? block : { ...block, busy: false })),
+      calendars,
+      window,
+      user.zone,
+    );
     const events = agenda.events.flatMap(({ start, end, part, occurrence, shown }): Placed[] => {
       const calendar = calendars.find((one) => one.id === part.calendarId);
       return shown && calendar ? [{ start, end, entry: eventEntry(part, occurrence, calendar, user) }] : [];
@@ -123,6 +135,9 @@ export class AgendaService {
     return {
       seen: [...events, ...own].sort((a, b) => a.start - b.start || a.end - b.end),
       busy: busyOf([...agenda.events, ...agenda.blocks]),
+      hidden: agenda.events
+        .filter((one) => !one.shown)
+        .map(({ start, end, part }) => ({ start, end, calendarId: part.calendarId })),
     };
   }
 
@@ -170,8 +185,18 @@ export class AgendaService {
         { ...planned, plannedDay: Between(from, addDays(from, days - 1)), status: In(['NEEDS-ACTION', 'IN-PROCESS']) },
         { ...planned, plannedDay: Between(from, addDays(from, days - 1)), status: 'COMPLETED', completed: MoreThanOrEqual(0) },
       ],
-      order: { plannedDay: 'ASC', position: 'ASC' },
+      order: { plannedDay: 'ASC', dayOrder: 'ASC', position: 'ASC' },
     });
     return rows.map(taskEntry);
   }
+}
+
+/** Whether a block takes time: one that lies after its task was done does not. */
+function needed({ taskId, startAt }: Block, tasks: ReadonlyMap<string, Task>): boolean {
+  const completed = taskId === null ? null : (tasks.get(taskId)?.completed ?? null);
+  return completed === null || startAt < completed;
+}
+
+function counted(ids: readonly string[]): { calendarId: string; entries: number }[] {
+  return [...new Set(ids)].map((calendarId) => ({ calendarId, entries: ids.filter((id) => id === calendarId).length }));
 }

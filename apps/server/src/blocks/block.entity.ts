@@ -9,5 +9,8 @@ export class Block extends Row {
   @Index() @ForeignKey('Task') @Column('text', { nullable: true }) taskId: string | null;
   @Column('integer') startAt: number;
   @Column('integer') endAt: number;
+  /** Whether others see it as taken. */
   @Column('boolean') busy: boolean;
+  /** What it is called, where it is for no task. */
+  @Column('text', { default: '' }) title: string;
 }

@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { CaptureInput, Captured, MadeThing } from '@corvun/contract';
-import { dayOf, parseLine, timesBetween, wholeDays, type Draft } from '@corvun/core';
+import { dayOf, firstDayOf, parseLine, timesBetween, wholeDays, type Draft } from '@corvun/core';
 import { Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
@@ -72,9 +72,10 @@ export class CaptureService {
   }
 
   private async makeEvent(work: Work, user: User, draft: Draft, notes: string): Promise<Made> {
-    const first = draft.date ?? dayOf(work.now, user.zone);
+    const said = draft.date ?? dayOf(work.now, user.zone);
+    const first = draft.repeat ? firstDayOf(draft.repeat, said) : said;
     const times = draft.time
-      ? timesBetween(stretchOf(draft, user.zone, DEFAULT_EVENT), user.zone)
+      ? timesBetween(stretchOf({ ...draft, date: first }, user.zone, DEFAULT_EVENT), user.zone)
       : wholeDays(first, draft.endDate ?? first);
     const calendar = await mainCalendar(work);
     const event = await work.insert('event', {

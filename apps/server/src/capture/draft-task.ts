@@ -1,4 +1,4 @@
-import { MINUTE, addDays, dayOf, instantOf, occurrences, type Draft, type Interval } from '@corvun/core';
+import { MINUTE, addDays, dayOf, firstDayOf, instantOf, type Draft, type Interval } from '@corvun/core';
 import type { User } from '../accounts/user.entity';
 import type { Row } from '../base/row';
 import type { Block } from '../blocks/block.entity';
@@ -20,7 +20,7 @@ export async function draftTask(
 ): Promise<Omit<Task, keyof Row>> {
   const tags = withDefault(draft.tags, list);
   await keepTags(work, tags);
-  const day = firstDay(draft, draft.date ?? dayOf(work.now, user.zone), user.zone) ?? draft.date;
+  const day = draft.repeat ? firstDayOf(draft.repeat, draft.date ?? dayOf(work.now, user.zone)) : draft.date;
   return {
     ...blankTask(),
     title: draft.title,
@@ -48,7 +48,7 @@ export async function draftBlock(
 ): Promise<Block | null> {
   if (!draft.time || !plannedDay) return null;
   const { start, end } = stretchOf({ ...draft, date: plannedDay }, user.zone, settingsOf(user).lengths[concentration]);
-  return work.insert('block', { kind: 'work', taskId: id, startAt: start, endAt: end, busy: true });
+  return work.insert('block', { kind: 'work', taskId: id, title: '', startAt: start, endAt: end, busy: true });
 }
 
 /** From when to when a line says it is; an end before its start is one on the next day. A task takes its minutes, even in a wider window. */
@@ -57,18 +57,4 @@ export function stretchOf({ kind, date, time, endTime, minutes }: Draft, zone: s
   if (!endTime || kind === 'task') return { start, end: start + (minutes ?? fallback) * MINUTE };
   const end = instantOf(`${date}T${endTime}`, zone);
   return { start, end: end > start ? end : instantOf(`${addDays(date ?? '', 1)}T${endTime}`, zone) };
-}
-
-/** First day on or after the one given that a repeat rule names; null where nothing repeats. */
-function firstDay(draft: Draft, today: string, zone: string): string | null {
-  if (!draft.repeat) return null;
-  const now = instantOf(`${today}T12:00`, zone);
-  const series = { start: today, end: addDays(today, 1), allDay: true, zone, rrule: draft.repeat, rdates: [], exdates: [] };
-  const days = occurrences(series, now - 86_400_000, now + 400 * 86_400_000, zone).map((one) => one.key);
-  // The walk always gives its own start as first; it counts only when the rule names it too.
-  const again = { ...series, start: addDays(today, -1), end: today };
-  const named = draft.repeat.includes('BY')
-    ? occurrences({ ...again, exdates: [again.start] }, now - 86_400_000, now + 400 * 86_400_000, zone).map((one) => one.key)
-    : days;
-  return named.find((day) => day >= today) ?? today;
 }

@@ -50,10 +50,10 @@ export async function* tableFiles(source: DataSource, user: User): AsyncGenerato
     name: 'time.csv',
     content: writeCsv(
       ['id', 'kind', 'task', 'start', 'end', 'minutes'],
-      blocks.map(({ id, kind, taskId, startAt, endAt }) => [
+      blocks.map(({ id, kind, taskId, title, startAt, endAt }) => [
         id,
         kind,
-        titles.get(taskId ?? '') ?? '',
+        taskId === null ? title : (titles.get(taskId) ?? ''),
         isoInZone(startAt, user.zone),
         isoInZone(endAt, user.zone),
         minutesBetween(startAt, endAt),

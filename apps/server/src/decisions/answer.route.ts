@@ -1,16 +1,16 @@
 import type { DecideAnswer } from '@corvun/contract';
-import { minutesBetween, boundsOf, dayOf, instantOf, parseIso, placeOf, sayDay, sayTime, timesAt, wallOf } from '@corvun/core';
-import { answerTo, writeRequest } from '@corvun/formats';
+import { minutesBetween, boundsOf, dayOf, parseIso, placeOf, sayDay, sayTime, timesAt, wallOf } from '@corvun/core';
+import { answerTo } from '@corvun/formats';
 import type { User } from '../accounts/user.entity';
 import { Refusal, badField } from '../base/errors';
 import { Not } from 'typeorm';
 import { Event, type Attendee } from '../events/event.entity';
 import type { Incoming, KeptInvitation } from '../incoming/incoming.entity';
-import { messageIdOf } from '../incoming/reading';
 import { isMine } from '../events/guests';
+import { schedulingMail } from '../events/scheduling-mail';
+import { requestText } from '../events/tell-guests';
 import type { MadeThing } from '@corvun/contract';
 import type { Work } from '../kernel/work';
-import { noteSending } from '../sources/note-sending';
 
 type Reply = NonNullable<DecideAnswer['reply']>;
 const PARTSTAT: Record<Reply, Exclude<Attendee['partstat'], 'NEEDS-ACTION'>> = {
@@ -62,13 +62,15 @@ async function reply(
     now: work.now,
     ...(note ? { comment: note } : {}),
   });
-  await mail(
+  await schedulingMail(
     work,
     user,
-    invitation.organizer,
-    `${SUBJECT[said]}: ${event.title}`,
-    note || `${user.name}: ${SUBJECT[said].toLowerCase()}.`,
-    { method: 'REPLY', text },
+    {
+      to: invitation.organizer,
+      subject: `${SUBJECT[said]}: ${event.title}`,
+      text: note || `${user.name}: ${SUBJECT[said].toLowerCase()}.`,
+      calendar: { method: 'REPLY', text },
+    },
     incoming,
   );
   return { made: [{ kind: 'event', id: event.id, title: event.title }], where: SAID[said] };
@@ -105,13 +107,15 @@ async function propose(
   const when = `${sayDay(dayOf(start, user.zone), dayOf(work.now, user.zone))} at ${sayTime(start, user.zone)}`;
   await work.update('event', event, { partstat: 'TENTATIVE', status: 'TENTATIVE' });
   await work.update('incoming', incoming, { invitation: { ...invitation, answered: 'maybe' } });
-  await mail(
+  await schedulingMail(
     work,
     user,
-    invitation.organizer,
-    `New time proposed: ${event.title}`,
-    input.notes ?? `${user.name} proposes ${when}.`,
-    { method: 'COUNTER', text },
+    {
+      to: invitation.organizer,
+      subject: `New time proposed: ${event.title}`,
+      text: input.notes ?? `${user.name} proposes ${when}.`,
+      calendar: { method: 'COUNTER', text },
+    },
     incoming,
   );
   return { made: [{ kind: 'event', id: event.id, title: event.title }], where: `goes back with ${when} proposed` };
@@ -128,23 +132,16 @@ async function answerProposal(
   const guest = invitation.guests[0] ?? { name: incoming.senderName, address: incoming.senderAddress };
   await work.update('incoming', incoming, { invitation: { ...invitation, answered: said } });
   const made: MadeThing[] = [{ kind: 'event', id: event.id, title: event.title }];
-  const zone = event.zone ?? user.zone;
-  const own = { name: user.name, address: user.email };
-  const request = (row: Event) =>
-    writeRequest(
-      'REQUEST',
-      { ...row, organizer: own, recurrenceId: row.recurrenceId || null },
-      (wall) => instantOf(wall, zone),
-      work.now,
-    );
   if (said !== 'yes') {
-    await mail(
+    await schedulingMail(
       work,
       user,
-      guest,
-      `Stays as it is: ${event.title}`,
-      notes || 'The time stays as it is.',
-      { method: 'REQUEST', text: request(event) },
+      {
+        to: guest,
+        subject: `Stays as it is: ${event.title}`,
+        text: notes || 'The time stays as it is.',
+        calendar: { method: 'REQUEST', text: requestText(work, user, event) },
+      },
       incoming,
     );
     return { made, where: 'stays at its time' };
@@ -157,13 +154,15 @@ async function answerProposal(
     sequence: event.sequence + 1,
   });
   for (const one of moved.attendees.filter((other) => other.address && !isMine(other.address, user)))
-    await mail(
+    await schedulingMail(
       work,
       user,
-      one,
-      `Moved: ${moved.title}`,
-      notes || 'The time was changed.',
-      { method: 'REQUEST', text: request(moved) },
+      {
+        to: one,
+        subject: `Moved: ${moved.title}`,
+        text: notes || 'The time was changed.',
+        calendar: { method: 'REQUEST', text: requestText(work, user, moved) },
+      },
       incoming,
     );
   return {
@@ -176,29 +175,4 @@ async function answerProposal(
 function asGuest(user: User, invitation: KeptInvitation): { name: string; address: string } {
   const named = invitation.guests.find((one) => isMine(one.address, user));
   return { name: named?.name || user.name, address: named?.address ?? user.email };
-}
-
-/** Notes a scheduling mail in the outbox, in the transaction of what it tells. */
-export async function mail(
-  work: Work,
-  user: User,
-  to: { name: string; address: string },
-  subject: string,
-  text: string,
-  calendar: { method: string; text: string },
-  incoming: Incoming,
-): Promise<void> {
-  if (!to.address) throw new Refusal('no-address', 'The invitation does not say to whom the answer goes.');
-  await noteSending(work, {
-    kind: 'mail',
-    what: `Mail to ${to.name || to.address}: ${subject}`,
-    payload: {
-      to: [to],
-      from: { name: user.name, address: user.email },
-      subject,
-      text,
-      calendar,
-      inReplyTo: messageIdOf(incoming),
-    },
-  });
 }

@@ -12,6 +12,7 @@ export function blankTask(): Omit<Task, keyof Row> {
     listId: null,
     parentId: null,
     position: 0,
+    dayOrder: 0,
     tags: [],
     priority: 'normal',
     estimate: null,
@@ -69,6 +70,7 @@ export function blankEvent(
     stamp: 0,
     link: '',
     duration,
+    endZone: null,
     exrule: null,
     following: false,
   };

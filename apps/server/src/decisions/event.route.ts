@@ -1,13 +1,14 @@
 import type { DecideEvent, MadeThing } from '@corvun/contract';
-import { MINUTE, instantOf, timesBetween } from '@corvun/core';
-import { writeRequest } from '@corvun/formats';
+import { MINUTE, timesBetween } from '@corvun/core';
 import type { User } from '../accounts/user.entity';
 import { badField } from '../base/errors';
 import { newId } from '../base/ids';
 import { mainCalendar } from '../calendars/main-calendar';
 import type { Event } from '../events/event.entity';
+import { guestsIn } from '../events/guests';
+import { schedulingMail } from '../events/scheduling-mail';
+import { requestText } from '../events/tell-guests';
 import type { Incoming } from '../incoming/incoming.entity';
-import { mail } from './answer.route';
 import { blankEvent } from './blanks';
 import type { Work } from '../kernel/work';
 
@@ -34,7 +35,7 @@ export async function makeEvent(
     description: input.notes ?? incoming.text.slice(0, 20_000),
     location: input.location ?? '',
     incomingId: incoming.id,
-    attendees: guestsOf(input.with).map((guest) => ({ ...guest, partstat: 'NEEDS-ACTION' })),
+    attendees: guestsIn(input.with).map((guest) => ({ ...guest, partstat: 'NEEDS-ACTION' })),
   });
   const invited = input.invite === undefined ? '' : await invite(work, user, incoming, event, input.invite);
   return { made: { kind: 'event', id: event.id, title: event.title }, invited };
@@ -45,26 +46,16 @@ async function invite(work: Work, user: User, incoming: Incoming, event: Event, 
   const silent = guests.find((guest) => !guest.address);
   if (!guests.length || silent)
     throw badField('with', silent ? `Write the mail address of ${silent.name}.` : 'Write the mail address of whom you invite.');
-  const organizer = { name: user.name, address: user.email };
-  const zone = event.zone ?? user.zone;
-  const text = writeRequest('REQUEST', { ...event, organizer, recurrenceId: null }, (wall) => instantOf(wall, zone), work.now);
+  const text = requestText(work, user, event);
   const cover = note.trim() || `${user.name} invites you: ${event.title}.`;
   for (const guest of guests)
-    await mail(work, user, guest, `Invitation: ${event.title}`, cover, { method: 'REQUEST', text }, incoming);
+    await schedulingMail(
+      work,
+      user,
+      { to: guest, subject: `Invitation: ${event.title}`, text: cover, calendar: { method: 'REQUEST', text } },
+      incoming,
+    );
   const names = guests.map((guest) => guest.name || guest.address);
   if (names.length === 1) return `${names[0]} is invited`;
   return `${names.length > 2 ? `${names[0]} and ${names.length - 1} more` : names.join(' and ')} are invited`;
-}
-
-/** Guests written one after the other, parted by commas or semicolons. */
-export const guestsOf = (text = ''): { name: string; address: string }[] =>
-  text
-    .split(/[,;]\s*/)
-    .filter((one) => one.trim())
-    .map(nameAndAddress);
-
-/** `Ines Aalto <ines@aalto-timber.example>`, an address, or a name alone. */
-export function nameAndAddress(text: string): { name: string; address: string } {
-  const match = /^(.*?)\s*<?([^\s<>]+@[^\s<>]+)>?$/.exec(text.trim());
-  return match ? { name: match[1] ?? '', address: (match[2] ?? '').toLowerCase() } : { name: text.trim(), address: '' };
 }

@@ -2,7 +2,7 @@ import type { DecidePerson } from '@corvun/contract';
 import type { Work } from '../kernel/work';
 import { badField } from '../base/errors';
 import { personWith } from '../people/known';
-import { nameAndAddress } from './event.route';
+import { nameAndAddress } from '../events/guests';
 import type { Outcome, Plan } from './plan';
 
 /** Files an incoming with its sender: the card that is there, found by address, or a new one. */

@@ -112,6 +112,7 @@ export async function makeTimed(work: Work, plan: Plan<DecideTime>): Promise<Out
     const block = await work.insert('block', {
       kind: 'work',
       taskId: task.id,
+      title: '',
       startAt: start,
       endAt: start + minutes * MINUTE,
       busy: true,

@@ -42,12 +42,13 @@ export function eventFields(
     end: event.end < event.start ? event.start : event.end,
     ...boundsOf({ ...event, rrule, rdates, following }, reader),
     duration: event.duration,
+    endZone: event.endZone,
     allDay: event.allDay,
     zone: event.zone,
     title: event.title.slice(0, 500) || 'Event without a title',
     description: event.description.slice(0, 50_000),
     location: event.location.slice(0, 500),
-    meetingLink: meetingLink(`${event.location} ${event.description}`),
+    meetingLink: linkIn(`${event.location} ${event.description}`),
     organizer: event.organizer?.address ?? '',
     attendees: event.attendees,
     status: event.status,
@@ -77,7 +78,8 @@ function ruleOf({ rrule, exrule }: CalendarEvent): string | null {
 export const uidOf = (event: Pick<CalendarEvent, 'uid' | 'start' | 'title'>): string =>
   event.uid.slice(0, 500) || `${event.start} ${event.title}`.slice(0, 500);
 
-const meetingLink = (text: string) =>
+/** A room for a meeting that a text names; empty where it names none. */
+export const linkIn = (text: string) =>
   /https?:\/\/[^\s<>"]*(?:meet|call|conference|video)[^\s<>"]*/i.exec(text)?.[0].slice(0, 500) ?? '';
 
 /** The day of an event, for sentences. */

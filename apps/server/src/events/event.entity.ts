@@ -48,6 +48,8 @@ export class Event extends Row {
   @Column('text', { default: '' }) link: string;
   /** DURATION as written (RFC 5545, 3.3.6), where the event has no DTEND: its days are nominal. */
   @Column('text', { nullable: true }) duration: string | null;
+  /** The zone its end is said in, where that is another than `zone`, in which `end` is kept. */
+  @Column('text', { nullable: true }) endZone: string | null;
   /** EXRULE (RFC 2445); several are parted by line breaks, and so are several RRULEs. */
   @Column('text', { nullable: true }) exrule: string | null;
   /** A changed occurrence with RANGE=THISANDFUTURE: all after it are changed the same way. */

@@ -1,29 +1,44 @@
 import { Injectable } from '@nestjs/common';
-import type { Done, EventChange, SeriesPlace } from '@corvun/contract';
+import type {
+  DecisionAnswer,
+  Done,
+  EventChange,
+  EventChanged,
+  EventCopies,
+  EventInput,
+  EventRemoval,
+  MadeThing,
+} from '@corvun/contract';
 import {
-  SeriesProblem,
-  boundsOf,
-  changeSeries,
+  count,
   dayOf,
-  isDay,
-  parseIso,
+  daysBetween,
+  isRule,
+  placeOf,
   repeats,
   sayDay,
   sayTime,
+  timesAt,
+  wallOf,
   type NewPlace,
-  type SeriesCommand,
   type SeriesEdit,
 } from '@corvun/core';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
-import { Refusal, badField, notFound } from '../base/errors';
+import { badField, notFound } from '../base/errors';
 import { newId } from '../base/ids';
-import type { Row } from '../base/row';
-import { Calendar } from '../calendars/calendar.entity';
+import { mainCalendar } from '../calendars/main-calendar';
+import { blankEvent } from '../decisions/blanks';
 import { Kernel, byUser } from '../kernel/kernel.service';
 import type { Work } from '../kernel/work';
-import { Event } from './event.entity';
+import { carryOut, foundAt, dateOf, intoCalendar, meant, ownCalendar, partsOf, refuseForeign, refuseGuest } from './edit-events';
+import { fieldsOf, placeIn } from './event-input';
+import type { Event } from './event.entity';
 import { guestsOf, isGuestOf } from './guests';
+import { tellGuests, type Became } from './tell-guests';
+
+/** What only the user sees of a meeting of somebody else. */
+const OWN_VIEW = new Set(['transparent', 'category', 'class']);
 
 @Injectable()
 export class EventsService {
@@ -32,122 +47,146 @@ export class EventsService {
     private readonly clock: Clock,
   ) {}
 
-  /** Moves, resizes or renames an event, one date of a series, all from one on, or all. */
-  async change(user: User, id: string, input: EventChange): Promise<Done> {
-    const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
+  /** Makes an event, in the main calendar where none is said, and invites its guests where that is said. */
+  async add(user: User, input: EventInput): Promise<DecisionAnswer> {
+    const { decision, sentence, result } = await this.kernel.transact(byUser(user), async (work) => {
+      const calendar = input.calendarId === undefined ? await mainCalendar(work) : await ownCalendar(work, input.calendarId);
+      const allDay = input.allDay ?? input.start.length === 10;
+      const day = input.start.slice(0, 10);
+      const blank = { start: day, end: day, allDay, zone: allDay ? null : (input.zone ?? user.zone), title: input.title };
+      const to = placeIn(blank, { ...input, allDay }, user.zone);
+      if (!to) throw badField('start', 'Say when it begins, too.');
+      const from = { ...blank, duration: null, ...(allDay ? {} : { start: `${day}T00:00`, end: `${day}T01:00` }) };
+      const event = await work.insert('event', {
+        ...blankEvent(timesAt(from, to, user.zone), user.zone, ruleOf(input)),
+        calendarId: calendar.id,
+        uid: `${newId()}@corvun`,
+        ...fieldsOf(user, null, input),
+        title: input.title.trim(),
+      });
+      const told = await this.told(work, user, { before: [], after: [event], gone: [] }, input.tell, event);
+      work.say({ action: 'capture', sentence: `“${event.title}” is on ${this.when(user, event)}, in ${calendar.name}${told}` });
+      return [made(event)];
+    });
+    return { decision, sentence, made: result };
+  }
+
+  /** Changes an event, one date of a series, all from one on, or all. */
+  async change(user: User, id: string, input: EventChange): Promise<EventChanged> {
+    const { decision, sentence, result } = await this.kernel.transact(byUser(user), async (work) => {
       const event = await work.find('event', id);
       await refuseForeign(work, event);
-      const fields = fieldsOf(input);
+      const fields = fieldsOf(user, event, input);
       const to = placeIn(event, input, user.zone);
-      if (to || Object.keys(fields).some((field) => field !== 'transparent')) refuseGuest(event, user);
-      const command = { do: 'change' as const, ...meant(event, input), fields, ...(to ? { to } : {}) };
-      const edit = await this.carryOut(work, user, event, command, input.version);
-      const told = guestsOf(event, user).length ? '; its guests were not told' : '';
-      work.say({ action: to ? 'move' : 'change', sentence: `${this.whatChanged(user, event, edit, to, command.scope)}${told}` });
+      const rule = input.repeat === undefined ? undefined : ruleOf(input);
+      if (to || rule !== undefined || Object.keys(fields).some((field) => !OWN_VIEW.has(field))) refuseGuest(event, user);
+      const place = meant(event, input);
+      const command = { do: 'change' as const, ...place, fields, rule, ...(to ? { to } : {}) };
+      const changes = to !== undefined || rule !== undefined || Object.keys(fields).length > 0;
+      const carried = changes ? await carryOut(work, user, event, command, input.version) : null;
+      const present = carried?.became.after.find((row) => row.id === event.id) ?? event;
+      const moved = input.calendarId === undefined ? null : await intoCalendar(work, present, input.calendarId, place.scope);
+      const told = carried ? await this.told(work, user, carried.became, input.tell, event) : '';
+      const said = carried && this.whatChanged(user, event, carried.edit, to, place.scope);
+      const where = moved ? `“${event.title}” is in ${moved.name} now` : '';
+      work.say({
+        action: to ? 'move' : 'change',
+        sentence: `${[said, where].filter(Boolean).join('; ') || `“${event.title}” stays as it is`}${told}`,
+      });
+      return foundAt(event, carried, place, to, user.zone);
     });
-    return { decision, sentence };
+    return { decision, sentence, ...result };
   }
 
   /** Takes an event out of the calendar, one date of a series, all from one on, or all (when nothing is said, all). */
-  async remove(user: User, id: string, place: SeriesPlace): Promise<Done> {
+  async remove(user: User, id: string, { tell, ...place }: EventRemoval): Promise<Done> {
     const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
       const event = await work.find('event', id);
       await refuseForeign(work, event);
       const all = !place.scope && !place.occurrence && !event.recurrenceId;
-      await this.carryOut(work, user, event, { do: 'remove', ...meant(event, all ? { scope: 'all' } : place) });
+      const { became } = await carryOut(work, user, event, { do: 'remove', ...meant(event, all ? { scope: 'all' } : place) });
       const others = isGuestOf(event, user)
         ? `; ${event.organizer} was not told`
-        : guestsOf(event, user).length
-          ? '; its guests were not told'
-          : '';
+        : await this.told(work, user, became, tell, event);
       work.say({ action: 'remove', sentence: `“${event.title}” was taken out of the calendar${others}` });
     });
     return { decision, sentence };
   }
 
-  private async carryOut(
-    work: Work,
-    user: User,
-    event: Event,
-    command: SeriesCommand<Event>,
-    version?: number,
-  ): Promise<SeriesEdit<Event>> {
-    const { ownerId, calendarId, uid } = event;
-    const parts = await work.manager.findBy(Event, { ownerId, calendarId, uid });
-    const edit = editOf(parts, command, user.zone);
-    const placed = (part: Event, fields: Partial<Event>) => ({ ...fields, ...boundsOf({ ...part, ...fields }, user.zone) });
-    for (const part of edit.remove) await work.remove('event', part);
-    for (const { part, fields } of edit.update)
-      await work.update('event', part, placed(part, fields), part.id === event.id ? version : undefined);
-    for (const { like, fields } of edit.insert) {
-      const { id: _id, ownerId: _owner, version: _version, created: _created, changed: _changed, ...rest } = like;
-      await work.insert('event', { ...rest, ...placed(like, fields) } satisfies Omit<Event, keyof Row>);
-    }
-    return edit;
+  /** Puts copies of an event, without its guests, on other days at the same time of day. */
+  async copy(user: User, id: string, { days, occurrence, calendarId }: EventCopies): Promise<DecisionAnswer> {
+    const { decision, sentence, result } = await this.kernel.transact(byUser(user), async (work) => {
+      const event = await work.find('event', id);
+      const target = calendarId ?? (await this.whereTo(work, event));
+      const calendar = await ownCalendar(work, target);
+      const date = dateOf(
+        await partsOf(work, event),
+        meant(event, { ...(occurrence ? { occurrence } : {}) }).occurrence ?? '',
+        user.zone,
+      );
+      if (!date) throw notFound('such occurrence');
+      const { part } = date;
+      const copies: MadeThing[] = [];
+      for (const day of [...new Set(days)].sort()) {
+        const zone = part.zone ?? user.zone;
+        const start = part.allDay ? day : `${day}T${wallOf(date.start, zone).slice(11)}`;
+        const minutes = date.days ? daysBetween(date.days.first, date.days.after) * 1440 : (date.end - date.start) / 60_000;
+        const { title, description, location, meetingLink, category, transparent, class: shown, endZone } = part;
+        const copy = await work.insert('event', {
+          ...blankEvent(timesAt(part, { start, minutes }, user.zone), user.zone),
+          calendarId: calendar.id,
+          uid: `${newId()}@corvun`,
+          ...{ title, description, location, meetingLink, category, transparent, class: shown, endZone },
+        });
+        copies.push(made(copy));
+      }
+      const today = dayOf(this.clock.now(), user.zone);
+      const where = copies.length === 1 ? `on ${sayDay(days[0] ?? '', today)}` : `on ${count(copies.length, 'more day')}`;
+      work.say({ action: 'capture', sentence: `“${event.title}” is ${where}, too` });
+      return copies;
+    });
+    return { decision, sentence, made: result };
+  }
+
+  /** Where a copy goes: beside the event, or into the main calendar where that comes from outside. */
+  private async whereTo(work: Work, event: Event): Promise<string> {
+    const own = await work.find('calendar', event.calendarId);
+    return own.origin === 'own' ? own.id : (await mainCalendar(work)).id;
+  }
+
+  /** What is said of its guests: who was told, or that nobody was. */
+  private async told(work: Work, user: User, became: Became, note: string | undefined, event: Event): Promise<string> {
+    const others = [event, ...became.after].some((row) => guestsOf(row, user).length > 0);
+    if (!others && (note === undefined || !became.after.some((row) => row.attendees.length && !isGuestOf(row, user)))) return '';
+    if (note === undefined) return became.before.length ? '; its guests were not told' : '; its guests are not told yet';
+    const told = await tellGuests(work, user, became, note);
+    return told ? `; ${told}` : '';
+  }
+
+  private when(user: User, event: Event): string {
+    const today = dayOf(this.clock.now(), user.zone);
+    const { start, days } = placeOf(event, user.zone);
+    return days ? sayDay(days.first, today) : `${sayDay(dayOf(start, user.zone), today)} at ${sayTime(start, user.zone)}`;
   }
 
   private whatChanged(user: User, event: Event, edit: SeriesEdit<Event>, to: NewPlace | undefined, scope: string): string {
-    const fields = edit.update.find(({ part }) => part.id === event.id)?.fields;
-    const title = fields?.title ?? edit.insert[0]?.fields.title ?? event.title;
-    if (!to) return `“${title}” was changed`;
-    const at = typeof to.start === 'string' ? null : to.start;
-    const day = sayDay(at === null ? String(to.start) : dayOf(at, user.zone), dayOf(this.clock.now(), user.zone));
+    const update = edit.update.find(({ part }) => part.id === event.id);
+    const title = update?.fields.title ?? edit.insert[0]?.fields.title ?? event.title;
     const more =
       repeats(event) && scope !== 'this' ? (scope === 'all' ? ', and all its dates with it' : ', and all after it') : '';
+    if (!to) return `“${title}” was changed${more}`;
+    const at = typeof to.start === 'string' ? null : to.start;
+    const day = sayDay(at === null ? String(to.start) : dayOf(at, user.zone), dayOf(this.clock.now(), user.zone));
     return `“${title}” is on ${day}${at === null ? '' : ` at ${sayTime(at, user.zone)}`}${more}`;
   }
 }
 
-function editOf(parts: readonly Event[], command: SeriesCommand<Event>, reader: string): SeriesEdit<Event> {
-  try {
-    return changeSeries(parts, command, reader, `${newId()}@corvun`);
-  } catch (problem) {
-    if (!(problem instanceof SeriesProblem)) throw problem;
-    if (problem.code === 'no-such-date') throw notFound('such occurrence');
-    throw problem.code === 'which' ? badField('occurrence', problem.message) : badField('scope', problem.message);
-  }
-}
+const made = ({ id, title }: Event): MadeThing => ({ kind: 'event', id, title });
 
-/** A row that stands for one date means that date; a series needs to be told which. */
-function meant(event: Event, { occurrence, scope = 'this' }: SeriesPlace): Pick<SeriesCommand<Event>, 'scope' | 'occurrence'> {
-  const own = event.recurrenceId || (repeats(event) ? null : event.start);
-  return { scope, occurrence: occurrence ?? own };
-}
-
-function fieldsOf({ title, location, description, showAs }: EventChange) {
-  return {
-    ...(title === undefined ? {} : { title: title.trim() }),
-    ...(location === undefined ? {} : { location }),
-    ...(description === undefined ? {} : { description }),
-    ...(showAs === undefined ? {} : { transparent: showAs === 'free' }),
-  };
-}
-
-/** Where it is put; undefined where that is not said. */
-function placeIn(event: Event, { start, minutes }: EventChange, zone: string): NewPlace | undefined {
-  if (start === undefined) {
-    if (minutes !== undefined) throw badField('start', 'Say when it begins, too.');
-    return undefined;
-  }
-  if (event.allDay) {
-    const day = start.slice(0, 10);
-    if (!isDay(day)) throw badField('start', `${start} is not a day in the calendar.`);
-    return { start: day, minutes };
-  }
-  const at = parseIso(start, zone);
-  if (Number.isNaN(at)) throw badField('start', `${start} is not a time.`);
-  return { start: at, minutes };
-}
-
-async function refuseForeign(work: Work, event: Event): Promise<void> {
-  const calendar = await work.manager.findOneBy(Calendar, { id: event.calendarId, ownerId: work.ownerId });
-  if (calendar && calendar.origin !== 'own')
-    throw new Refusal('not-ours', `“${calendar.name}” comes from outside, so its events can only be changed there.`);
-}
-
-/** What others were told of is changed by whoever told them (RFC 5546, 2.1.1). */
-function refuseGuest(event: Event, user: User): void {
-  if (!isGuestOf(event, user)) return;
-  const sentence = `“${event.title}” is an invitation from ${event.organizer}, so only they can change it; propose another time by answering it.`;
-  throw new Refusal('not-organizer', sentence);
+/** How it is to repeat. A rule per second is none that a calendar can show. */
+function ruleOf({ repeat = null }: { repeat?: string | null | undefined }): string | null {
+  if (repeat === null) return null;
+  if (!isRule(repeat) || /FREQ=(?:SECONDLY|MINUTELY)/i.test(repeat))
+    throw badField('repeat', 'A calendar cannot show what repeats every second or minute.');
+  return repeat;
 }

@@ -1,3 +1,4 @@
+import { badField } from '../base/errors';
 import type { User } from '../accounts/user.entity';
 import type { Attendee, Event } from './event.entity';
 
@@ -11,3 +12,40 @@ export const isGuestOf = ({ organizer }: Pick<Event, 'organizer'>, user: User): 
 /** Whom the user has invited, and who can be told. */
 export const guestsOf = (event: Pick<Event, 'organizer' | 'attendees'>, user: User): Attendee[] =>
   isGuestOf(event, user) ? [] : event.attendees.filter((one) => one.address && !isMine(one.address, user));
+
+/** Guests written one after the other, parted by commas or semicolons. */
+export const guestsIn = (text = ''): { name: string; address: string }[] =>
+  text
+    .split(/[,;]\s*/)
+    .filter((one) => one.trim())
+    .map(nameAndAddress);
+
+/** `Ines Aalto <ines@aalto-timber.example>`, an address, or a name alone. */
+export function nameAndAddress(text: string): { name: string; address: string } {
+  const match = /^(.*?)\s*<?([^\s<>]+@[^\s<>]+)>?$/.exec(text.trim());
+  return match ? { name: match[1] ?? '', address: (match[2] ?? '').toLowerCase() } : { name: text.trim(), address: '' };
+}
+
+const ADDRESS = /^[^\s<>@"(),:;[\]\\]+@[^\s<>@"(),:;[\]\\]+$/;
+const MOST_NAME = 200;
+
+/**
+ * Guests as they are written, each with the answer that is known already.
+ * @throws Refusal 422 for what is no mail address
+ */
+export function attendeesOf(written: readonly string[], known: readonly Attendee[]): Attendee[] {
+  const guests = new Map<string, Attendee>();
+  for (const text of written.filter((one) => one.trim())) {
+    const { name, address } = nameAndAddress(text);
+    if ((text.includes('@') || text.includes('<')) && !ADDRESS.test(address))
+      throw badField('guests', `“${text.slice(0, 80)}” is not a mail address.`);
+    const before = known.find((one) => (address ? one.address.toLowerCase() === address : one.name === name));
+    const guest = {
+      name: (name || before?.name || '').slice(0, MOST_NAME),
+      address,
+      partstat: before?.partstat ?? 'NEEDS-ACTION',
+    };
+    guests.set(address || name, guest);
+  }
+  return [...guests.values()];
+}

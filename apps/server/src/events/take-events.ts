@@ -32,6 +32,7 @@ const COMPARED = [
   'exdates',
   'exrule',
   'duration',
+  'endZone',
   'following',
   'attendees',
   'link',

@@ -14,6 +14,7 @@ import { Lists13 } from './0013-lists';
 import { Settings14 } from './0014-settings';
 import { People15 } from './0015-people';
 import { FileWords16 } from './0016-file-words';
+import { Making17 } from './0017-making';
 
 export const MIGRATIONS = [
   First1,
@@ -32,4 +33,5 @@ export const MIGRATIONS = [
   Settings14,
   People15,
   FileWords16,
+  Making17,
 ];

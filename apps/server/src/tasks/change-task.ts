@@ -3,6 +3,7 @@ import { In } from 'typeorm';
 import type { Work } from '../kernel/work';
 import type { List } from '../lists/list.entity';
 import { keepTags } from '../tags/keep-tags';
+import { endNow } from './free-time';
 import { Task } from './task.entity';
 
 const OPEN = ['NEEDS-ACTION', 'IN-PROCESS'];
@@ -31,6 +32,7 @@ export async function changeTask(work: Work, task: Task, patch: Partial<Task>, s
   if (patch.waitingOn && patch.waitingOn !== task.waitingOn) own.waitingSince = work.now;
   if (patch.tags) await keepTags(work, patch.tags);
   const after = await work.update('task', task, own);
+  if (after.status === 'COMPLETED' && task.status !== 'COMPLETED') await endNow(work, task.id);
   const moved = after.listId !== task.listId;
   const ended =
     after.status !== task.status && (after.status === 'CANCELLED' || (after.status === 'COMPLETED' && steps === 'done'));
@@ -38,6 +40,7 @@ export async function changeTask(work: Work, task: Task, patch: Partial<Task>, s
     for (const step of await stepsOf(work, [task.id])) {
       const status =
         ended && OPEN.includes(step.status) ? { status: after.status, ...finishing(step, after.status, work.now) } : {};
+      if (ended && after.status === 'COMPLETED') await endNow(work, step.id);
       await work.update('task', step, { ...(moved ? { listId: after.listId } : {}), ...status });
     }
   return after;

@@ -14,6 +14,7 @@ import { List } from '../lists/list.entity';
 import { called } from '../lists/new-list';
 import { Person } from '../people/person.entity';
 import { changeTask, patchOf } from './change-task';
+import { sayFreed } from './free-time';
 import { put, placedUnder } from './place-tasks';
 import { sentenceOf, wordsOn } from './sentence';
 import { Task } from './task.entity';
@@ -89,7 +90,11 @@ export class TaskWrites {
       const changed = await changeTask(work, task, patch, fields.steps);
       const anew = parent !== undefined && after === undefined && parent !== task.parentId;
       if (after !== undefined || anew) await put(work, [changed], after === undefined ? '' : after);
-      work.say({ action: actionOf(fields), sentence: sentenceOf(task, changed, await this.telling(user, work, lists)) });
+      const freed = await sayFreed(work);
+      work.say({
+        action: actionOf(fields),
+        sentence: `${sentenceOf(task, changed, await this.telling(user, work, lists))}${freed}`,
+      });
     });
     const [task] = await this.reads.one(user, id);
     if (!task) throw notFound('task with this id');
@@ -118,12 +123,14 @@ export class TaskWrites {
       const [first, changed] = [tasks[0], after[0]];
       const telling = await this.telling(user, work, lists);
       const words = first && changed ? wordsOn(first, changed, telling) : [];
+      const freed = await sayFreed(work);
       work.say({
         action: actionOf(change),
-        sentence:
+        sentence: `${
           first && changed && tasks.length === 1
             ? sentenceOf(first, changed, telling)
-            : `${count(tasks.length, 'task')}: ${words.map((word) => word.replace(/, was .*$/, '')).join(', ') || 'in another place'}`,
+            : `${count(tasks.length, 'task')}: ${words.map((word) => word.replace(/, was .*$/, '')).join(', ') || 'in another place'}`
+        }${freed}`,
       });
     });
     return { decision, sentence };

@@ -17,6 +17,8 @@ export class Task extends Row {
   @Column('text', { nullable: true })
   parentId: string | null;
   @Column('integer') position: number;
+  /** Where it stands among what is to be done on its day. */
+  @Column('integer', { default: 0 }) dayOrder: number;
   @Column('simple-json') tags: string[];
   @Column('text') priority: Priority;
   /** Minutes. */

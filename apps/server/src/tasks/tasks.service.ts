@@ -147,15 +147,31 @@ export class TasksService {
   }
 
   /** Who wrote the messages that tasks came from, and what those were, by message. */
-  private async messagesOf(user: User, rows: readonly Task[]): Promise<Map<string, { sender: string; source: string }>> {
-    const found = await this.incoming.query<{ id: string; sender: string; source: string }[]>(
-      `SELECT "id", COALESCE(NULLIF("senderName", ''), "senderAddress") AS "sender", "kind" AS "source" FROM "incoming"
+  private async messagesOf(
+    user: User,
+    rows: readonly Task[],
+  ): Promise<Map<string, Pick<TaskInfo, 'sender' | 'source' | 'sourceId'>>> {
+    const found = await this.incoming.query<{ id: string; sender: string; source: string; sourceId: string | null }[]>(
+      `SELECT "id", COALESCE(NULLIF("senderName", ''), "senderAddress") AS "sender", "kind" AS "source", "sourceId" FROM "incoming"
        WHERE "ownerId" = ? AND "id" IN (SELECT "value" FROM json_each(?))`,
       [user.id, JSON.stringify(rows.flatMap((row) => row.incomingId ?? []))],
     );
     return new Map(
-      found.map(({ id, sender, source }) => [id, source === 'typed' ? { sender: '', source: '' } : { sender, source }]),
+      found.map(({ id, sender, source, sourceId }) => [
+        id,
+        source === 'typed' ? { sender: '', source: '', sourceId: null } : { sender, source, sourceId },
+      ]),
     );
+  }
+
+  /** Minutes of all blocks, by task. */
+  private async placedOf(user: User, rows: readonly Task[]): Promise<Map<string, number>> {
+    const some = rows.length <= FEW ? `AND "taskId" IN (SELECT "value" FROM json_each(?))` : 'AND "taskId" IS NOT NULL';
+    const found = await this.blocks.query<{ taskId: string; minutes: number }[]>(
+      `SELECT "taskId", SUM("endAt" - "startAt") / 60000 AS "minutes" FROM "block" WHERE "ownerId" = ? ${some} GROUP BY "taskId"`,
+      [user.id, ...(rows.length <= FEW ? [JSON.stringify(rows.map(({ id }) => id))] : [])],
+    );
+    return new Map(found.map(({ taskId, minutes }) => [taskId, minutes]));
   }
 
   private ownFiles(user: User, rows: readonly Task[]): Promise<TaskFile[]> {
@@ -180,6 +196,7 @@ export class TasksService {
       : [];
     const byTask = grouped(coming, (block) => block.taskId ?? '');
     const iso = (instant: number) => isoInZone(instant, user.zone);
+    const placed = await this.placedOf(user, rows);
     const files = await this.filesOf(user, rows);
     const from = await this.messagesOf(user, rows);
     return rows.map((row) => ({
@@ -200,7 +217,7 @@ export class TasksService {
       deadline: row.deadline,
       deadlineFixed: row.deadlineFixed,
       created: iso(row.created),
-      ...(from.get(row.incomingId ?? '') ?? { sender: '', source: '' }),
+      ...(from.get(row.incomingId ?? '') ?? { sender: '', source: '', sourceId: null }),
       billable: row.billable,
       concentration: row.concentration,
       notBefore: row.notBefore,
@@ -215,6 +232,7 @@ export class TasksService {
       waitingOn: row.waitingOn,
       waitingSince: row.waitingSince === null ? null : iso(row.waitingSince),
       incomingId: row.incomingId,
+      placed: placed.get(row.id) ?? 0,
       attachmentList: files.get(row.id) ?? [],
       version: row.version,
       blocks: (byTask.get(row.id) ?? []).map(({ id, startAt, endAt }) => ({ id, start: iso(startAt), end: iso(endAt) })),

@@ -24,7 +24,8 @@ function tellBlock(before: Content | null, after: Content | null, zone: string, 
   const when = (start: unknown, lead: string) =>
     typeof start === 'number' ? `${lead}${sayDay(dayOf(start, zone), today)}, ${sayTime(start, zone)}` : '';
   if (!after) return `time given back${when(before?.['startAt'], ': ')}`;
-  if (before) return 'startAt' in after ? `time moved${when(after['startAt'], ' to ')}` : 'time made longer or shorter';
+  if (before && 'startAt' in after) return `time moved${when(after['startAt'], ' to ')}`;
+  if (before) return 'endAt' in after ? 'time made longer or shorter' : `its time is shown as ${after['busy'] ? 'busy' : 'free'}`;
   const minutes = (Number(after['endAt']) - Number(after['startAt'])) / MINUTE;
   return `time set aside${when(after['startAt'], ': ')}${minutes > 0 ? `, ${sayMinutes(minutes)}` : ''}`;
 }

@@ -46,18 +46,8 @@ export const addBlock = (taskId: string, start: string, minutes: number) =>
 /** Gives the time of a block back; its task stays, on `day` where one is said. */
 export const removeBlock = (id: string, day?: string) =>
   doing(() => remove('/blocks/:id', { id, ...(day ? { day } : {}) }), ['days', 'tasks']);
-/** @param place which dates of a repeating event */
-export const removeEvent = (id: string, place: { scope: 'this' | 'following' | 'all'; occurrence: string } | null = null) =>
-  doing(() => remove('/events/:id', { id, ...place }), ['days']);
 export const changeCalendar = (id: string, change: { shown?: boolean; busy?: boolean }) =>
   doing(() => patch('/calendars/:id', change, { id }), ['calendars', 'days']);
 export const addNote = (title: string) => doing(() => post('/notes', { title }), ['notes']);
 export const changeNote = (id: string, change: NoteChange) => doing(() => patch('/notes/:id', change, { id }), ['notes', 'note']);
 export const removeNote = (id: string) => doing(() => remove('/notes/:id', { id }), ['notes']);
-
-export const move = (
-  kind: 'block' | 'event',
-  id: string,
-  times: { start: string; minutes: number; version?: number; occurrence?: string },
-) =>
-  doing(() => (kind === 'block' ? patch('/blocks/:id', times, { id }) : patch('/events/:id', times, { id })), ['days', 'tasks']);

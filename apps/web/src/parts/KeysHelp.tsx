@@ -15,6 +15,7 @@ const here = (): Record<string, Row[]> => ({
     ['Tab', 'Go through events, blocks and tasks'],
     ...helpFor('entry'),
     ['Enter', 'On one of them: all it can do'],
+    ...helpFor('card'),
   ],
   notes: helpFor('notes'),
   lists: [

@@ -4,7 +4,7 @@ import type { ReactNode } from 'react';
 const SCALE = 0.86;
 
 /** A day's working time, filled by meetings, blocks and unplaced work; what is promised beyond it goes past the end. */
-export function LoadBar({ load, wide = 'narrow' }: { load: DayLoad; wide?: 'narrow' | 'full' }): ReactNode {
+export function LoadBar({ load, wide = 'narrow' }: { load: DayLoad; wide?: 'narrow' | 'full' | 'tiny' }): ReactNode {
   const { capacity, meetings, blocks, unplaced, over } = load;
   const whole = Math.max(capacity, 1);
   const parts = [
@@ -27,7 +27,7 @@ export function LoadBar({ load, wide = 'narrow' }: { load: DayLoad; wide?: 'narr
       role="img"
       aria-label={said}
       title={said}
-      className={`relative inline-flex h-[9px] ${wide === 'full' ? 'w-full' : 'w-[70px] shrink-0'}`}
+      className={`relative inline-flex ${wide === 'tiny' ? 'h-[4px] w-6' : 'h-[9px]'} ${wide === 'full' ? 'w-full' : wide === 'narrow' ? 'w-[70px] shrink-0' : ''}`}
     >
       <span
         className={`flex h-full overflow-hidden border ${capacity ? 'border-ink' : 'border-rule'}`}

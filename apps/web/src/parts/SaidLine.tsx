@@ -18,7 +18,7 @@ export function SaidLine(): ReactNode {
   return (
     <div
       aria-live="polite"
-      className="pointer-events-none absolute inset-x-0 bottom-[142px] z-20 flex justify-center px-4 max-md:bottom-3"
+      className="pointer-events-none absolute inset-x-0 bottom-[var(--said-bottom,142px)] z-20 flex justify-center px-4 max-md:bottom-3"
     >
       {line && (
         <div

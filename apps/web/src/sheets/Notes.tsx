@@ -1,13 +1,22 @@
-import type { TaskChange, TaskFull } from '@corvun/contract';
 import { useEffect, useRef, type ReactNode } from 'react';
 import { KEYS, keyName } from '../keys';
 import { Markdown } from '../parts/Markdown';
 import { Key } from '../parts/signs';
 import { useDraft } from './drafts';
 
-/** Notes of a task: read as they are meant (CommonMark), written as they are; kept when the field is left. */
-export function Notes({ task, save }: { task: TaskFull; save: (change: TaskChange) => Promise<boolean> }): ReactNode {
-  const [text, write] = useDraft(`notes-${task.id}`);
+interface NotesProps {
+  /** Under which what is written is kept. */
+  draft: string;
+  name?: string;
+  text: string;
+  most?: number;
+  /** Resolves to whether it was kept; left out: it can only be read. */
+  save: ((text: string) => Promise<boolean>) | undefined;
+}
+
+/** Notes of a thing: read as they are meant (CommonMark), written as they are; kept when the field is left. */
+export function Notes({ draft, name = 'Notes', text: kept, most = 100_000, save }: NotesProps): ReactNode {
+  const [text, write] = useDraft(draft);
   const area = useRef<HTMLTextAreaElement>(null);
   const writing = text !== null;
   const asked = useRef(false);
@@ -17,24 +26,24 @@ export function Notes({ task, save }: { task: TaskFull; save: (change: TaskChang
   }, [writing]);
   const begin = () => {
     asked.current = true;
-    write(task.notes);
+    write(kept);
   };
   const leave = async () => {
     if (text === null) return;
-    if (text === task.notes || (await save({ notes: text }))) write(null);
+    if (text === kept || !save || (await save(text))) write(null);
   };
   return (
     <section aria-labelledby="notes-head" className="mt-4">
       <h3 id="notes-head" className="flex items-baseline gap-2 font-head font-semibold">
-        Notes
-        {!writing && (
+        {name}
+        {!writing && save && (
           <button
             type="button"
             id="write-notes"
             className="font-sans text-xs font-normal text-teal underline underline-offset-2"
             onClick={begin}
           >
-            {task.notes.trim() ? 'change' : 'write'} <Key>{keyName(KEYS.sheet.notes)}</Key>
+            {kept.trim() ? 'change' : 'write'} <Key>{keyName(KEYS.sheet.notes)}</Key>
           </button>
         )}
       </h3>
@@ -42,10 +51,10 @@ export function Notes({ task, save }: { task: TaskFull; save: (change: TaskChang
         <>
           <textarea
             ref={area}
-            aria-label="Notes, in Markdown"
+            aria-label={`${name}, in Markdown`}
             className="mt-1 field-sizing-content min-h-24 w-full border border-soft bg-card p-2"
             value={text}
-            maxLength={100_000}
+            maxLength={most}
             onChange={(event) => write(event.target.value)}
             onBlur={() => void leave()}
             onKeyDown={(event) => {
@@ -58,9 +67,9 @@ export function Notes({ task, save }: { task: TaskFull; save: (change: TaskChang
           <p className="text-xs text-soft">Markdown. It is kept when you leave the field; Esc leaves it.</p>
         </>
       ) : (
-        task.notes.trim() !== '' && (
+        kept.trim() !== '' && (
           <div className="mt-1">
-            <Markdown text={task.notes} />
+            <Markdown text={kept} />
           </div>
         )
       )}

@@ -1,24 +1,23 @@
-import type { TaskChange } from '@corvun/contract';
 import { Popover } from 'radix-ui';
 import { useId, useState, type KeyboardEvent, type ReactNode } from 'react';
-import type { Part } from './parts';
+import type { Part } from './part';
 
-interface PartProps {
-  part: Part;
-  save: (change: TaskChange) => void;
+interface PartProps<C extends object> {
+  part: Part<C>;
+  save: (change: C) => void;
   /** It was asked for by name, and is opened at once. */
   open?: boolean;
   closed?: () => void;
 }
 
 /** A part of the sentence: a button that says it, and opens what it can be instead right below. */
-export function PartControl({ part, save, open: asked = false, closed }: PartProps): ReactNode {
+export function PartControl<C extends object>({ part, save, open: asked = false, closed }: PartProps<C>): ReactNode {
   const [open, setOpen] = useState(asked);
   const turn = (next: boolean) => {
     setOpen(next);
     if (!next) closed?.();
   };
-  const take = (change: TaskChange) => {
+  const take = (change: C) => {
     save(change);
     turn(false);
   };
@@ -44,7 +43,13 @@ export function PartControl({ part, save, open: asked = false, closed }: PartPro
   );
 }
 
-function Editor({ part: { label, words, choices }, take }: { part: Part; take: (change: TaskChange) => void }): ReactNode {
+function Editor<C extends object>({
+  part: { label, words, choices },
+  take,
+}: {
+  part: Part<C>;
+  take: (change: C) => void;
+}): ReactNode {
   const id = useId();
   const [text, setText] = useState(words?.text ?? '');
   const [sent, setSent] = useState(false);
@@ -69,7 +74,7 @@ function Editor({ part: { label, words, choices }, take }: { part: Part; take: (
             event.preventDefault();
             setSent(true);
             if (read && typeof read !== 'string') take(read.change);
-            else if (!changed && text === words.text && text) take({});
+            else if (!changed && text === words.text && text) take({} as C);
           }}
         >
           <label htmlFor={id} className="block text-xs text-soft">

@@ -1,9 +1,7 @@
 import type { TaskChange, TaskFull } from '@corvun/contract';
 import { dayOf, sayDay } from '@corvun/core';
-import { DropdownMenu } from 'radix-ui';
 import { useState, type ReactNode } from 'react';
-import { KEYS, keyName } from '../keys';
-import { Key } from '../parts/signs';
+import { MoreMenu } from './MoreMenu';
 import { partOf, type PartName, type Saying } from './parts';
 import { PartControl } from './PartControl';
 
@@ -35,7 +33,6 @@ interface SentenceProps {
 /** The fields of a task as one sentence, each part changeable where it stands; at its end what else can be said. */
 export function Sentence({ task, saying, save }: SentenceProps): ReactNode {
   const [asked, setAsked] = useState<PartName | null>(null);
-  const [menu, setMenu] = useState(false);
   const { today, zone } = saying;
   const has = (name: PartName) => partOf(name, task, saying).shown !== null || asked === name;
   const part = (name: PartName) => (
@@ -99,31 +96,7 @@ export function Sentence({ task, saying, save }: SentenceProps): ReactNode {
       {has('billable') && <>It is {part('billable')}. </>}
       {has('lookAgain') && <>On the shelf, look again {part('lookAgain')}. </>}
       {has('tags') && <>{part('tags')} </>}
-      <DropdownMenu.Root modal={false} open={menu} onOpenChange={setMenu}>
-        <DropdownMenu.Trigger id="sheet-more" className="text-teal underline decoration-dotted underline-offset-4">
-          and … <Key>{keyName(KEYS.sheet.more)}</Key>
-        </DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
-          <DropdownMenu.Content
-            align="start"
-            sideOffset={4}
-            collisionPadding={8}
-            aria-label="Say more of it"
-            className="z-50 min-w-[200px] border border-ink bg-card py-1 shadow-lg"
-            onCloseAutoFocus={(event) => asked && event.preventDefault()}
-          >
-            {missing.map((name) => (
-              <DropdownMenu.Item
-                key={name}
-                className="px-3 py-1 outline-none data-[highlighted]:bg-teal-wash"
-                onSelect={() => setAsked(name)}
-              >
-                {partOf(name, task, saying).label}
-              </DropdownMenu.Item>
-            ))}
-          </DropdownMenu.Content>
-        </DropdownMenu.Portal>
-      </DropdownMenu.Root>
+      <MoreMenu missing={missing.map((name) => ({ name, label: partOf(name, task, saying).label }))} ask={setAsked} />
       {task.nextDays.length > 0 && (
         <p className="text-xs leading-4 text-soft">Next: {task.nextDays.map((day) => sayDay(day, today)).join(' · ')}</p>
       )}

@@ -1,10 +1,10 @@
 import type { Me, TaskFull } from '@corvun/contract';
 import { useEffect, useRef, useState, type DragEvent, type ReactNode } from 'react';
+import { useLocation } from 'react-router';
 import { addFiles, changeTask } from '../data/thingActions';
 import { useDays, useLists, usePeople, useTags } from '../data/queries';
 import { TickBox } from '../parts/TickBox';
 import { useNow } from '../parts/useNow';
-import { useKeptField } from './drafts';
 import { FilesAndLinks } from './FilesAndLinks';
 import { History } from './History';
 import { Meeting } from './Meeting';
@@ -12,6 +12,7 @@ import { Notes } from './Notes';
 import { Origin } from './Origin';
 import { Placed } from './Placed';
 import { Sentence } from './Sentence';
+import { SheetTitle } from './SheetTitle';
 import { Steps } from './Steps';
 import { useSave } from './useSave';
 import { FinishSteps, useFinish } from './useFinish';
@@ -28,7 +29,9 @@ export function SheetBody({ me, task, today }: { me: Me; task: TaskFull; today: 
   const days = useDays(today, AHEAD).data ?? [];
   const saving = useSave(task);
   const finish = useFinish();
-  const [choosing, setChoosing] = useState(false);
+  // From a list or from Find it can be opened where its time is chosen.
+  const { state } = useLocation() as { state: { time?: boolean } | null };
+  const [choosing, setChoosing] = useState(state?.time === true);
   const { over, ...drop } = useFileDrop(task.id);
   const { save, met } = saving;
   const done = task.status === 'COMPLETED';
@@ -44,7 +47,7 @@ export function SheetBody({ me, task, today }: { me: Me; task: TaskFull; today: 
             onTick={() => (done ? void changeTask(task.id, { status: 'NEEDS-ACTION' }) : finish.tick(task.id, openSteps))}
           />
         </span>
-        <Title task={task} save={(title) => save({ title })} />
+        <SheetTitle draft={`title-${task.id}`} of="task" title={task.title} soft={done} save={(title) => save({ title })} />
       </div>
       <FinishSteps finish={finish} id={task.id} />
       {met && <Meeting met={met} saving={saving} lists={lists} today={today} />}
@@ -55,40 +58,10 @@ export function SheetBody({ me, task, today }: { me: Me; task: TaskFull; today: 
       />
       <Placed me={me} task={task} days={days} today={today} now={now} choosing={choosing} setChoosing={setChoosing} />
       <Steps task={task} />
-      <Notes task={task} save={save} />
+      <Notes draft={`notes-${task.id}`} text={task.notes} save={(notes) => save({ notes })} />
       <FilesAndLinks task={task} save={save} />
       <Origin task={task} today={today} zone={me.zone} />
       <History lines={task.history} today={today} zone={me.zone} />
-    </div>
-  );
-}
-
-function Title({ task, save }: { task: TaskFull; save: (title: string) => Promise<boolean> }): ReactNode {
-  const { text, empty, write, leave } = useKeptField(`title-${task.id}`, task.title, save);
-  return (
-    <div className="min-w-0 flex-1">
-      <textarea
-        id="sheet-title"
-        aria-label="Title"
-        rows={1}
-        className={`field-sizing-content w-full resize-none border-b border-transparent bg-transparent font-head text-lg leading-[29px] font-semibold tracking-tight hover:border-soft focus:border-teal ${task.status === 'COMPLETED' ? 'text-soft' : ''}`}
-        value={text}
-        maxLength={500}
-        aria-invalid={empty}
-        aria-describedby="title-wrong"
-        onChange={(event) => write(event.target.value.replace(/\n/g, ' '))}
-        onBlur={() => void leave()}
-        onKeyDown={(event) => {
-          if (event.key !== 'Enter' && event.key !== 'Escape') return;
-          event.preventDefault();
-          event.stopPropagation();
-          if (event.key === 'Escape') write(null);
-          event.currentTarget.closest<HTMLElement>('[data-sheet]')?.focus();
-        }}
-      />
-      <p id="title-wrong" role="alert" className="text-xs text-brick empty:hidden">
-        {empty ? 'The task needs a title. Esc brings the one it had back.' : ''}
-      </p>
     </div>
   );
 }

@@ -12,23 +12,44 @@ export const useBeside = create<{ ids: readonly string[]; set: (ids: readonly st
 let opener: { element: HTMLElement | null; id: string } | null = null;
 
 /** What can be open as a sheet, by its name in the address. */
-type SheetKind = 'task' | 'person';
+type SheetKind = 'task' | 'person' | 'event';
+
+const KINDS: readonly SheetKind[] = ['task', 'person', 'event'];
 
 /** Opens the sheet of a task over the place that is shown; it stands in the address. */
 export const useOpenTask = (): ((id: string, how?: 'beside') => void) => useOpenSheet('task');
 /** Opens the card of a person. */
 export const useOpenPerson = (): ((id: string) => void) => useOpenSheet('person');
+/** Opens the sheet of an event, or of one date of it. */
+export const useOpenEvent = (): ((id: string, date: string | null) => void) => {
+  const open = useOpenSheet('event');
+  return useCallback((id, date) => open(id, undefined, date), [open]);
+};
+/** Shows an event under another id or date, where the sheet is open already. */
+export const useReplaceEvent = (): ((id: string, date: string | null) => void) => {
+  const open = useOpenSheet('event');
+  return useCallback((id, date) => open(id, 'beside', date), [open]);
+};
+/** Opens the sheet of a task where its time is chosen. */
+export const useGiveTime = (): ((id: string) => void) => {
+  const open = useOpenSheet('task');
+  return useCallback((id) => open(id, 'time'), [open]);
+};
 
-function useOpenSheet(kind: SheetKind): (id: string, how?: 'beside') => void {
+function useOpenSheet(kind: SheetKind): (id: string, how?: 'beside' | 'time', date?: string | null) => void {
   const navigate = useNavigate();
   const { pathname, search } = useLocation();
   return useCallback(
-    (id, how) => {
+    (id, how, date) => {
       const query = new URLSearchParams(search);
-      query.delete(kind === 'task' ? 'person' : 'task');
+      for (const one of [...KINDS, 'date']) query.delete(one);
       query.set(kind, id);
-      if (!how) opener = { element: document.activeElement as HTMLElement | null, id };
-      void navigate({ pathname, search: query.toString() }, { state: { sheet: true }, replace: how === 'beside' });
+      if (date) query.set('date', date);
+      if (how !== 'beside') opener = { element: document.activeElement as HTMLElement | null, id };
+      void navigate(
+        { pathname, search: query.toString() },
+        { state: { sheet: true, time: how === 'time' }, replace: how === 'beside' },
+      );
     },
     [kind, navigate, pathname, search],
   );
@@ -46,6 +67,7 @@ export function useSheet(kind: SheetKind = 'task'): { id: string | null; close: 
       setQuery(
         (old) => {
           old.delete(kind);
+          old.delete('date');
           return old;
         },
         { replace: true },
@@ -73,7 +95,9 @@ export function takesFocus(id: string): boolean {
 
 /** Gives the focus back to what opened the sheet, or to the row of the task that was open last. */
 export function giveBack(id: string): void {
-  const row = document.querySelector<HTMLElement>(`[data-task="${id}"], [data-person="${id}"]`);
+  const row = document.querySelector<HTMLElement>(
+    `[data-task="${id}"], [data-person="${id}"], [data-entry="${id}"] button:not([role])`,
+  );
   const from = opener?.element;
   opener = null;
   (row ?? (from?.isConnected ? from : document.getElementById('place')))?.focus();

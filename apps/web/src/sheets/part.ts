@@ -13,28 +13,28 @@ export interface Saying {
   zone: string;
 }
 
-export interface Choice {
+export interface Choice<C = TaskChange> {
   says: ReactNode;
   /** Said beside it, softly. */
   more?: string;
   /** It is so now. */
   on: boolean;
-  change: TaskChange;
+  change: C;
 }
 
 /** One part of the sentence: what it says, and how it is changed where it stands. */
-export interface Part {
+export interface Part<C = TaskChange> {
   /** For assistive technology, and in the menu of what can be said besides. */
   label: string;
   /** Null: it says nothing, and is not there. */
   shown: ReactNode | null;
-  choices: readonly Choice[];
+  choices: readonly Choice<C>[];
   /** Words that are typed. */
   words?: {
     text: string;
     placeholder: string;
     /** What is understood, or why nothing is. */
-    read: (text: string) => { change: TaskChange; says: string } | string;
+    read: (text: string) => { change: C; says: string } | string;
   };
 }
 

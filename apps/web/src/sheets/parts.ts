@@ -1,5 +1,5 @@
 import type { TaskFull } from '@corvun/contract';
-import type { Make, Part, Saying } from './part';
+import type { Part, Saying } from './part';
 import { PARTS_WHAT } from './partsWhat';
 import { PARTS_WHEN } from './partsWhen';
 
@@ -11,4 +11,4 @@ const PARTS = { ...PARTS_WHAT, ...PARTS_WHEN };
 export type PartName = keyof typeof PARTS;
 
 /** A part as it is for a task. */
-export const partOf = (name: PartName, task: TaskFull, saying: Saying): Part => (PARTS[name] as Make)(task, saying);
+export const partOf = (name: PartName, task: TaskFull, saying: Saying): Part => PARTS[name](task, saying);

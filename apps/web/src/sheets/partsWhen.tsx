@@ -6,25 +6,15 @@ import {
   readDay,
   readDeadline,
   readMoment,
-  readRepeat,
   readWhen,
   sayDay,
   sayMinutes,
   sayMoment,
-  sayRule,
   weekOf,
 } from '@corvun/core';
 import { Deadline } from '../parts/signs';
+import { repeatPart } from './repeatPart';
 import { capital, type Choice, type Make, type Part, type Saying } from './part';
-
-const REPEATS = [
-  'FREQ=DAILY',
-  'FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR',
-  'FREQ=WEEKLY',
-  'FREQ=WEEKLY;INTERVAL=2',
-  'FREQ=MONTHLY',
-  'FREQ=YEARLY',
-];
 
 const free = (day: DayInfo | undefined, now: number): string => {
   const minutes = (day?.gaps ?? []).reduce(
@@ -126,24 +116,7 @@ export const PARTS_WHEN = {
       { says: 'Any time', on: notBefore === null, change: { notBefore: null } },
     ],
   }),
-  repeat: ({ repeat }, saying) => ({
-    label: 'Repeats',
-    shown: repeat && sayRule(repeat, saying.today),
-    words: {
-      text: repeat ? sayRule(repeat, saying.today) : '',
-      placeholder: 'every other Tuesday',
-      read: (text) => {
-        const rule = readRepeat(text, saying);
-        return rule
-          ? { change: { repeat: rule }, says: sayRule(rule, saying.today) }
-          : 'Not a repeat. Write “every Mon and Thu”, “every 2 weeks” or “every last Friday of the month”.';
-      },
-    },
-    choices: [
-      ...REPEATS.map((rule) => ({ says: capital(sayRule(rule, saying.today)), on: repeat === rule, change: { repeat: rule } })),
-      { says: 'Does not repeat', on: repeat === null, change: { repeat: null } },
-    ],
-  }),
+  repeat: ({ repeat }, saying) => repeatPart(repeat, saying),
   repeatFrom: ({ repeat, repeatFrom }) => ({
     label: 'Counted from',
     shown: repeat && (repeatFrom === 'completion' ? 'when it is done' : 'the schedule'),

@@ -1,17 +1,57 @@
-import { mannerFrom, type Settings as Chosen } from '@corvun/core';
+import { mannerFrom, type Grouping, type Settings as Chosen, type Sorting } from '@corvun/core';
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import { chooseKeys } from '../keys';
 
 export type Theme = 'system' | 'light' | 'dark';
 
+/** How Plan is shown. */
+export interface PlanView {
+  view: 'grid' | 'weeks' | 'spread';
+  weekends: boolean;
+  /** Height of an hour, in pixels. */
+  hour: number;
+  /** Calendars that are shown softly, by id. */
+  faded: readonly string[];
+  /** Lists whose tasks and blocks are not shown, by id. */
+  hiddenLists: readonly string[];
+  /** Whether deadlines stand under the heads of their days. */
+  deadlines: boolean;
+  colourBy: 'calendar' | 'category';
+  /** Layers that are kept under a name. */
+  sets: readonly LayerSet[];
+}
+
+export interface LayerSet {
+  name: string;
+  /** Calendars that are shown, by id. */
+  shown: readonly string[];
+  faded: readonly string[];
+  hiddenLists: readonly string[];
+  deadlines: boolean;
+}
+
+/** How the tray of Plan is shown. */
+interface Tray {
+  /** Pixels. */
+  height: number;
+  folded: boolean;
+  drawer: 'soon' | 'week' | 'list' | 'source' | 'all';
+  group: Grouping;
+  sort: Sorting;
+}
+
 interface Settings {
   theme: Theme;
   order: 'oldest' | 'newest';
   planDays: 1 | 2 | 3 | 5 | 7;
+  tray: Tray;
+  plan: PlanView;
   setTheme: (theme: Theme) => void;
   setOrder: (order: 'oldest' | 'newest') => void;
   setPlanDays: (days: Settings['planDays']) => void;
+  setTray: (tray: Partial<Tray>) => void;
+  setPlan: (plan: Partial<PlanView>) => void;
 }
 
 /** How this browser shows things; kept here, not on the server. */
@@ -21,11 +61,31 @@ export const useSettings = create<Settings>()(
       theme: 'system',
       order: 'oldest',
       planDays: 5,
+      tray: { height: 168, folded: false, drawer: 'soon', group: 'none', sort: 'deadline' },
+      plan: {
+        view: 'grid',
+        weekends: true,
+        hour: 44,
+        faded: [],
+        hiddenLists: [],
+        deadlines: true,
+        colourBy: 'calendar',
+        sets: [],
+      },
       setTheme: (theme) => set({ theme }),
       setOrder: (order) => set({ order }),
       setPlanDays: (planDays) => set({ planDays }),
+      setPlan: (plan) => set((now) => ({ plan: { ...now.plan, ...plan } })),
+      setTray: (tray) => set((now) => ({ tray: { ...now.tray, ...tray } })),
     }),
-    { name: 'corvun-settings' },
+    {
+      name: 'corvun-settings',
+      // What an older version did not keep stands as at first.
+      merge: (kept, first) => {
+        const old = kept as Partial<Settings>;
+        return { ...first, ...old, tray: { ...first.tray, ...old.tray }, plan: { ...first.plan, ...old.plan } };
+      },
+    },
   ),
 );
 

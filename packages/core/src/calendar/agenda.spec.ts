@@ -41,7 +41,7 @@ const agenda = (events: AgendaEvent[], blocks = [{ id: 'b', startAt: 0, endAt: 0
   );
 
 describe('an agenda', () => {
-  it('counts what is hidden, and not what is only looked at', () => {
+  it('counts what is hidden, and not what is only looked at; what is neither is there all the same', () => {
     const { events } = agenda([
       event('a', '09:00', '10:00'),
       event('b', '10:00', '11:00', { calendarId: 'hidden' }),
@@ -54,6 +54,7 @@ describe('an agenda', () => {
       ['a', true, true],
       ['b', false, true],
       ['c', true, false],
+      ['d', false, false],
       ['e', true, false],
       ['f', true, false],
     ]);

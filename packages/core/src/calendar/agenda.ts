@@ -70,7 +70,7 @@ export function agendaOf<E extends AgendaEvent, B extends AgendaBlock>(
   const known = new Map(calendars.map((one) => [one.id, one]));
   const events = series.flatMap((parts) => {
     const calendar = known.get(parts[0]?.calendarId ?? '');
-    if (!calendar || (!calendar.shown && !calendar.busy)) return [];
+    if (!calendar) return [];
     return seriesOccurrences(parts, window.start, window.end, reader).map(({ part, occurrence }) => ({
       start: occurrence.start,
       end: occurrence.end,

@@ -19,7 +19,14 @@ interface Meant {
 
 /** What is to be done with an event or a series. `fields` are those that say nothing of when it is. */
 export type SeriesCommand<T> =
-  ({ do: 'change'; to?: NewPlace | undefined; fields: Partial<Omit<T, keyof StoredPart>> } & Meant) | ({ do: 'remove' } & Meant);
+  | ({
+      do: 'change';
+      to?: NewPlace | undefined;
+      /** How it repeats from now on, null for not at all; left out: as it did. */
+      rule?: string | null | undefined;
+      fields: Partial<Omit<T, keyof StoredPart>>;
+    } & Meant)
+  | ({ do: 'remove' } & Meant);
 
 /** What has to be written for it. */
 export interface SeriesEdit<T> {

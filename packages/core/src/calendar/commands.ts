@@ -51,12 +51,17 @@ function changeSingle<T extends StoredPart>(
   command: SeriesCommand<T>,
   reader: Zone,
 ): SeriesEdit<T> {
-  if (command.do === 'remove') edit.remove.push(part);
-  else
-    edit.update.push({
-      part,
-      fields: changed(part, command.fields as Partial<T>, command.to && timesAt(part, command.to, reader)),
-    });
+  if (command.do === 'remove') {
+    edit.remove.push(part);
+    return edit;
+  }
+  const { to, rule } = command;
+  const times = {
+    ...(to ? timesAt(part, to, reader) : {}),
+    ...(rule === undefined || part.recurrenceId ? {} : { rrule: rule }),
+  };
+  const said = Object.keys(times).length ? times : undefined;
+  edit.update.push({ part, fields: changed(part, command.fields as Partial<T>, said) });
   return edit;
 }
 
@@ -87,6 +92,8 @@ function oneDate<T extends StoredPart>(
   reader: Zone,
 ): void {
   const own = parts.find((part) => part.recurrenceId === key);
+  if (command.do === 'change' && command.rule !== undefined)
+    throw new SeriesProblem('rule', 'One date alone does not repeat; say whether all after it are meant, or all.');
   if (own?.following)
     throw new SeriesProblem('rule', 'Here the series was changed for good; say whether all after it are meant, too.');
   if (command.do === 'remove') {
@@ -147,10 +154,9 @@ function wholeSeries<T extends StoredPart>(
     return;
   }
   const key = command.occurrence ?? series.start;
-  edit.update.push({
-    part: series,
-    fields: changed(series, command.fields as Partial<T>, command.to && moved(series, key, command.to, reader)),
-  });
+  const { to, rule } = command;
+  const times = to || rule !== undefined ? moved(series, key, to, rule, reader).fields : undefined;
+  edit.update.push({ part: series, fields: changed(series, command.fields as Partial<T>, times) });
   changeDates(
     edit,
     series,
@@ -201,7 +207,7 @@ function fromDateOn<T extends StoredPart>(
   };
   const { start, end, allDay, zone, duration, rrule, rdates, exdates } = {
     ...rest,
-    ...(command.to ? moved(rest, key, command.to, reader) : {}),
+    ...moved(rest, key, command.to, command.rule, reader).fields,
   };
   edit.insert.push({
     like: series,
@@ -215,6 +221,7 @@ function fromDateOn<T extends StoredPart>(
       zone,
       duration,
       rrule,
+      exrule: null,
       rdates,
       exdates,
     } as unknown as Partial<T>,

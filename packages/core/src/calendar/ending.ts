@@ -5,7 +5,7 @@ import { placing } from './times';
 import { Steps, asWall, walk } from './walk';
 
 /** The text of a moment as UNTIL: a day for days, else in UTC (RFC 5545, 3.3.10). */
-function untilText(at: Instant, allDay: boolean, reader: Zone): string {
+export function untilText(at: Instant, allDay: boolean, reader: Zone): string {
   return allDay ? wallOf(at, reader).slice(0, 10).replaceAll('-', '') : new Date(at).toISOString().replace(/[-:]|\.\d{3}/g, '');
 }
 

@@ -95,28 +95,51 @@ export const wholeDays = (first: Day, last: Day): EventTimes => ({
   duration: null,
 });
 
+/** A moment moved by minutes of the clock on the wall: a day later is the same time of the next day. */
+export function laterBy(at: Instant, minutes: number, zone: Zone): Instant {
+  const wall = wallOf(at, zone);
+  const total = Number(wall.slice(11, 13)) * 60 + Number(wall.slice(14, 16)) + minutes;
+  const [days, clock] = [Math.floor(total / 1440), ((total % 1440) + 1440) % 1440];
+  const text = [Math.floor(clock / 60), clock % 60].map((part) => String(part).padStart(2, '0')).join(':');
+  return instantOf(`${addDays(wall.slice(0, 10), days)}T${text}`, zone) + (at % MINUTE);
+}
+
 /** Where an event is to begin, an instant or, when it is all-day, a day; and how long it then lasts, in minutes. */
 export interface NewPlace {
   start: Instant | Day;
   /** Left out: as long as it was. */
   minutes?: number | undefined;
+  /** Whole days from now on, or times from now on; left out: as it was. */
+  allDay?: boolean | undefined;
+  /** The zone it is kept in from now on; left out: as it was. */
+  zone?: Zone | null | undefined;
 }
 
-/** The times of an event after it is moved or resized: all-day stays all-day, and its zone stays its zone. */
-export function timesAt(event: EventTimes, { start, minutes }: NewPlace, reader: Zone): EventTimes {
-  const { allDay, zone, duration = null } = event;
+/** How long something is that was of whole days and gets a time. */
+const AN_HOUR = 60 * MINUTE;
+
+/** Whether a new place makes days of times, times of days, or is in another zone. */
+export const isReformed = (event: EventTimes, { allDay = event.allDay, zone = event.zone }: NewPlace): boolean =>
+  allDay !== event.allDay || (!allDay && zone !== event.zone);
+
+/** The times of an event after it is moved or resized: it keeps its form and its zone unless the place says another. */
+export function timesAt(event: EventTimes, place: NewPlace, reader: Zone): EventTimes {
+  const { start, minutes, allDay = event.allDay, zone = event.zone } = place;
+  const { duration = null } = event;
   const now = placeOf(event, reader);
-  if (now.days) {
-    const length = minutes === undefined ? daysBetween(now.days.first, now.days.after) : Math.round(minutes / 1440);
+  if (allDay) {
+    const kept = now.days ? daysBetween(now.days.first, now.days.after) : 1;
+    const length = minutes === undefined ? kept : Math.round(minutes / 1440);
     const first = typeof start === 'string' ? start.slice(0, 10) : wallOf(start, reader).slice(0, 10);
-    return { start: first, end: addDays(first, Math.max(1, length)), allDay, zone, duration: null };
+    return { start: first, end: addDays(first, Math.max(1, length)), allDay, zone: now.days ? zone : null, duration: null };
   }
+  const length = now.days ? AN_HOUR : now.end - now.start;
   const own = zone ?? reader;
   const at = typeof start === 'string' ? instantOf(start, own) : start;
   const wall = wallOf(at, own);
   const nominal = duration ? readDuration(duration) : null;
-  const kept = nominal && (minutes === undefined || minutes * MINUTE === now.end - now.start) ? nominal : null;
-  const end = kept ? endAfter(wall, kept, own) : at + (minutes === undefined ? now.end - now.start : minutes * MINUTE);
+  const kept = nominal && (minutes === undefined || minutes * MINUTE === length) ? nominal : null;
+  const end = kept ? endAfter(wall, kept, own) : at + (minutes === undefined ? length : minutes * MINUTE);
   return { start: wall, end: wallOf(end, own), allDay, zone, duration: kept ? duration : null };
 }
 

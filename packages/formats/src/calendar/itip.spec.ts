@@ -1,5 +1,6 @@
 import { instantOf } from '@corvun/core';
-import { answerTo, readItip, writeRequest } from './itip';
+import { answerTo, readItip } from './itip';
+import { writeScheduling } from './writeCalendar';
 
 const ZONE = 'Europe/Vienna';
 const REQUEST = [
@@ -116,34 +117,56 @@ describe('scheduling messages (RFC 5546)', () => {
     expect(reply?.events[0]).toMatchObject({ recurrenceId: '2026-08-11T10:00', sequence: 4 });
   });
 
-  it('writes a request that another calendar reads as the same event', () => {
-    const text = writeRequest(
+  it('writes a request that another calendar reads as the same event, in its zone', () => {
+    const text = writeScheduling(
       'REQUEST',
-      {
-        uid: 'a@corvun',
-        sequence: 1,
-        start: '2026-08-06T16:00',
-        end: '2026-08-06T16:45',
-        allDay: false,
-        zone: ZONE,
-        title: 'Key handover; hut, north',
-        description: 'Bring both keys\nand the list',
-        location: 'Hut',
-        rrule: 'FREQ=WEEKLY;COUNT=3',
-        organizer: maren,
-        attendees: [{ name: 'Jonas Brandl', address: 'jonas.brandl@alderfen.example', partstat: 'NEEDS-ACTION' }],
-        status: 'CONFIRMED',
-      },
-      (wall) => instantOf(wall, ZONE),
+      [
+        {
+          uid: 'a@corvun',
+          sequence: 1,
+          recurrenceId: '',
+          following: false,
+          seriesZone: ZONE,
+          start: '2026-08-06T16:00',
+          end: '2026-08-06T16:45',
+          duration: null,
+          allDay: false,
+          zone: ZONE,
+          endZone: 'Europe/London',
+          title: 'Key handover; hut, north',
+          description: 'Bring both keys\nand the list',
+          location: 'Hut',
+          status: 'CONFIRMED',
+          transparent: false,
+          class: 'PUBLIC',
+          category: '',
+          rrule: 'FREQ=WEEKLY;COUNT=3',
+          exrule: null,
+          rdates: [],
+          exdates: ['2026-08-13T16:00'],
+          organizer: '',
+          attendees: [{ name: 'Jonas Brandl', address: 'jonas.brandl@alderfen.example', partstat: 'NEEDS-ACTION' }],
+          link: '',
+          changed: 0,
+          created: 0,
+        },
+      ],
+      maren,
       NOW,
     );
-    const event = readItip(text, ZONE)?.events[0];
-    expect(event).toMatchObject({
+    expect(text).toContain('DTEND;TZID=Europe/London:20260806T154500');
+    expect(text.replace(/\r\n /g, '')).toContain(';RSVP=TRUE:mailto:jonas.brandl@alderfen.example');
+    expect(readItip(text, ZONE)?.events[0]).toMatchObject({
       title: 'Key handover; hut, north',
       description: 'Bring both keys\nand the list',
       rrule: 'FREQ=WEEKLY;COUNT=3',
-      zone: 'UTC',
-      start: '2026-08-06T14:00',
+      exdates: ['2026-08-13T16:00'],
+      zone: ZONE,
+      start: '2026-08-06T16:00',
+      end: '2026-08-06T16:45',
+      endZone: 'Europe/London',
+      organizer: { name: maren.name, address: maren.address },
+      stamp: NOW,
     });
   });
 

@@ -100,61 +100,6 @@ function setTime(event: ICAL.Component, name: 'dtstart' | 'dtend', wall: string)
   if (!known) event.addProperty(property);
 }
 
-export interface Outgoing {
-  uid: string;
-  sequence: number;
-  recurrenceId?: string | null;
-  start: string;
-  end: string;
-  allDay: boolean;
-  zone: Zone | null;
-  title: string;
-  description: string;
-  location: string;
-  rrule: string | null;
-  organizer: { name: string; address: string };
-  attendees: Participant[];
-  status: CalendarEvent['status'];
-}
-
-/** A REQUEST or CANCEL from the organizer (RFC 5546, 3.2.2 and 3.2.5). Times are written in UTC. */
-export function writeRequest(
-  method: 'REQUEST' | 'CANCEL',
-  event: Outgoing,
-  toUtc: (wall: string) => number,
-  now: number,
-): string {
-  const calendar = blankCalendar(method);
-  const component = new ICAL.Component('vevent');
-  const time = (wall: string) =>
-    event.allDay ? ICAL.Time.fromDateString(wall) : ICAL.Time.fromJSDate(new Date(toUtc(wall)), true);
-  component.addPropertyWithValue('uid', event.uid);
-  component.addPropertyWithValue('sequence', event.sequence);
-  component.addPropertyWithValue('dtstamp', ICAL.Time.fromJSDate(new Date(now), true));
-  component.addPropertyWithValue('dtstart', time(event.start));
-  component.addPropertyWithValue('dtend', time(event.end));
-  component.addPropertyWithValue('summary', event.title);
-  if (event.recurrenceId) component.addPropertyWithValue('recurrence-id', time(event.recurrenceId));
-  if (event.description) component.addPropertyWithValue('description', event.description);
-  if (event.location) component.addPropertyWithValue('location', event.location);
-  if (event.rrule) component.addPropertyWithValue('rrule', ICAL.Recur.fromString(event.rrule));
-  component.addPropertyWithValue('status', method === 'CANCEL' ? 'CANCELLED' : event.status);
-  const organizer = new ICAL.Property('organizer');
-  organizer.setValue(`mailto:${event.organizer.address}`);
-  if (event.organizer.name) organizer.setParameter('cn', event.organizer.name);
-  component.addProperty(organizer);
-  for (const guest of event.attendees) {
-    const attendee = new ICAL.Property('attendee');
-    attendee.setValue(`mailto:${guest.address}`);
-    attendee.setParameter('partstat', guest.partstat);
-    attendee.setParameter('rsvp', 'TRUE');
-    if (guest.name) attendee.setParameter('cn', guest.name);
-    component.addProperty(attendee);
-  }
-  calendar.addSubcomponent(component);
-  return `${calendar.toString()}\r\n`;
-}
-
 function blankCalendar(method: Method): ICAL.Component {
   const calendar = new ICAL.Component('vcalendar');
   calendar.addPropertyWithValue('version', '2.0');

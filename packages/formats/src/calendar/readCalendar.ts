@@ -18,6 +18,8 @@ export interface CalendarEvent extends Recurring, About {
   following: boolean;
   exrule: string | null;
   duration: string | null;
+  /** The zone its end is said in, where that is another than the zone it begins in. */
+  endZone: Zone | null;
   title: string;
   description: string;
   location: string;
@@ -62,7 +64,7 @@ export function eventOf(component: ICAL.Component, zones: Zones, problems: strin
   const text = (name: string) => textOf(component, name);
   const status = text('status').toUpperCase();
   const range = component.getFirstProperty('recurrence-id')?.getFirstParameter('range');
-  const { end, duration } = times.end();
+  const { end, duration, endZone } = times.end();
   return {
     uid: text('uid'),
     sequence: Number(text('sequence')) || 0,
@@ -71,6 +73,7 @@ export function eventOf(component: ICAL.Component, zones: Zones, problems: strin
     start: wallText(start),
     end,
     duration,
+    endZone,
     allDay: start.isDate,
     zone: start.isDate ? null : zone,
     rrule: repeatOf(component, wallText(start), said),

@@ -41,11 +41,18 @@ export class Times {
   }
 
   /** DTEND as wall-clock time, or what DURATION makes of it: its days on the calendar, its hours on the clock (3.8.2.5). */
-  end(): { end: string; duration: string | null } {
+  end(): { end: string; duration: string | null; endZone: Zone | null } {
     const start = this.start as ICAL.Time;
     const property = this.component.getFirstProperty('dtend');
     const end = property ? this.timesIn(property)[0] : undefined;
-    if (property && end) return { end: this.wallIn(property, end), duration: null };
+    if (property && end) {
+      const zone = end.isDate || !this.zone ? null : this.zoneOf(property, end);
+      return {
+        end: this.wallIn(property, end),
+        duration: null,
+        endZone: zone && zone !== 'UTC' && zone !== this.zone ? zone : null,
+      };
+    }
     const given = this.component.getFirstProperty('duration');
     const value = given ? this.valuesOf(given)[0] : undefined;
     const duration = value instanceof ICAL.Duration ? value.toString() : '';
@@ -53,13 +60,13 @@ export class Times {
     const later = start.clone();
     if (!length) {
       if (start.isDate) later.adjust(1, 0, 0, 0);
-      return { end: wallText(later), duration: null };
+      return { end: wallText(later), duration: null, endZone: null };
     }
     if (start.isDate) {
       later.adjust(Math.max(1, length.days), 0, 0, 0);
-      return { end: wallText(later), duration: null };
+      return { end: wallText(later), duration: null, endZone: null };
     }
-    return { end: this.after(wallText(start), length), duration };
+    return { end: this.after(wallText(start), length), duration, endZone: null };
   }
 
   private after(wall: string, length: { days: number; time: number }): string {

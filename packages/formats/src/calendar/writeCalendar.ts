@@ -1,4 +1,4 @@
-import { PosixZone, type Zone } from '@corvun/core';
+import { PosixZone, instantOf, wallOf, type Zone } from '@corvun/core';
 import { tzlib_get_ical_block } from 'timezones-ical-library';
 import type { Participant } from './about';
 
@@ -15,6 +15,8 @@ export interface WrittenEvent {
   duration: string | null;
   allDay: boolean;
   zone: Zone | null;
+  /** The zone its end is said in, where that is another. */
+  endZone: Zone | null;
   title: string;
   description: string;
   location: string;
@@ -56,8 +58,7 @@ export interface WrittenTodo {
 
 /** A calendar file (RFC 5545), with a VTIMEZONE for every zone that is named in it. */
 export function writeCalendar(name: string, events: readonly WrittenEvent[], todos: readonly WrittenTodo[] = []): string {
-  const zones = new Set<Zone>();
-  for (const event of events) for (const zone of [event.zone, event.seriesZone]) if (zone && zone !== 'UTC') zones.add(zone);
+  const zones = zonesIn(events);
   for (const todo of todos) if ((todo.due ?? '').length > 10 || (todo.start ?? '').length > 10) zones.add(todo.zone);
   const lines = [
     'BEGIN:VCALENDAR',
@@ -66,15 +67,54 @@ export function writeCalendar(name: string, events: readonly WrittenEvent[], tod
     'CALSCALE:GREGORIAN',
     `X-WR-CALNAME:${escaped(name)}`,
     ...[...zones].sort().flatMap(zoneLines),
-    ...events.flatMap(eventLines),
+    ...events.flatMap((event) => eventLines(event)),
     ...todos.flatMap(todoLines),
     'END:VCALENDAR',
   ];
   return `${lines.map(folded).join('\r\n')}\r\n`;
 }
 
-function eventLines(event: WrittenEvent): string[] {
+function zonesIn(events: readonly WrittenEvent[]): Set<Zone> {
+  const zones = new Set<Zone>();
+  for (const { zone, seriesZone, endZone } of events)
+    for (const one of [zone, seriesZone, endZone]) if (one && one !== 'UTC') zones.add(one);
+  return zones;
+}
+
+/**
+ * A message of the organizer (RFC 5546, 3.2.2 and 3.2.5): events or dates of one UID. Times are in their zones, so that what
+ * repeats stays at its hour when clocks change.
+ * @param now DTSTAMP, in milliseconds
+ */
+export function writeScheduling(
+  method: 'REQUEST' | 'CANCEL',
+  events: readonly WrittenEvent[],
+  organizer: { name: string; address: string },
+  now: number,
+): string {
+  const written = events.map((event) => ({
+    ...event,
+    organizer: organizer.address,
+    changed: now,
+    ...(method === 'CANCEL' ? { status: 'CANCELLED' } : {}),
+  }));
+  const lines = [
+    'BEGIN:VCALENDAR',
+    'VERSION:2.0',
+    'PRODID:-//Corvun//Corvun 0.1//EN',
+    `METHOD:${method}`,
+    ...[...zonesIn(written)].sort().flatMap(zoneLines),
+    ...written.flatMap((event) => eventLines(event, organizer.name)),
+    'END:VCALENDAR',
+  ];
+  return `${lines.map(folded).join('\r\n')}\r\n`;
+}
+
+/** @param asking name of the organizer, where guests are asked to answer */
+function eventLines(event: WrittenEvent, asking?: string): string[] {
   const { zone, allDay } = event;
+  const organizer = asking ? `;CN=${quoted(asking)}` : '';
+  const asked = asking === undefined ? '' : ';RSVP=TRUE';
   const times = (property: string, walls: readonly string[]) =>
     walls.map((wall) => {
       const [start = '', end] = wall.split('/');
@@ -93,7 +133,7 @@ function eventLines(event: WrittenEvent): string[] {
       ? [timed(`RECURRENCE-ID${event.following ? ';RANGE=THISANDFUTURE' : ''}`, event.recurrenceId, event.seriesZone, false)]
       : []),
     timed('DTSTART', event.start, zone, allDay),
-    event.duration && !allDay ? `DURATION:${event.duration}` : timed('DTEND', event.end, zone, allDay),
+    event.duration && !allDay ? `DURATION:${event.duration}` : dtend(event),
     ...rules('RRULE', event.rrule),
     ...rules('EXRULE', event.exrule),
     ...times('RDATE', event.rdates),
@@ -106,12 +146,18 @@ function eventLines(event: WrittenEvent): string[] {
     `STATUS:${event.status}`,
     `TRANSP:${event.transparent ? 'TRANSPARENT' : 'OPAQUE'}`,
     `CLASS:${event.class}`,
-    ...(event.organizer ? [`ORGANIZER:mailto:${event.organizer}`] : []),
+    ...(event.organizer ? [`ORGANIZER${organizer}:mailto:${event.organizer}`] : []),
     ...event.attendees.map(
-      ({ name, address, partstat }) => `ATTENDEE${name ? `;CN=${quoted(name)}` : ''};PARTSTAT=${partstat}:mailto:${address}`,
+      ({ name, address, partstat }) =>
+        `ATTENDEE${name ? `;CN=${quoted(name)}` : ''};PARTSTAT=${partstat}${asked}:mailto:${address}`,
     ),
     'END:VEVENT',
   ];
+}
+
+function dtend({ end, zone, endZone, allDay }: WrittenEvent): string {
+  if (allDay || !zone || !endZone || endZone === zone) return timed('DTEND', end, zone, allDay);
+  return timed('DTEND', wallOf(instantOf(end, zone), endZone), endZone, false);
 }
 
 const PRIORITY = { high: 1, normal: 5, low: 9 } as const;

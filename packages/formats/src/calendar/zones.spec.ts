@@ -223,6 +223,7 @@ describe('a calendar that is written', () => {
     recurrenceId: '',
     following: false,
     seriesZone: null,
+    endZone: null,
     start: '2026-08-03T09:00',
     end: '2026-08-03T10:30',
     duration: null,

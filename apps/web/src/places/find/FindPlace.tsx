@@ -21,6 +21,7 @@ import { useLists, usePeople } from '../../data/queries';
 import { settingsLike } from '../settings/sections';
 import { Failed } from '../../parts/states';
 import { serverNow, useNow } from '../../parts/useNow';
+import { useGiveTime } from '../../sheets/open';
 
 const ICONS: Record<string, typeof Mail> = {
   chat: MessageSquareText,
@@ -176,21 +177,22 @@ export function FindPlace({ me }: { me: Me }): ReactNode {
 }
 
 function Hit({ found, today, query }: { found: Found; today: string; query: string }): ReactNode {
+  const giveTime = useGiveTime();
   const Icon = ICONS[found.kind] ?? Mail;
   const day = found.at.slice(0, 10);
   const { thing, id } = found.of ?? found;
   const to = {
     incoming: `/sort/${id}`,
     task: `/lists?task=${id}`,
-    event: `/plan/${day}`,
+    event: `/plan/${day}?event=${id}`,
     note: `/notes/${id}`,
     file: '/find',
     person: `/find?q=${encodeURIComponent(query)}&person=${id}`,
   }[thing];
   const who = found.of ? `with “${found.of.title}”` : found.who;
   return (
-    <li className="border-t border-rule">
-      <Link to={to} className="flex gap-3 py-2 hover:bg-card focus-visible:bg-card">
+    <li className="flex items-start border-t border-rule">
+      <Link to={to} className="flex min-w-0 flex-1 gap-3 py-2 hover:bg-card focus-visible:bg-card">
         <Icon size={15} className="mt-[3px] shrink-0 text-soft" aria-hidden="true" />
         <span className="min-w-0 flex-1">
           <span className="flex items-baseline gap-3">
@@ -209,6 +211,16 @@ function Hit({ found, today, query }: { found: Found; today: string; query: stri
           </span>
         </span>
       </Link>
+      {thing === 'task' && !found.of && (
+        <button
+          type="button"
+          className="mt-2 ml-3 shrink-0 text-xs text-teal underline underline-offset-2"
+          aria-label={`Give “${found.title.join('')}” time`}
+          onClick={() => giveTime(id)}
+        >
+          give it time
+        </button>
+      )}
     </li>
   );
 }

@@ -240,7 +240,7 @@ function TagDrop({ name }: { name: string }): ReactNode {
     <li ref={setNodeRef} className={isOver ? 'bg-teal-wash' : ''}>
       <Link
         to={addressOfView({ lists: ['all'], group: 'list', sort: 'hand', find: `#${name}` })}
-        className="text-xs text-soft hover:text-ink hover:underline"
+        className="inline-block min-w-6 text-xs leading-6 text-soft hover:text-ink hover:underline"
       >
         #{name}
       </Link>

@@ -1,7 +1,8 @@
 import type { ListInfo, TaskInfo } from '@corvun/contract';
 import { sayDay, sayMinutes, sayMoment, type Group } from '@corvun/core';
-import { useEffect, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { createPortal } from 'react-dom';
+import { usePrinting } from '../../parts/usePrinting';
 
 interface PrintedProps {
   title: string;
@@ -14,14 +15,7 @@ interface PrintedProps {
 
 /** All that is shown, for paper: on the screen only what is in sight is drawn. */
 export function PrintedList({ title, groups, lists, today, over }: PrintedProps): ReactNode {
-  useEffect(() => {
-    window.addEventListener('afterprint', over, { once: true });
-    const frame = window.requestAnimationFrame(() => window.print());
-    return () => {
-      window.cancelAnimationFrame(frame);
-      window.removeEventListener('afterprint', over);
-    };
-  }, [over]);
+  usePrinting(over);
   const name = (id: string | null) => lists.find((list) => list.id === id)?.name ?? '';
   return createPortal(
     <div className="printed">

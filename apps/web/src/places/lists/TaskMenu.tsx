@@ -6,7 +6,7 @@ import { useNavigate } from 'react-router';
 import { changeTask } from '../../data/thingActions';
 import { CommandItem } from '../../parts/CommandItem';
 import { Code } from '../../parts/signs';
-import { useOpenTask } from '../../sheets/open';
+import { useGiveTime, useOpenTask } from '../../sheets/open';
 
 const item = 'flex items-center gap-2 px-3 py-1 outline-none data-[highlighted]:bg-teal-wash';
 const panel = 'z-50 min-w-[210px] border border-ink bg-card py-1 shadow-lg';
@@ -27,6 +27,7 @@ interface MenuProps {
 export function TaskMenu({ task, today, lists, tick, rename, mark, closed }: MenuProps): ReactNode {
   const navigate = useNavigate();
   const openTask = useOpenTask();
+  const giveTime = useGiveTime();
   const nextWeek = weekOf(addDays(today, 7));
   return (
     <DropdownMenu.Root defaultOpen onOpenChange={(open) => !open && closed()} modal={false}>
@@ -40,6 +41,7 @@ export function TaskMenu({ task, today, lists, tick, rename, mark, closed }: Men
           onCloseAutoFocus={(event) => event.preventDefault()}
         >
           <CommandItem where="task" command="open" run={() => openTask(task.id)} />
+          {task.status !== 'COMPLETED' && <CommandItem where="task" command="time" run={() => giveTime(task.id)} />}
           <CommandItem where="task" command="name" run={rename} />
           <CommandItem where="task" command="mark" run={mark} />
           <CommandItem where="task" command="tick" {...(task.status === 'COMPLETED' && { name: 'Not done yet' })} run={tick} />

@@ -9,7 +9,7 @@ import { KEYS } from '../../keys';
 import { Code, Deadline, Tally } from '../../parts/signs';
 import { NameField } from '../../parts/NameField';
 import { TickBox } from '../../parts/TickBox';
-import { useOpenTask } from '../../sheets/open';
+import { useGiveTime, useOpenTask } from '../../sheets/open';
 import { FinishSteps, useFinish } from '../../sheets/useFinish';
 import type { PartName } from '../../sheets/parts';
 import { useMarked } from './marked';
@@ -55,6 +55,7 @@ export const TaskRow = memo(function TaskRow({
 }: RowProps): ReactNode {
   const navigate = useNavigate();
   const openTask = useOpenTask();
+  const giveTime = useGiveTime();
   const finish = useFinish();
   const [menu, setMenu] = useState(false);
   const [naming, setNaming] = useState(false);
@@ -76,6 +77,7 @@ export const TaskRow = memo(function TaskRow({
     else if (arrow) around.go(task.id, arrow, event.shiftKey);
     else if (event.altKey) return;
     else if (event.key === KEYS.task.open || event.key === ' ') openTask(task.id);
+    else if (event.key === KEYS.task.time && !done) giveTime(task.id);
     else if (event.key === KEYS.task.tick) {
       if (!openSteps || done) around.go(task.id, 1, false);
       tick();

@@ -1,32 +1,13 @@
 import type { ListInfo, Me, TaskInfo } from '@corvun/contract';
-import { GROUPINGS, SORTINGS, count, sayDay, sayMinutes, type Group, type Grouping, type Sorting } from '@corvun/core';
+import { count, sayDay, sayMinutes, type Group } from '@corvun/core';
 import { useCallback, useState, type FormEvent, type ReactNode } from 'react';
 import { keepView } from '../../data/thingActions';
 import { KEYS, keyName } from '../../keys';
+import { GroupChoice, SortChoice } from '../../parts/arranging';
 import { Code, Key } from '../../parts/signs';
 import { PrintedList } from './PrintedList';
 import { TakeOut } from './TakeOut';
 import { addressOfView, isBesides, type View } from './view';
-
-const GROUP_NAMES: Record<Grouping, string> = {
-  none: 'not grouped',
-  list: 'grouped by list',
-  day: 'grouped by day',
-  deadline: 'grouped by deadline',
-  tag: 'grouped by tag',
-  priority: 'grouped by priority',
-  person: 'grouped by person',
-  source: 'grouped by source',
-};
-const SORT_NAMES: Record<Sorting, string> = {
-  hand: 'order by hand',
-  day: 'order by day',
-  deadline: 'order by deadline',
-  priority: 'order by priority',
-  estimate: 'order by length',
-  age: 'order by age',
-  title: 'order by title',
-};
 
 interface HeadProps {
   me: Me;
@@ -50,7 +31,6 @@ export function ViewHead({ today, view, show, lists, title, list, groups, hidden
   const [printing, setPrinting] = useState(false);
   const printed = useCallback(() => setPrinting(false), []);
   const minutes = groups.reduce((sum, group) => sum + group.minutes, 0);
-  const select = 'field-sizing-content min-h-6 bg-transparent text-xs underline decoration-dotted underline-offset-2';
   return (
     <header className="shrink-0 px-8 pt-5 pb-2 max-md:px-4">
       <h2 className="flex flex-wrap items-center gap-x-3 font-head text-lg font-semibold tracking-tight">
@@ -77,30 +57,8 @@ export function ViewHead({ today, view, show, lists, title, list, groups, hidden
         <span>
           {shown} open{minutes > 0 && ` · ${sayMinutes(minutes)}`} ·
         </span>
-        <select
-          aria-label="Group"
-          className={select}
-          value={view.group}
-          onChange={(event) => show({ group: event.target.value as Grouping }, 'replace')}
-        >
-          {GROUPINGS.map((one) => (
-            <option key={one} value={one} className="bg-card text-ink">
-              {GROUP_NAMES[one]}
-            </option>
-          ))}
-        </select>
-        <select
-          aria-label="Order"
-          className={select}
-          value={view.sort}
-          onChange={(event) => show({ sort: event.target.value as Sorting }, 'replace')}
-        >
-          {SORTINGS.map((one) => (
-            <option key={one} value={one} className="bg-card text-ink">
-              {SORT_NAMES[one]}
-            </option>
-          ))}
-        </select>
+        <GroupChoice chosen={view.group} choose={(group) => show({ group }, 'replace')} />
+        <SortChoice chosen={view.sort} choose={(sort) => show({ sort }, 'replace')} />
       </p>
       <div className="mt-1 flex flex-wrap items-center gap-x-3">
         <label htmlFor="list-filter" className="sr-only">

@@ -2,48 +2,53 @@ import type { AgendaEntry, Me } from '@corvun/contract';
 import { addDays, daysFrom, mondayOf, sayDay, weekOf } from '@corvun/core';
 import { DropdownMenu } from 'radix-ui';
 import { useState, type ReactNode } from 'react';
-import { useNavigate } from 'react-router';
-import { changeTask, removeBlock, removeEvent } from '../../data/thingActions';
 import { CommandItem } from '../../parts/CommandItem';
-import { useOpenTask } from '../../sheets/open';
 import { minutesOf } from './grid';
-import { place, step, tick } from './moves';
+import { isDone, minuteOf, put, standing } from './moves';
+import type { Deeds } from './useEntryKeys';
 
 const item = 'flex items-center px-3 py-1 outline-none data-[highlighted]:bg-teal-wash data-[disabled]:text-soft';
-const panel = 'z-50 min-w-[210px] border border-ink bg-card py-1 shadow-lg';
+const panel = 'z-50 min-w-[230px] border border-ink bg-card py-1 shadow-lg';
 
-/** Everything an entry can do, for those who do not drag: opens with Enter, a click, or the right button. */
-export function EntryMenu({
-  entry,
-  me,
-  today,
-  move,
-  children,
-}: {
+interface MenuProps {
   entry: AgendaEntry;
   me: Me;
   today: string;
-  /** Begins to move it with the arrow keys. */
-  move?: (() => void) | undefined;
+  deeds: Deeds;
   children: ReactNode;
-}): ReactNode {
-  const navigate = useNavigate();
-  const openTask = useOpenTask();
+}
+
+/** Everything an entry can do, for those who do not drag: opens with Enter, a click, or the right button. */
+export function EntryMenu({ entry, me, today, deeds, children }: MenuProps): ReactNode {
   const [open, setOpen] = useState(false);
+  // What takes the focus itself begins when the menu has given it back.
+  const [after, setAfter] = useState<(() => void) | null>(null);
+  const then = (run: () => void) => () => setAfter(() => run);
   const days = daysFrom(mondayOf(weekOf(entry.day || today)), 12)
     .filter((day) => day >= addDays(today, -1))
     .slice(0, 8);
-  const timed = entry.kind !== 'task' && !entry.allDay;
+  const { snap } = me.settings;
   const own = !entry.fixed;
-  const at = timed && entry.start ? entry.start.slice(11, 16).split(':').map(Number) : null;
-  const from = at ? (at[0] ?? 0) * 60 + (at[1] ?? 0) : null;
+  const from = minuteOf(entry);
+  const minutes = minutesOf(entry);
+  const to = (change: Partial<ReturnType<typeof standing>>) =>
+    void put({ what: 'move', entry }, { ...standing(entry), ...change }, me, []);
+  const steps: [string, () => void][] =
+    from === null
+      ? []
+      : [
+          [`${snap} min earlier`, () => to({ from: from - snap })],
+          [`${snap} min later`, () => to({ from: from + snap })],
+          [`${snap} min longer`, () => to({ minutes: minutes + snap })],
+          [`${snap} min shorter`, () => to({ minutes: Math.max(snap, minutes - snap) })],
+        ];
   return (
     <DropdownMenu.Root open={open} onOpenChange={setOpen} modal={false}>
       <DropdownMenu.Trigger
         asChild
         onPointerDown={(event) => event.preventDefault()}
         onClick={(event) => {
-          if (!event.defaultPrevented) setOpen(true);
+          if (!event.defaultPrevented && !event.shiftKey) setOpen(true);
         }}
         onContextMenu={(event) => {
           event.preventDefault();
@@ -53,20 +58,22 @@ export function EntryMenu({
         {children}
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align="start" sideOffset={2} className={panel} collisionPadding={8}>
+        <DropdownMenu.Content
+          align="start"
+          sideOffset={2}
+          className={panel}
+          collisionPadding={8}
+          onCloseAutoFocus={() => {
+            if (after) setTimeout(after);
+            setAfter(null);
+          }}
+        >
           <p className="max-w-[280px] truncate px-3 py-1 font-semibold">{entry.title}</p>
-          {entry.taskId && <CommandItem where="task" command="open" run={() => openTask(entry.taskId ?? '')} />}
-          {entry.taskId && (
-            <CommandItem
-              where="entry"
-              command="tick"
-              {...(entry.status === 'COMPLETED' && { name: 'Not done yet' })}
-              run={() => void tick(entry)}
-            />
+          {deeds.open && <CommandItem where="entry" command="open" run={then(deeds.open)} />}
+          {deeds.tick && (
+            <CommandItem where="entry" command="tick" {...(isDone(entry) && { name: 'Not done yet' })} run={deeds.tick} />
           )}
-          {entry.incomingId && (
-            <CommandItem where="entry" command="original" run={() => void navigate(`/sort/${entry.incomingId}`)} />
-          )}
+          {deeds.original && <CommandItem where="entry" command="original" run={deeds.original} />}
           {own && (
             <DropdownMenu.Sub>
               <DropdownMenu.SubTrigger className={`${item} justify-between`}>
@@ -75,12 +82,7 @@ export function EntryMenu({
               <DropdownMenu.Portal>
                 <DropdownMenu.SubContent className={panel} collisionPadding={8}>
                   {days.map((day) => (
-                    <DropdownMenu.Item
-                      key={day}
-                      className={item}
-                      disabled={day === entry.day}
-                      onSelect={() => void place(entry, { day, from, minutes: minutesOf(entry), what: 'move' }, me.zone)}
-                    >
+                    <DropdownMenu.Item key={day} className={item} disabled={day === entry.day} onSelect={() => to({ day })}>
                       {sayDay(day, today)}
                     </DropdownMenu.Item>
                   ))}
@@ -88,44 +90,31 @@ export function EntryMenu({
               </DropdownMenu.Portal>
             </DropdownMenu.Sub>
           )}
-          {own && timed && (
-            <>
-              {move && <CommandItem where="entry" command="move" run={move} />}
-              <DropdownMenu.Item className={item} onSelect={() => void step(entry, 'ArrowUp', false, me)}>
-                15 min earlier
+          {deeds.notToday && <CommandItem where="entry" command="notToday" run={deeds.notToday} />}
+          {deeds.nextWeek && <CommandItem where="entry" command="nextWeek" run={deeds.nextWeek} />}
+          {deeds.move && <CommandItem where="entry" command="move" run={then(deeds.move)} />}
+          {own &&
+            steps.map(([name, run]) => (
+              <DropdownMenu.Item key={name} className={item} onSelect={run}>
+                {name}
               </DropdownMenu.Item>
-              <DropdownMenu.Item className={item} onSelect={() => void step(entry, 'ArrowDown', false, me)}>
-                15 min later
-              </DropdownMenu.Item>
-              <DropdownMenu.Item className={item} onSelect={() => void step(entry, 'ArrowDown', true, me)}>
-                15 min longer
-              </DropdownMenu.Item>
-              <DropdownMenu.Item className={item} onSelect={() => void step(entry, 'ArrowUp', true, me)}>
-                15 min shorter
-              </DropdownMenu.Item>
-            </>
+            ))}
+          {deeds.another && <CommandItem where="entry" command="another" run={deeds.another} />}
+          {deeds.shown && (
+            <CommandItem
+              where="entry"
+              command="shown"
+              name={entry.showAs === 'free' ? 'Show as busy to others' : 'Show as free to others'}
+              run={deeds.shown}
+            />
           )}
-          {entry.kind === 'task' && entry.status !== 'COMPLETED' && (
-            <DropdownMenu.Item
-              className={item}
-              onSelect={() =>
-                void place(entry, { day: entry.day, from: 9 * 60, minutes: minutesOf(entry), what: 'move' }, me.zone)
-              }
-            >
+          {entry.kind === 'task' && !isDone(entry) && (
+            <DropdownMenu.Item className={item} onSelect={() => to({ from: 9 * 60 })}>
               Give it time on this day, from 9:00
             </DropdownMenu.Item>
           )}
-          {entry.kind === 'task' && (
-            <DropdownMenu.Item className={item} onSelect={() => void changeTask(entry.id, { plannedDay: null })}>
-              Take it off this day
-            </DropdownMenu.Item>
-          )}
-          {entry.kind === 'block' && (
-            <DropdownMenu.Item className={item} onSelect={() => void removeBlock(entry.id)}>
-              Give the time back
-            </DropdownMenu.Item>
-          )}
-          {entry.kind === 'event' && own && <TakeOut entry={entry} />}
+          <CommandItem where="entry" command="mark" run={deeds.mark} />
+          {deeds.remove && <CommandItem where="entry" command="remove" name={AWAY[entry.kind]} run={then(deeds.remove)} />}
           {entry.fixed && <p className="max-w-[260px] px-3 py-1 text-xs text-soft">{entry.fixed}</p>}
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
@@ -133,33 +122,4 @@ export function EntryMenu({
   );
 }
 
-/** Takes an event out of the calendar; of a repeating one, as much of it as is chosen. */
-function TakeOut({ entry }: { entry: AgendaEntry }): ReactNode {
-  if (!entry.occurrence)
-    return (
-      <DropdownMenu.Item className={item} onSelect={() => void removeEvent(entry.id)}>
-        Take out of the calendar
-      </DropdownMenu.Item>
-    );
-  const scopes = { this: 'This date', following: 'This and all after it', all: 'All its dates' } as const;
-  return (
-    <DropdownMenu.Sub>
-      <DropdownMenu.SubTrigger className={`${item} justify-between`}>
-        Take out of the calendar <span aria-hidden="true">›</span>
-      </DropdownMenu.SubTrigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.SubContent className={panel} collisionPadding={8}>
-          {(['this', 'following', 'all'] as const).map((scope) => (
-            <DropdownMenu.Item
-              key={scope}
-              className={item}
-              onSelect={() => void removeEvent(entry.id, { scope, occurrence: entry.occurrence ?? '' })}
-            >
-              {scopes[scope]}
-            </DropdownMenu.Item>
-          ))}
-        </DropdownMenu.SubContent>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Sub>
-  );
-}
+const AWAY = { block: 'Give the time back', task: 'Take it off this day', event: 'Take out of the calendar' } as const;

@@ -1,31 +1,31 @@
 import type { Me } from '@corvun/contract';
-import { addDays, dayOf, firstShown, isDay, sayDay, weekOf } from '@corvun/core';
-import {
-  DndContext,
-  DragOverlay,
-  PointerSensor,
-  useSensor,
-  useSensors,
-  type DragEndEvent,
-  type DragMoveEvent,
-  type DragStartEvent,
-} from '@dnd-kit/core';
-import { ChevronLeft, ChevronRight } from 'lucide-react';
-import { useRef, useState, type ReactNode } from 'react';
+import { addDays, dayOf, isDay, sayDay, soonestSlot, wallOf } from '@corvun/core';
+import { DndContext, DragOverlay } from '@dnd-kit/core';
+import { useEffect, useRef, type ReactNode } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { useCalendars, useDays, useLists } from '../../data/queries';
 import { KEYS } from '../../keys';
 import { Failed, Waiting } from '../../parts/states';
 import { useKeys } from '../../parts/useKeys';
-import { useNow } from '../../parts/useNow';
 import { useNarrow } from '../../parts/useNarrow';
+import { useNow } from '../../parts/useNow';
 import { useSettings } from '../../state/settings';
-import { HOUR, minutesOf, snap } from './grid';
-import { Layers } from './Layers';
-import { place, type Dragged, type Target } from './moves';
+import { FourWeeks } from './FourWeeks';
+import { HOURS, clockText, sayShadow, shadowOf } from './grid';
+import { MarkedEntries } from './MarkedEntries';
+import type { Target } from './planning';
+import { PlanHead } from './PlanHead';
+import { usePlanning, type Placing } from './planning';
+import { shownDays } from './shown';
+import { Spread } from './Spread';
 import { TimeGrid } from './TimeGrid';
+import { Tray } from './Tray';
+import { zoom } from './useGestures';
+import { useLayered } from './useLayered';
+import { useMaking } from './useMaking';
+import { usePlacingKeys } from './usePlacingKeys';
+import { usePlanDrag } from './usePlanDrag';
 
-const COUNTS = [1, 2, 3, 5, 7] as const;
 /** Days and weeks against the time that is really free. */
 export function PlanPlace({ me }: { me: Me }): ReactNode {
   const navigate = useNavigate();
@@ -33,91 +33,80 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
   const now = useNow();
   const today = dayOf(now, me.zone);
   const narrow = useNarrow();
-  const { planDays, setPlanDays } = useSettings();
-  const count = narrow ? 1 : planDays;
+  const { planDays, plan, tray, setTray } = useSettings();
+  const view = plan.view;
   const anchor = params.day && isDay(params.day) ? params.day : today;
-  const first = firstShown(anchor, count, me.settings);
-  const days = useDays(first, count);
+  const shown = shownDays(anchor, view, narrow ? 1 : planDays, plan.weekends, me.settings);
+  const asked = useDays(shown.first, shown.span);
+  const layers = useLayered(asked.data, shown.days);
+  const days = layers.days ?? [];
   const calendars = useCalendars();
   const lists = useLists();
-  const [dragged, setDragged] = useState<Dragged | null>(null);
-  const [target, setTarget] = useState<Target | null>(null);
   const columns = useRef<HTMLDivElement>(null);
+  const { dragged, target, context } = usePlanDrag(me, days, columns);
+  const making = useMaking();
+  const placing = usePlanning((state) => state.placing);
+  useEffect(() => () => usePlanning.setState({ placing: null, asked: null, marked: new Set(), cards: new Set() }), []);
 
-  const go = (by: number) => void navigate(`/plan/${addDays(count >= 5 ? first : anchor, by * (count >= 5 ? 7 : count))}`);
-  useKeys({ [KEYS.plan.earlier]: () => go(-1), [KEYS.plan.later]: () => go(1), [KEYS.plan.today]: () => void navigate('/plan') });
-
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
-  const onDragStart = ({ active }: DragStartEvent) => setDragged(active.data.current as Dragged);
-  const { snap: step } = me.settings;
-  const onDragMove = (event: DragMoveEvent) => setTarget(targetOf(event, columns.current, step));
-  const onDragEnd = (event: DragEndEvent) => {
-    const reached = targetOf(event, columns.current, step);
-    const { entry } = event.active.data.current as Dragged;
-    setDragged(null);
-    setTarget(null);
-    if (reached) void place(entry, reached, me.zone);
+  const bar = usePlanning((state) => (state.marked.size ? BAR : 0));
+  useSaidAbove((narrow ? 0 : tray.folded ? FOLDED : tray.height) + bar);
+  const go = (by: number) => void navigate(`/plan/${addDays(shown.days[0] ?? anchor, by * shown.step)}`);
+  const goTo = (day: string | null) => void navigate(day === null ? '/plan' : `/plan/${day}`);
+  const keys = usePlacingKeys(me, days, now, dragged, go);
+  const make = () => {
+    const minutes = me.settings.lengths.medium;
+    const gaps = days.flatMap((day) => day.gaps.map((gap) => ({ start: Date.parse(gap.start), end: Date.parse(gap.end) })));
+    const slot = soonestSlot(gaps, minutes, now);
+    const wall = slot && wallOf(slot.start, me.zone);
+    making.begin(
+      wall
+        ? { day: wall.slice(0, 10), from: Number(wall.slice(11, 13)) * 60 + Number(wall.slice(14, 16)), minutes }
+        : { day: shown.days[0] ?? today, from: 9 * 60, minutes },
+    );
   };
+  useKeys({
+    [KEYS.plan.earlier]: () => go(-1),
+    [KEYS.plan.later]: () => go(1),
+    [KEYS.plan.today]: () => void navigate('/plan'),
+    [KEYS.plan.make]: make,
+    [KEYS.plan.tray]: () => setTray({ folded: !tray.folded }),
+    [KEYS.plan.taller]: () => zoom(HOURS.step),
+    [KEYS.plan.lower]: () => zoom(-HOURS.step),
+  });
 
-  const last = addDays(first, count - 1);
+  const { snap: step } = me.settings;
+  const Days = view === 'weeks' ? FourWeeks : view === 'spread' ? Spread : TimeGrid;
+  const [first = anchor] = shown.days;
+  const last = shown.days.at(-1) ?? first;
   const heading =
-    count === 1
+    first === last
       ? sayDay(first, today)
       : `${sayDay(first, today).replace(/^\w+ /, '')} – ${sayDay(last, today).replace(/^\w+ /, '')}`;
-  if (days.isPending) return <Waiting what="Opening the plan" />;
-  if (days.error && !days.data) return <Failed problem={days.error} retry={() => void days.refetch()} />;
+  if (asked.isPending) return <Waiting what="Opening the plan" />;
+  if (asked.error && !asked.data) return <Failed problem={asked.error} retry={() => void asked.refetch()} />;
   return (
-    <div className="flex h-full flex-col">
-      <div className="flex h-11 shrink-0 items-center gap-4 border-b border-rule px-[18px] max-md:gap-2 max-md:px-3">
-        <h1 className="font-head text-[20px] font-semibold whitespace-nowrap">
-          <span className="sr-only">Plan, </span>
-          {heading}
-        </h1>
-        <span className="text-soft max-md:hidden">week {Number(weekOf(first).slice(6))}</span>
-        <div className="flex items-center text-soft">
-          <button
-            type="button"
-            className="grid size-8 place-items-center hover:text-ink"
-            aria-label="Earlier"
-            onClick={() => go(-1)}
-          >
-            <ChevronLeft size={17} aria-hidden="true" />
-          </button>
-          <button type="button" className="px-1 hover:text-ink" onClick={() => void navigate('/plan')}>
-            today
-          </button>
-          <button
-            type="button"
-            className="grid size-8 place-items-center hover:text-ink"
-            aria-label="Later"
-            onClick={() => go(1)}
-          >
-            <ChevronRight size={17} aria-hidden="true" />
-          </button>
-        </div>
-        {!narrow && (
-          <div role="radiogroup" aria-label="How many days" className="flex border border-rule">
-            {COUNTS.map((number) => (
-              <button
-                key={number}
-                type="button"
-                role="radio"
-                aria-checked={number === planDays}
-                className={`border-l border-rule px-[10px] py-[3px] first:border-l-0 ${number === planDays ? 'bg-ink text-paper' : 'text-soft hover:text-ink'}`}
-                onClick={() => setPlanDays(number)}
-              >
-                {number === 7 ? '7 days' : number}
-              </button>
-            ))}
-          </div>
-        )}
-        <div className="ml-auto">
-          <Layers />
-        </div>
-      </div>
-      {days.data.every((day) => day.entries.length === 0) && (
+    // Keys of what is being placed come before those of what has the focus.
+    <div
+      className="flex h-full flex-col"
+      onKeyDownCapture={keys.onKeyDownCapture}
+      onPointerDownCapture={(event) => {
+        if (placing && !(event.target as Element).closest('[data-gap]')) usePlanning.getState().place(null);
+      }}
+    >
+      <PlanHead
+        me={me}
+        today={today}
+        narrow={narrow}
+        heading={heading}
+        shown={shown}
+        days={days}
+        hidden={layers.hidden}
+        go={go}
+        goTo={goTo}
+      />
+      {days.every((day) => day.entries.length === 0) && (
         <p className="shrink-0 border-b border-rule px-[18px] py-2 text-soft max-md:px-3">
-          Nothing stands on these days. Put something on a day or give it time on{' '}
+          Nothing stands on these days. Draw on them, give something time on{' '}
           <Link to="/sort" className="underline underline-offset-2">
             Sort
           </Link>{' '}
@@ -132,65 +121,64 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
           .
         </p>
       )}
-      <DndContext
-        sensors={sensors}
-        onDragStart={onDragStart}
-        onDragMove={onDragMove}
-        onDragEnd={onDragEnd}
-        onDragCancel={() => {
-          setDragged(null);
-          setTarget(null);
-        }}
-        autoScroll={{ threshold: { x: 0, y: 0.12 } }}
-      >
-        <TimeGrid
+      <DndContext {...context} autoScroll={{ threshold: { x: 0, y: 0.12 } }}>
+        <Days
           ref={columns}
           me={me}
           now={now}
-          days={days.data}
+          days={days}
           calendars={calendars.data ?? []}
           lists={lists.data ?? []}
-          dragged={dragged}
-          target={target}
+          placing={dragged ?? placing}
+          target={dragged ? target : (placing?.target ?? null)}
+          gaps={keys.gaps}
+          take={keys.take}
+          making={making}
+          dues={layers.dues}
+          turn={go}
         />
+        <MarkedEntries days={days} calendars={calendars.data ?? []} snap={step} />
+        <Tray me={me} today={today} lists={lists.data ?? []} place={keys.begin} />
         <DragOverlay dropAnimation={null}>
-          {dragged?.what === 'move' && (
-            <div className="w-40 truncate border border-dashed border-plum bg-plum-wash px-2 py-1 text-xs font-semibold opacity-90">
-              {dragged.entry.title}
-            </div>
-          )}
+          {dragged && dragged.what !== 'resize' && (target?.from ?? null) === null && <Carried placing={dragged} />}
         </DragOverlay>
       </DndContext>
+      <p role="status" className="sr-only">
+        {placing && sayPlacing(placing.target, days, me, today)}
+      </p>
     </div>
   );
 }
 
-/** Where a drag has got to: a day, and the minute of it, or no minute over the head of a day. */
-function targetOf(
-  { active, delta, activatorEvent }: DragMoveEvent | DragEndEvent,
-  columns: HTMLDivElement | null,
-  step: number,
-): Target | null {
-  const { entry, what } = active.data.current as Dragged;
-  const pointer = activatorEvent as PointerEvent;
-  const [x, y] = [pointer.clientX + delta.x, pointer.clientY + delta.y];
-  const column = [...(columns?.querySelectorAll<HTMLElement>('[data-day]') ?? [])].find((one) => {
-    const box = one.getBoundingClientRect();
-    return x >= box.left && x < box.right && y >= box.top && y <= box.bottom;
-  });
-  if (what === 'resize') {
-    const minutes = snap(minutesOf(entry) + (delta.y / HOUR) * 60, step);
-    return { day: entry.day, from: null, minutes: Math.max(step, minutes), what };
-  }
-  const day = column?.dataset['day'];
-  if (!column || !day) return null;
-  const grid = column.querySelector<HTMLElement>('[data-grid]');
-  const top = grid?.getBoundingClientRect().top ?? 0;
-  const head = columns?.querySelector<HTMLElement>(`[data-head="${day}"]`)?.getBoundingClientRect();
-  const overHead = head ? y <= head.bottom : y < top;
-  if (overHead) return { day, from: null, minutes: minutesOf(entry), what };
-  const grip =
-    entry.kind === 'task' || entry.allDay ? 8 : pointer.clientY - (active.rect.current.initial?.top ?? pointer.clientY);
-  const from = snap(((y - grip - top) / HOUR) * 60, step);
-  return { day, from: Math.min(1440 - step, Math.max(0, from)), minutes: minutesOf(entry), what };
+/** What hangs on the pointer. */
+function Carried({ placing }: { placing: Placing }): ReactNode {
+  const [title, more] =
+    placing.what === 'cards' ? [placing.cards[0]?.task.title ?? '', placing.cards.length - 1] : [placing.entry.title, 0];
+  return (
+    <div className="w-40 truncate border border-dashed border-plum bg-plum-wash px-2 py-1 text-xs font-semibold opacity-90">
+      {title}
+      {more > 0 && ` and ${more} more`}
+    </div>
+  );
+}
+
+/** For those who do not see where it stands. */
+function sayPlacing({ day, from, minutes }: Target, days: Parameters<typeof usePlacingKeys>[1], me: Me, today: string): string {
+  if (from === null) return `${sayDay(day, today)}, no time`;
+  const shown = days.find((one) => one.day === day);
+  const meets = shown ? sayShadow(shadowOf(shown, from, minutes, me.zone)) : '';
+  return `${sayDay(day, today)}, ${clockText(from)} to ${clockText(from + minutes)}${meets ? `, ${meets}` : ''}`;
+}
+
+/** Height of the tray when it is folded away, and of the bar of what is marked. */
+const FOLDED = 37;
+const BAR = 40;
+
+/** The line that says what was done stands above the tray. */
+function useSaidAbove(height: number): void {
+  useEffect(() => {
+    const place = document.getElementById('place');
+    place?.style.setProperty('--said-bottom', `${height + 8}px`);
+    return () => void place?.style.removeProperty('--said-bottom');
+  }, [height]);
 }

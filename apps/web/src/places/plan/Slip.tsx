@@ -1,49 +1,20 @@
-import type { AgendaEntry, CalendarInfo, ListInfo, Me } from '@corvun/contract';
+import type { CalendarInfo, ListInfo, Me } from '@corvun/contract';
 import { sayMinutes, saySpan, sayTime } from '@corvun/core';
 import { useDraggable } from '@dnd-kit/core';
 import { Check, Repeat } from 'lucide-react';
-import { useState, type KeyboardEvent, type ReactNode } from 'react';
-import { useNavigate } from 'react-router';
-import { KEYS } from '../../keys';
-import { Code, Deadline } from '../../parts/signs';
-import { TickBox } from '../../parts/TickBox';
-import { useSaid } from '../../state/said';
+import type { ReactNode } from 'react';
+import { ofCategory } from '../../parts/category';
+import { Deadline } from '../../parts/signs';
+import { useSettings } from '../../state/settings';
 import { EntryMenu } from './EntryMenu';
-import { HOUR, type Laid } from './grid';
-import { isDone, step, tick, type Dragged } from './moves';
-
-/** Keys on an entry: tick, original, and moving with the arrows after M. */
-function useEntryKeys(entry: AgendaEntry, me: Me) {
-  const navigate = useNavigate();
-  const [moving, setMoving] = useState(false);
-  const begin = () => {
-    setMoving(true);
-    useSaid
-      .getState()
-      .say('Arrow keys move it by 15 minutes or a day, Shift with ↑ ↓ makes it shorter or longer, Escape ends', 'none');
-  };
-  const onKeyDown = (event: KeyboardEvent) => {
-    if (event.ctrlKey || event.metaKey || event.altKey) return;
-    const arrow = event.key.startsWith('Arrow');
-    if (event.key === KEYS.entry.move && !entry.fixed) {
-      if (!moving) begin();
-      else {
-        setMoving(false);
-        useSaid.getState().say('Stays here', 'none');
-      }
-    } else if (moving && arrow) void step(entry, event.key, event.shiftKey, me);
-    else if (moving && (event.key === 'Escape' || event.key === 'Enter')) setMoving(false);
-    else if (event.key === KEYS.entry.tick && entry.taskId) void tick(entry);
-    else if (event.key === KEYS.entry.original && entry.incomingId) void navigate(`/sort/${entry.incomingId}`);
-    else return;
-    event.preventDefault();
-    event.stopPropagation();
-  };
-  return { moving, onKeyDown, begin: entry.fixed ? undefined : begin, stop: () => setMoving(false) };
-}
+import { useHour, type Laid } from './grid';
+import { isDone } from './moves';
+import { entryKey, usePlanning, type Placing } from './planning';
+import { onEntryKey, useDeeds, useFocusAnew } from './useEntryKeys';
 
 interface SlipProps {
   me: Me;
+  now: number;
   today: string;
   laid: Laid;
   calendars: CalendarInfo[];
@@ -54,6 +25,7 @@ interface SlipProps {
 /** An event or a block in the time grid. */
 export function Slip({
   me,
+  now,
   today,
   laid: { entry, from, to, column, columns },
   calendars,
@@ -62,49 +34,71 @@ export function Slip({
 }: SlipProps): ReactNode {
   const { setNodeRef, listeners, isDragging } = useDraggable({
     id: `${entry.id}-${entry.start}`,
-    data: { entry, what: 'move' } satisfies Dragged,
+    data: { entry, what: 'move' } satisfies Placing,
     disabled: entry.fixed !== null,
   });
   const { setNodeRef: setEdgeRef, listeners: edgeListeners } = useDraggable({
     id: `edge-${entry.id}-${entry.start}`,
-    data: { entry, what: 'resize' } satisfies Dragged,
+    data: { entry, what: 'resize' } satisfies Placing,
     disabled: entry.fixed !== null,
   });
-  const { moving, onKeyDown, begin, stop } = useEntryKeys(entry, me);
+  const hour = useHour();
+  const deeds = useDeeds(entry, me, now, today);
+  const key = entryKey(entry);
+  const moving = usePlanning(({ placing }) => placing !== null && placing.what !== 'cards' && entryKey(placing.entry) === key);
+  const marked = usePlanning((state) => state.marked.has(key));
+  const holds = useFocusAnew(key);
   const calendar = calendars.find((one) => one.id === entry.calendarId);
   const list = lists.find((one) => one.id === entry.listId);
   const own = entry.kind === 'block';
+  const quiet = entry.blockKind === 'quiet' || entry.blockKind === 'break';
   const tentative = entry.showAs === 'tentative';
-  const free = entry.showAs === 'free' && !own;
-  const hue = `var(--hue-${calendar?.hue ?? list?.hue ?? 0})`;
-  const height = ((resizedTo ?? to - from) / 60) * HOUR;
+  const free = entry.showAs === 'free';
+  const { faded, colourBy } = useSettings((state) => state.plan);
+  const category = colourBy === 'category' && entry.category ? ofCategory(entry.category) : null;
+  const soft = faded.includes(entry.calendarId ?? '');
+  const hue = `var(--hue-${category?.hue ?? calendar?.hue ?? list?.hue ?? 0})`;
+  const height = ((resizedTo ?? to - from) / 60) * hour;
   const looks = own
-    ? 'border-[1.4px] border-plum bg-plum-wash text-ink'
+    ? `border-[1.4px] border-plum text-ink ${quiet ? 'border-dashed bg-paper/80' : free ? 'border-dotted bg-plum-wash' : 'bg-plum-wash'}`
     : tentative
       ? 'border-[1.4px] bg-card pl-[18px] text-ink'
       : free
         ? 'border border-dashed bg-card text-ink'
         : 'text-[var(--on-hue)]';
   const style = {
-    top: (from / 60) * HOUR,
+    top: (from / 60) * hour,
     height: Math.max(16, height - 1),
     left: `calc(${(column / columns) * 100}% + 3px)`,
     width: `calc(${100 / columns}% - 9px)`,
   };
   const [start, end] = [Date.parse(entry.start ?? ''), Date.parse(entry.end ?? '')];
   const times = resizedTo ? `${sayTime(start, me.zone)} – ${sayMinutes(resizedTo)}` : saySpan(start, end, me.zone);
-  const code = own ? list?.code : calendar?.code;
-  const more = ` ${times}${tentative ? ', not answered yet' : ''}${isDone(entry) ? ', done' : ''}${calendar ? `, ${calendar.name}` : ''}${entry.fixed ? ', from outside' : ''}`;
+  const code = own ? list?.code : (category?.code ?? calendar?.code);
+  const stillOpen = own && entry.taskId !== null && !isDone(entry) && end <= now;
+  const more = ` ${times}${tentative ? (entry.guests ? ', tentative' : ', not answered yet') : ''}${isDone(entry) ? ', done' : ''}${stillOpen ? ', still open' : ''}${own && free ? ', free to others' : ''}${marked ? ', marked' : ''}${calendar ? `, ${calendar.name}` : ''}${entry.category ? `, ${entry.category}` : ''}${entry.fixed ? ', from outside' : ''}`;
   return (
-    <div className={`absolute z-[2] ${isDragging ? 'opacity-40' : ''}`} style={style} data-entry={entry.id}>
-      <EntryMenu entry={entry} me={me} today={today} move={begin}>
+    <div
+      className={`absolute ${entry.blockKind === 'quiet' ? 'z-[1]' : 'z-[2]'} ${isDragging ? 'opacity-40' : ''}`}
+      style={style}
+      data-entry={entry.id}
+    >
+      <EntryMenu entry={entry} me={me} today={today} deeds={deeds}>
         <button
-          ref={setNodeRef}
+          ref={(element) => {
+            setNodeRef(element);
+            holds(element);
+          }}
           type="button"
           {...listeners}
-          onKeyDown={onKeyDown}
-          onBlur={stop}
-          className={`relative flex size-full flex-col flex-wrap content-start justify-start gap-x-4 overflow-hidden rounded-sm px-[7px] py-[2px] text-left text-xs leading-[15px] ${moving ? 'outline-2 outline-dashed outline-teal' : ''} ${looks} ${isDone(entry) ? 'opacity-65' : ''}`}
+          onKeyDown={onEntryKey(deeds)}
+          onClick={(event) => {
+            if (!event.shiftKey) return;
+            event.preventDefault();
+            deeds.mark();
+          }}
+          onDoubleClick={deeds.open}
+          className={`relative flex size-full flex-col flex-wrap content-start justify-start gap-x-4 overflow-hidden rounded-sm px-[7px] py-[2px] text-left text-xs leading-[15px] ${moving ? 'outline-2 outline-dashed outline-teal' : marked ? 'outline-2 outline-offset-1 outline-teal' : ''} ${looks} ${soft ? 'opacity-45' : isDone(entry) ? 'opacity-65' : ''}`}
           style={own ? {} : tentative || free ? { borderColor: hue } : { background: hue }}
         >
           {tentative && (
@@ -127,8 +121,10 @@ export function Slip({
           </span>
           {height >= 40 && (
             <span className={`block w-full truncate ${own ? 'text-soft' : ''}`} aria-hidden="true">
+              {stillOpen && <b className="font-semibold text-amber">still open · </b>}
               {times}
-              {tentative ? ' · not answered' : entry.location ? ` · ${entry.location}` : ''}
+              {tentative ? (entry.guests ? ' · tentative' : ' · not answered') : entry.location ? ` · ${entry.location}` : ''}
+              {own && free && ' · free to others'}
               {entry.deadline && columns === 1 && (
                 <>
                   {' · '}
@@ -149,45 +145,5 @@ export function Slip({
         />
       )}
     </div>
-  );
-}
-
-/** A task with a day and no time, or an all-day event, under the head of its day. */
-export function LooseTask({
-  me,
-  today,
-  entry,
-  calendars,
-  lists,
-}: Omit<SlipProps, 'laid' | 'resizedTo'> & { entry: AgendaEntry }): ReactNode {
-  const { setNodeRef, listeners, isDragging } = useDraggable({
-    id: `loose-${entry.kind}-${entry.id}-${entry.day}`,
-    data: { entry, what: 'move' } satisfies Dragged,
-    disabled: entry.fixed !== null || isDone(entry),
-  });
-  const { moving, onKeyDown, stop } = useEntryKeys(entry, me);
-  const calendar = calendars.find((one) => one.id === entry.calendarId);
-  const list = lists.find((one) => one.id === entry.listId);
-  const mark = calendar ?? list;
-  return (
-    <li className={`flex items-center gap-[6px] text-xs leading-6 ${isDragging ? 'opacity-40' : ''}`} data-entry={entry.id}>
-      {entry.kind === 'task' && <TickBox done={isDone(entry)} title={entry.title} onTick={() => void tick(entry)} />}
-      <EntryMenu entry={entry} me={me} today={today}>
-        <button
-          ref={setNodeRef}
-          type="button"
-          {...listeners}
-          onKeyDown={onKeyDown}
-          onBlur={stop}
-          className={`flex min-w-0 flex-1 items-baseline gap-1 text-left ${moving ? 'outline-2 outline-dashed outline-teal' : ''}`}
-        >
-          {mark && <Code code={mark.code} hue={mark.hue} />}
-          <span className={`truncate ${isDone(entry) ? 'text-soft line-through' : ''}`}>{entry.title}</span>
-          {entry.kind === 'task' && entry.minutes !== null && (
-            <span className="ml-auto shrink-0 text-soft">{sayMinutes(entry.minutes)}</span>
-          )}
-        </button>
-      </EntryMenu>
-    </li>
   );
 }

@@ -1,37 +1,40 @@
-import type { CalendarInfo, DayInfo, ListInfo, Me } from '@corvun/contract';
-import { dayOf, instantOf, sayClock, sayDay, sayHour, sayMinutes, sayTime, wallOf } from '@corvun/core';
-import { useEffect, useRef, type ReactNode, type Ref } from 'react';
-import { cityOf } from '../settings/zones';
+import type { DayInfo } from '@corvun/contract';
+import { dayOf, instantOf, sayClock, sayDay, sayHour, sayMinutes, wallOf } from '@corvun/core';
+import { useEffect, useLayoutEffect, useRef, type ReactNode, type Ref } from 'react';
 import { LoadBar } from '../../parts/LoadBar';
-import { HOUR, clockText, layOut, minuteOn } from './grid';
-import type { Dragged, Target } from './moves';
-import { LooseTask, Slip } from './Slip';
+import { cityOf } from '../settings/zones';
+import { Asking } from './Asking';
+import { DayColumn, type ColumnProps } from './DayColumn';
+import { hourNow, useHour } from './grid';
+import { DueLine } from './DueLine';
+import { LooseTask } from './LooseTask';
+import { useGestures } from './useGestures';
 
 const EARLY = 7.5;
 /** Width of the hours of a further zone, in pixels. */
 const ZONE = 46;
 
-interface GridProps {
-  ref: Ref<HTMLDivElement>;
-  me: Me;
-  now: number;
-  days: DayInfo[];
-  calendars: CalendarInfo[];
-  lists: ListInfo[];
-  dragged: Dragged | null;
-  target: Target | null;
-}
+type GridProps = ColumnProps & { ref: Ref<HTMLDivElement>; days: DayInfo[] };
 
 /** One column a day: its load, what has no time, and the hours. */
-export function TimeGrid({ ref, me, now, days, calendars, lists, dragged, target }: GridProps): ReactNode {
+export function TimeGrid({ ref, ...props }: GridProps): ReactNode {
+  const { me, now, days } = props;
   const scroller = useRef<HTMLDivElement>(null);
   const today = dayOf(now, me.zone);
+  const hour = useHour();
+  const before = useRef(hour);
   useEffect(() => {
-    scroller.current?.scrollTo({ top: EARLY * HOUR });
+    scroller.current?.scrollTo({ top: EARLY * hourNow() });
   }, []);
+  // What stood at the upper edge stays there when hours get taller or lower.
+  useLayoutEffect(() => {
+    const element = scroller.current;
+    if (element && before.current !== hour) element.scrollTop *= hour / before.current;
+    before.current = hour;
+  }, [hour]);
+  useGestures(scroller, props.turn);
   const { zones } = me.settings;
   const columns = { gridTemplateColumns: `${54 + zones.length * ZONE}px repeat(${days.length}, minmax(0, 1fr))` };
-  const allDay = days.some((day) => day.entries.some((entry) => entry.allDay && entry.kind === 'event'));
   return (
     <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
       <div ref={ref} className="relative">
@@ -53,57 +56,16 @@ export function TimeGrid({ ref, me, now, days, calendars, lists, dragged, target
             <span className="whitespace-nowrap">no time</span>
           </div>
           {days.map((day) => (
-            <section
-              key={day.day}
-              data-head={day.day}
-              aria-label={`${sayDay(day.day, today)}, without a time`}
-              className={`min-w-0 border-l border-rule px-[10px] pt-[6px] pb-1 ${day.load.over > 0 ? 'bg-amber-wash' : ''}`}
-            >
-              <header className="flex items-baseline justify-between gap-2">
-                <h2 className={`shrink-0 font-head text-[16px] font-semibold ${day.day === today ? 'text-teal' : ''}`}>
-                  {sayDay(day.day, today)}
-                </h2>
-                <span className={`min-w-0 truncate text-xs ${day.load.over ? 'text-amber' : 'text-soft'}`}>
-                  {[
-                    day.off,
-                    day.load.over
-                      ? `${sayMinutes(day.load.over)} too much`
-                      : day.load.capacity && `${sayMinutes(day.load.left)} left`,
-                  ]
-                    .filter(Boolean)
-                    .join(', ')}
-                </span>
-              </header>
-              <LoadBar load={day.load} wide="full" />
-              <ul
-                className={`mt-1 max-h-[98px] overflow-y-auto border-t border-rule pt-1 ${allDay ? 'min-h-[46px]' : 'min-h-[44px]'}`}
-              >
-                {day.entries
-                  .filter((entry) => entry.allDay)
-                  .map((entry) => (
-                    <LooseTask
-                      key={entry.kind + entry.id}
-                      me={me}
-                      today={today}
-                      entry={entry}
-                      calendars={calendars}
-                      lists={lists}
-                    />
-                  ))}
-                {target && target.day === day.day && target.from === null && target.what === 'move' && (
-                  <li className="h-[22px] border border-dashed border-teal px-1 text-xs text-teal">no time</li>
-                )}
-              </ul>
-            </section>
+            <DayHead key={day.day} {...props} day={day} today={today} />
           ))}
         </div>
         <div className="grid" style={columns}>
-          <div className="relative" style={{ height: 24 * HOUR }} aria-hidden="true">
+          <div className="relative" style={{ height: 24 * hour }} aria-hidden="true">
             {zones.map((zone, at) => (
               <ZoneHours key={zone} zone={zone} day={days[0]?.day ?? today} own={me.zone} left={at * ZONE} />
             ))}
             {Array.from({ length: 23 }, (_, at) => (
-              <span key={at} className="absolute right-2 -translate-y-1/2 text-xs text-soft" style={{ top: (at + 1) * HOUR }}>
+              <span key={at} className="absolute right-2 -translate-y-1/2 text-xs text-soft" style={{ top: (at + 1) * hour }}>
                 {sayHour(at + 1)}
               </span>
             ))}
@@ -111,13 +73,9 @@ export function TimeGrid({ ref, me, now, days, calendars, lists, dragged, target
           {days.map((day) => (
             <DayColumn
               key={day.day}
-              me={me}
-              now={now}
+              {...props}
               day={day}
-              calendars={calendars}
-              lists={lists}
-              dragged={dragged}
-              target={target?.day === day.day ? target : null}
+              gaps={props.gaps.filter((gap) => dayOf(gap.slot.start, me.zone) === day.day)}
             />
           ))}
         </div>
@@ -126,94 +84,84 @@ export function TimeGrid({ ref, me, now, days, calendars, lists, dragged, target
   );
 }
 
+/** What a day is called, its load, and what stands on it without a time. */
+function DayHead({
+  me,
+  now,
+  day,
+  days,
+  today,
+  calendars,
+  lists,
+  placing,
+  target,
+  making,
+  dues,
+}: ColumnProps & { day: DayInfo; today: string }): ReactNode {
+  const allDay = days.some((one) => one.entries.some((entry) => entry.allDay && entry.kind === 'event'));
+  return (
+    <section
+      data-head={day.day}
+      aria-label={`${sayDay(day.day, today)}, without a time`}
+      className={`min-w-0 border-l border-rule px-[10px] pt-[6px] pb-1 ${day.load.over > 0 ? 'bg-amber-wash' : ''}`}
+    >
+      <header className="flex items-baseline justify-between gap-2">
+        <h2 className={`shrink-0 font-head text-[16px] font-semibold ${day.day === today ? 'text-teal' : ''}`}>
+          {sayDay(day.day, today)}
+        </h2>
+        <span className={`min-w-0 truncate text-xs ${day.load.over ? 'text-amber' : 'text-soft'}`}>
+          {[
+            day.off,
+            day.load.over ? `${sayMinutes(day.load.over)} too much` : day.load.capacity && `${sayMinutes(day.load.left)} left`,
+          ]
+            .filter(Boolean)
+            .join(', ')}
+        </span>
+      </header>
+      <LoadBar load={day.load} wide="full" />
+      {/* A double click makes something of the whole day; N makes the same by keys. */}
+      <ul
+        className={`mt-1 max-h-[98px] overflow-y-auto border-t border-rule pt-1 ${allDay ? 'min-h-[46px]' : 'min-h-[44px]'}`}
+        onDoubleClick={(event) =>
+          event.target === event.currentTarget && making.begin({ day: day.day, from: null, minutes: 1440 })
+        }
+      >
+        {dues(day).map((task) => (
+          <DueLine key={task.id} task={task} today={today} lists={lists} />
+        ))}
+        {day.entries
+          .filter((entry) => entry.allDay)
+          .map((entry) => (
+            <LooseTask
+              key={entry.kind + entry.id}
+              me={me}
+              now={now}
+              today={today}
+              entry={entry}
+              calendars={calendars}
+              lists={lists}
+            />
+          ))}
+        {placing && target?.day === day.day && target.from === null && (
+          <li className="h-[22px] border border-dashed border-teal px-1 text-xs text-teal">no time</li>
+        )}
+      </ul>
+      <Asking day={day} whole={false} me={me} now={now} days={days} calendars={calendars} making={making} />
+    </section>
+  );
+}
+
 /** The hours of another zone beside one's own, as they are on the first of the days shown. */
 function ZoneHours({ zone, own, day, left }: { zone: string; own: string; day: string; left: number }): ReactNode {
+  const hour = useHour();
   const midnight = instantOf(`${day}T00:00`, own);
   return Array.from({ length: 23 }, (_, at) => {
     const wall = wallOf(midnight + (at + 1) * 3_600_000, zone);
     const clock = wall.slice(11);
     return (
-      <span key={at} className="absolute -translate-y-1/2 pl-1 text-xs text-soft" style={{ top: (at + 1) * HOUR, left }}>
+      <span key={at} className="absolute -translate-y-1/2 pl-1 text-xs text-soft" style={{ top: (at + 1) * hour, left }}>
         {clock.endsWith(':00') ? sayHour(Number(clock.slice(0, 2))) : sayClock(clock)}
       </span>
     );
   });
-}
-
-function DayColumn({
-  me,
-  now,
-  day,
-  calendars,
-  lists,
-  dragged,
-  target,
-}: Omit<GridProps, 'ref' | 'days'> & { day: DayInfo }): ReactNode {
-  const today = dayOf(now, me.zone);
-  const off = outsideHours(day, me.zone);
-  const at = (minutes: number) => (minutes / 60) * HOUR;
-  const stretch = (start: string, end: string) => {
-    const [from, to] = [minuteOn(start, day.day, me.zone), minuteOn(end, day.day, me.zone)];
-    return { top: at(from), height: at(to - from) };
-  };
-  return (
-    <section data-day={day.day} aria-label={sayDay(day.day, today)} className="relative border-l border-rule">
-      <div data-grid className="absolute inset-0 bg-[repeating-linear-gradient(180deg,var(--rule)_0_1px,transparent_1px_44px)]" />
-      {off.map(([from, to]) => (
-        <div key={from} className="outside-hours absolute inset-x-0" style={{ top: at(from), height: at(to - from) }} />
-      ))}
-      {day.unseen.map(({ start, end }) => (
-        <p
-          key={start}
-          className="taken-unseen absolute inset-x-0 overflow-hidden px-1 text-xs text-soft"
-          style={stretch(start, end)}
-        >
-          taken, not shown
-        </p>
-      ))}
-      {layOut(day.entries, day.day, me.zone).map((laid) => (
-        <Slip
-          key={laid.entry.id + laid.entry.start}
-          me={me}
-          laid={laid}
-          today={today}
-          calendars={calendars}
-          lists={lists}
-          resizedTo={
-            target && dragged?.what === 'resize' && dragged.entry.id === laid.entry.id && dragged.entry.start === laid.entry.start
-              ? target.minutes
-              : null
-          }
-        />
-      ))}
-      {target && target.from !== null && (
-        <div
-          className="pointer-events-none absolute right-2 left-1 z-[5] border border-dashed border-teal bg-teal-wash/80 px-1 text-xs text-teal"
-          style={{ top: at(target.from), height: at(target.minutes) }}
-        >
-          {clockText(target.from)} – {clockText(target.from + target.minutes)}
-        </div>
-      )}
-      {day.day === today && (
-        <div
-          className="pointer-events-none absolute inset-x-0 z-[1] h-[2px] bg-brick"
-          style={{ top: at(minuteOn(new Date(now).toISOString(), day.day, me.zone)) }}
-        >
-          <span className="sr-only">Now {sayTime(now, me.zone)}</span>
-        </div>
-      )}
-    </section>
-  );
-}
-
-/** Stretches of the day outside working hours, in minutes after midnight. */
-function outsideHours(day: DayInfo, zone: string): [number, number][] {
-  const off: [number, number][] = [];
-  let from = 0;
-  for (const span of day.working) {
-    off.push([from, minuteOn(span.start, day.day, zone)]);
-    from = minuteOn(span.end, day.day, zone);
-  }
-  off.push([from, 1440]);
-  return off.filter(([start, end]) => end > start);
 }

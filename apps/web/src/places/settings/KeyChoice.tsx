@@ -11,6 +11,7 @@ const PLACES: Record<Where, string> = {
   sort: 'Sort',
   plan: 'Plan',
   entry: 'On an entry of Plan',
+  card: 'On a card of the tray',
   notes: 'Notes',
   sheet: 'In a sheet',
   lists: 'Lists',

@@ -1,0 +1,142 @@
+import { Injectable } from '@nestjs/common';
+import type { BlockChange, BlockInput, DecisionAnswer, Done, MadeThing } from '@corvun/contract';
+import { MINUTE, count, dayOf, parseIso, parseLine, sayDay, sayMinutes, sayTime } from '@corvun/core';
+import type { User } from '../accounts/user.entity';
+import { Clock } from '../base/clock';
+import { badField } from '../base/errors';
+import { Kernel, byUser } from '../kernel/kernel.service';
+import { draftTask } from '../capture/draft-task';
+import type { Work } from '../kernel/work';
+import { List } from '../lists/list.entity';
+import type { Task } from '../tasks/task.entity';
+import type { Block } from './block.entity';
+
+const NAMES: Record<Block['kind'], string> = {
+  work: 'Work',
+  quiet: 'Quiet time',
+  break: 'Break',
+  prep: 'Preparation',
+  'follow-up': 'Follow-up',
+  travel: 'Travel',
+};
+
+/** What a block is called: its task, its own name, or what it is for. */
+export const blockTitle = (
+  { kind, title }: Pick<Block, 'kind' | 'title'>,
+  task: Pick<Task, 'title'> | null | undefined,
+): string => task?.title ?? (title || NAMES[kind]);
+
+@Injectable()
+export class BlocksService {
+  constructor(
+    private readonly kernel: Kernel,
+    private readonly clock: Clock,
+  ) {}
+
+  /** Sets time aside, once or several times: for tasks, for quiet, for a break. */
+  async add(user: User, inputs: readonly BlockInput[]): Promise<DecisionAnswer> {
+    const starts = inputs.map(({ start }) => this.startOf(user, start));
+    const { decision, sentence, result } = await this.kernel.transact(byUser(user), async (work) => {
+      const made: MadeThing[] = [];
+      for (const [at, input] of inputs.entries()) made.push(await this.addOne(work, user, input, starts[at] ?? 0));
+      const [first] = made;
+      const minutes = inputs.reduce((sum, input) => sum + input.minutes, 0);
+      work.say({
+        action: 'move',
+        sentence:
+          made.length > 1
+            ? `${count(made.length, 'block')} have time, ${sayMinutes(minutes)} in all, from ${this.say(user, Math.min(...starts))} on`
+            : `“${first?.title}” has time on ${this.say(user, starts[0] ?? 0)}`,
+      });
+      return made;
+    });
+    return { decision, sentence, made: result };
+  }
+
+  private async addOne(work: Work, user: User, input: BlockInput, start: number): Promise<MadeThing> {
+    const task = await this.taskOf(work, user, input);
+    const kind = task ? 'work' : (input.kind ?? 'quiet');
+    if (!task && kind === 'work') throw badField('taskId', 'Say for which task the time is.');
+    const block = await work.insert('block', {
+      kind,
+      taskId: task?.id ?? null,
+      title: task ? '' : (input.title?.trim() ?? ''),
+      startAt: start,
+      endAt: start + input.minutes * MINUTE,
+      busy: input.busy ?? true,
+    });
+    if (task && (!task.plannedDay || task.estimate === null))
+      await work.update('task', task, {
+        plannedDay: task.plannedDay ?? dayOf(start, user.zone),
+        plannedWeek: null,
+        estimate: task.estimate ?? input.minutes,
+      });
+    return { kind: 'block', id: block.id, title: blockTitle(block, task) };
+  }
+
+  /** The task that time is for, a new one where a line says it; null for quiet and breaks. */
+  private async taskOf(work: Work, user: User, { taskId, line }: BlockInput): Promise<Task | null> {
+    if (taskId !== undefined) return work.find('task', taskId);
+    if (line === undefined) return null;
+    const lists = await work.manager.findBy(List, { ownerId: user.id });
+    const names = lists.map(({ name }) => name);
+    const draft = parseLine(line, { now: work.now, zone: user.zone, lists: names });
+    const list = lists.find(({ name }) => name === draft.list) ?? null;
+    const fields = await draftTask(work, user, { ...draft, title: (draft.title || line.trim()).slice(0, 500) }, list);
+    return work.insert('task', fields);
+  }
+
+  /** Moves or resizes a block, or says otherwise what it is. */
+  async change(user: User, id: string, { version, start, minutes, title, busy, kind }: BlockChange): Promise<Done> {
+    const at = start === undefined ? undefined : this.startOf(user, start);
+    const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
+      const block = await work.find('block', id);
+      const task = block.taskId ? await work.find('task', block.taskId) : null;
+      if (task && kind !== undefined && kind !== 'work') throw badField('kind', 'Time for a task is work.');
+      if (!task && kind === 'work') throw badField('kind', 'Time for no task is quiet or a break.');
+      const length = minutes === undefined ? block.endAt - block.startAt : minutes * MINUTE;
+      const startAt = at ?? block.startAt;
+      const name = title === undefined || task ? {} : { title: title.trim() };
+      const changed = await work.update(
+        'block',
+        block,
+        { startAt, endAt: startAt + length, ...name, ...(busy === undefined ? {} : { busy }), ...(kind ? { kind } : {}) },
+        version,
+      );
+      const day = dayOf(startAt, user.zone);
+      if (task && task.plannedDay === dayOf(block.startAt, user.zone) && task.plannedDay !== day)
+        await work.update('task', task, { plannedDay: day });
+      const called = blockTitle(changed, task);
+      const moved = startAt !== block.startAt || changed.endAt !== block.endAt;
+      const shown = busy === undefined || busy === block.busy ? 'was changed' : `is shown as ${busy ? 'busy' : 'free'} to others`;
+      work.say({
+        action: moved ? 'move' : 'change',
+        sentence: moved ? `“${called}” is on ${this.say(user, startAt)}` : `“${called}” ${shown}`,
+      });
+    });
+    return { decision, sentence };
+  }
+
+  /** Gives the time back; the task stays, on its day or on the one that is said. */
+  async remove(user: User, id: string, day: string | undefined): Promise<Done> {
+    const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
+      const block = await work.find('block', id);
+      const task = block.taskId ? await work.find('task', block.taskId) : null;
+      await work.remove('block', block);
+      if (task && day) await work.update('task', task, { plannedDay: day, plannedWeek: null });
+      const where = day ? `; it is on ${sayDay(day, dayOf(this.clock.now(), user.zone))}` : '';
+      work.say({ action: 'remove', sentence: `The time for “${blockTitle(block, task)}” is free again${where}` });
+    });
+    return { decision, sentence };
+  }
+
+  private startOf(user: User, text: string): number {
+    const start = parseIso(text, user.zone);
+    if (Number.isNaN(start)) throw badField('start', `${text} is not a time.`);
+    return start;
+  }
+
+  private say(user: User, start: number): string {
+    return `${sayDay(dayOf(start, user.zone), dayOf(this.clock.now(), user.zone))} at ${sayTime(start, user.zone)}`;
+  }
+}

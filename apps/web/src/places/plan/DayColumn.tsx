@@ -1,0 +1,206 @@
+import type { CalendarInfo, DayInfo, ListInfo, Me, TaskInfo } from '@corvun/contract';
+import { dayOf, sayDay, sayTime, type NumberedGap } from '@corvun/core';
+import { useState, type PointerEvent, type ReactNode } from 'react';
+import { Key } from '../../parts/signs';
+import { AskFirst, leave } from './AskFirst';
+import { layOut, minuteOn, sayShadow, shadowOf, snap, useHour } from './grid';
+import { Held, Outline } from './Held';
+import { NewEntry } from './NewEntry';
+import type { Target } from './planning';
+import { usePlanning, type Placing } from './planning';
+import { Slip } from './Slip';
+import type { Making } from './useMaking';
+
+export interface ColumnProps {
+  me: Me;
+  now: number;
+  days: readonly DayInfo[];
+  calendars: CalendarInfo[];
+  lists: ListInfo[];
+  /** What is put somewhere just now, by dragging or by keys, and where it stands. */
+  placing: Placing | null;
+  target: Target | null;
+  /** The gaps it fits into, by number, while it is being put somewhere. */
+  gaps: readonly NumberedGap[];
+  take: (gap: NumberedGap) => void;
+  making: Making;
+  /** Deadlines of a day whose work stands elsewhere. */
+  dues: (day: DayInfo) => readonly TaskInfo[];
+  /** Goes on or back. */
+  turn: (by: number) => void;
+}
+
+/** The hours of a day and what stands in them. */
+export function DayColumn({
+  me,
+  now,
+  day,
+  days,
+  calendars,
+  lists,
+  placing,
+  target,
+  gaps,
+  take,
+  making,
+}: ColumnProps & { day: DayInfo }): ReactNode {
+  const today = dayOf(now, me.zone);
+  const hour = useHour();
+  const at = (minutes: number) => (minutes / 60) * hour;
+  const [drawn, setDrawn] = useState<{ from: number; to: number } | null>(null);
+  const asked = usePlanning((state) => state.asked);
+  const said = usePlanning((state) => (making.at && state.said?.day === day.day ? state.said : null));
+  const off = outsideHours(day, me.zone);
+  const stretch = (start: string, end: string) => {
+    const [from, to] = [minuteOn(start, day.day, me.zone), minuteOn(end, day.day, me.zone)];
+    return { top: at(from), height: at(to - from) };
+  };
+  const { snap: step } = me.settings;
+  const minuteAt = (event: { clientY: number; currentTarget: Element }) =>
+    ((event.clientY - event.currentTarget.getBoundingClientRect().top) / hour) * 60;
+  const begin = (event: PointerEvent<HTMLDivElement>) => {
+    // A finger scrolls; it makes something with a double tap.
+    if (event.button !== 0 || event.pointerType === 'touch') return;
+    const from = Math.floor(minuteAt(event) / step) * step;
+    setDrawn({ from, to: from });
+    event.currentTarget.setPointerCapture(event.pointerId);
+  };
+  const draw = (event: PointerEvent<HTMLDivElement>) => {
+    const to = Math.min(1440, Math.max(0, snap(minuteAt(event), step)));
+    if (drawn && to !== drawn.to) setDrawn({ ...drawn, to });
+  };
+  const end = () => {
+    setDrawn(null);
+    if (!drawn || Math.abs(drawn.to - drawn.from) < step) return;
+    making.begin({ day: day.day, from: Math.min(drawn.from, drawn.to), minutes: Math.abs(drawn.to - drawn.from) });
+  };
+  const made = making.at?.day === day.day && making.at.from !== null ? making.at : null;
+  const held = asked?.target && asked.target.day === day.day && asked.target.from !== null ? asked : null;
+  const shown = target?.day === day.day && target.from !== null && placing && placing.what !== 'resize' ? target : null;
+  const standsAt = (gap: NumberedGap) =>
+    shown !== null && shown.from === minuteOn(new Date(gap.slot.start).toISOString(), day.day, me.zone);
+  const itself = placing && placing.what !== 'cards' ? placing.entry : null;
+  return (
+    <section data-day={day.day} aria-label={sayDay(day.day, today)} className="relative border-l border-rule">
+      {/* Drawing is for a pointer; N makes the same by keys. */}
+      <div
+        data-grid
+        role="presentation"
+        className="absolute inset-0"
+        style={{ background: `repeating-linear-gradient(180deg, var(--rule) 0 1px, transparent 1px ${hour}px)` }}
+        onPointerDown={begin}
+        onPointerMove={draw}
+        onPointerUp={end}
+        onPointerCancel={() => setDrawn(null)}
+        onDoubleClick={(event) =>
+          making.begin({
+            day: day.day,
+            from: Math.floor(minuteAt(event) / step) * step,
+            minutes: me.settings.lengths.medium,
+          })
+        }
+      />
+      {off.map(([from, to]) => (
+        <div
+          key={from}
+          className="outside-hours pointer-events-none absolute inset-x-0"
+          style={{ top: at(from), height: at(to - from) }}
+        />
+      ))}
+      {day.unseen.map(({ start, end: until }) => (
+        <p
+          key={start}
+          className="taken-unseen pointer-events-none absolute inset-x-0 overflow-hidden px-1 text-xs text-soft"
+          style={stretch(start, until)}
+        >
+          taken, not shown
+        </p>
+      ))}
+      {layOut(day.entries, day.day, me.zone).map((laid) => (
+        <Slip
+          key={laid.entry.id + laid.entry.start}
+          me={me}
+          now={now}
+          laid={laid}
+          today={today}
+          calendars={calendars}
+          lists={lists}
+          resizedTo={
+            target && placing?.what === 'resize' && placing.entry.id === laid.entry.id && placing.entry.start === laid.entry.start
+              ? target.minutes
+              : null
+          }
+        />
+      ))}
+      {gaps
+        .filter((gap) => !standsAt(gap))
+        .map((gap) => (
+          <button
+            key={gap.number}
+            type="button"
+            tabIndex={-1}
+            data-gap={gap.number}
+            className="absolute right-1 z-[6] flex items-center gap-1 border border-teal bg-card px-1 text-xs"
+            style={{ top: at(minuteOn(new Date(gap.slot.start).toISOString(), day.day, me.zone)) + 2 }}
+            onClick={() => take(gap)}
+          >
+            <Key>{gap.number}</Key> {sayTime(gap.slot.start, me.zone)}
+          </button>
+        ))}
+      {drawn && Math.abs(drawn.to - drawn.from) >= step && (
+        <Outline from={Math.min(drawn.from, drawn.to)} minutes={Math.abs(drawn.to - drawn.from)} />
+      )}
+      {shown && shown.from !== null && (
+        <Outline
+          from={shown.from}
+          minutes={shown.minutes}
+          says={[
+            placing?.what === 'cards' ? titleOf(placing) : '',
+            sayShadow(shadowOf(day, shown.from, shown.minutes, me.zone, itself)),
+          ]
+            .filter(Boolean)
+            .join(' · ')}
+        />
+      )}
+      {said && said.from !== null && (said.from !== made?.from || said.minutes !== made.minutes) && (
+        <Outline from={said.from} minutes={said.minutes} />
+      )}
+      {made && made.from !== null && (
+        <Held from={made.from} minutes={made.minutes} label="Something new" close={making.end}>
+          <NewEntry me={me} now={now} making={making} at={made} calendars={calendars} days={days} />
+        </Held>
+      )}
+      {held?.target && held.target.from !== null && (
+        <Held from={held.target.from} minutes={held.target.minutes} label="Before it is done" close={() => leave(held.entry)}>
+          <AskFirst me={me} asked={held} />
+        </Held>
+      )}
+      {day.day === today && (
+        <div
+          className="pointer-events-none absolute inset-x-0 z-[1] h-[2px] bg-brick"
+          style={{ top: at(minuteOn(new Date(now).toISOString(), day.day, me.zone)) }}
+        >
+          <span className="sr-only">Now {sayTime(now, me.zone)}</span>
+        </div>
+      )}
+    </section>
+  );
+}
+
+/** Stretches of the day outside working hours, in minutes after midnight. */
+function outsideHours(day: DayInfo, zone: string): [number, number][] {
+  const off: [number, number][] = [];
+  let from = 0;
+  for (const span of day.working) {
+    off.push([from, minuteOn(span.start, day.day, zone)]);
+    from = minuteOn(span.end, day.day, zone);
+  }
+  off.push([from, 1440]);
+  return off.filter(([start, end]) => end > start);
+}
+
+/** What the cards are that are put somewhere. */
+function titleOf({ cards }: Placing & { what: 'cards' }): string {
+  const [first] = cards;
+  return `${first?.task.title ?? ''}${cards.length > 1 ? ` and ${cards.length - 1} more` : ''}`;
+}

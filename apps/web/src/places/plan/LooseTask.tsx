@@ -1,0 +1,105 @@
+import type { AgendaEntry, CalendarInfo, ListInfo, Me } from '@corvun/contract';
+import { sayMinutes, sayMoment, sayTime } from '@corvun/core';
+import { useDraggable } from '@dnd-kit/core';
+import type { KeyboardEvent, ReactNode } from 'react';
+import { ofCategory } from '../../parts/category';
+import { Code } from '../../parts/signs';
+import { useSettings } from '../../state/settings';
+import { TickBox } from '../../parts/TickBox';
+import { EntryMenu } from './EntryMenu';
+import { isDone, tick } from './moves';
+import { entryKey, usePlanning, type Placing } from './planning';
+import { onEntryKey, useDeeds, useFocusAnew } from './useEntryKeys';
+
+interface LooseProps {
+  me: Me;
+  now: number;
+  today: string;
+  entry: AgendaEntry;
+  calendars: CalendarInfo[];
+  lists: ListInfo[];
+  /** With more room. */
+  tall?: boolean;
+  /** Something is about to be put before it. */
+  before?: boolean;
+  /** Heard before its own keys. */
+  onKeyDownCapture?: (event: KeyboardEvent) => void;
+}
+
+/** A task with a day and no time, or an all-day event, under the head of its day. */
+export function LooseTask({
+  me,
+  now,
+  today,
+  entry,
+  calendars,
+  lists,
+  tall = false,
+  before = false,
+  onKeyDownCapture,
+}: LooseProps): ReactNode {
+  const deeds = useDeeds(entry, me, now, today);
+  const key = entryKey(entry);
+  const moving = usePlanning(({ placing }) => placing !== null && placing.what !== 'cards' && entryKey(placing.entry) === key);
+  const marked = usePlanning((state) => state.marked.has(key));
+  const holds = useFocusAnew(key);
+  const { setNodeRef, listeners, isDragging } = useDraggable({
+    id: `loose-${entry.kind}-${entry.id}-${entry.day}-${entry.start ?? ''}`,
+    data: { entry, what: 'move' } satisfies Placing,
+    disabled: entry.fixed !== null || isDone(entry),
+  });
+  const timed = !entry.allDay && entry.kind !== 'task';
+  const { faded, colourBy } = useSettings((state) => state.plan);
+  const own = calendars.find((one) => one.id === entry.calendarId) ?? lists.find((one) => one.id === entry.listId);
+  const mark = colourBy === 'category' && entry.category ? ofCategory(entry.category) : own;
+  return (
+    <li
+      className={`flex items-center gap-[6px] text-xs ${tall ? 'border-b border-rule py-1 leading-5' : 'leading-6'} ${isDragging || faded.includes(entry.calendarId ?? '') ? 'opacity-45' : ''} ${marked ? 'bg-teal-wash outline outline-teal' : ''} ${before ? 'shadow-[inset_0_2px_0_var(--teal)]' : ''}`}
+      onKeyDownCapture={onKeyDownCapture}
+      data-entry={entry.id}
+      {...(entry.kind === 'task' && { 'data-loose': '' })}
+    >
+      {(entry.kind === 'task' || (tall && entry.taskId)) && (
+        <TickBox done={isDone(entry)} title={entry.title} onTick={() => void tick(entry)} />
+      )}
+      <EntryMenu entry={entry} me={me} today={today} deeds={deeds}>
+        <button
+          ref={(element) => {
+            setNodeRef(element);
+            holds(element);
+          }}
+          type="button"
+          {...listeners}
+          onKeyDown={onEntryKey(deeds)}
+          onClick={(event) => {
+            if (!event.shiftKey) return;
+            event.preventDefault();
+            deeds.mark();
+          }}
+          onDoubleClick={deeds.open}
+          className={`flex min-w-0 flex-1 items-baseline gap-1 text-left ${moving ? 'outline-2 outline-dashed outline-teal' : ''}`}
+        >
+          {mark && <Code code={mark.code} hue={mark.hue} />}
+          {entry.kind === 'task' && entry.deadline && (
+            <span
+              className={`peg shrink-0 ${entry.deadlineFixed ? 'peg-fixed' : ''} ${entry.deadline.slice(0, 10) < today ? 'text-amber' : ''}`}
+              title={`Due ${sayMoment(entry.deadline, today)}`}
+            >
+              <span className="sr-only">
+                due {sayMoment(entry.deadline, today)}, {entry.deadlineFixed ? 'fixed' : 'flexible'}:{' '}
+              </span>
+            </span>
+          )}
+          {timed && <span className="shrink-0 text-soft">{sayTime(Date.parse(entry.start ?? ''), me.zone)}</span>}
+          <span className={`${tall ? 'line-clamp-2' : 'truncate'} ${isDone(entry) ? 'text-soft line-through' : ''}`}>
+            {entry.title}
+          </span>
+          {marked && <span className="sr-only">, marked</span>}
+          {(entry.kind === 'task' || (tall && timed)) && entry.minutes !== null && (
+            <span className="ml-auto shrink-0 text-soft">{sayMinutes(entry.minutes)}</span>
+          )}
+        </button>
+      </EntryMenu>
+    </li>
+  );
+}

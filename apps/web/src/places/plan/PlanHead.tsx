@@ -1,0 +1,109 @@
+import type { DayInfo, Me } from '@corvun/contract';
+import { weekOf } from '@corvun/core';
+import { ChevronLeft, ChevronRight } from 'lucide-react';
+import { useCallback, useState, type ReactNode } from 'react';
+import { useSettings } from '../../state/settings';
+import { GoTo } from './GoTo';
+import { Layers } from './Layers';
+import { PrintedPlan } from './PrintedPlan';
+import type { Shown } from './shown';
+
+const COUNTS = [1, 2, 3, 5, 7] as const;
+
+interface HeadProps {
+  me: Me;
+  today: string;
+  narrow: boolean;
+  heading: string;
+  shown: Shown;
+  days: readonly DayInfo[];
+  /** How many entries layers hide on these days. */
+  hidden: number;
+  go: (by: number) => void;
+  goTo: (day: string | null) => void;
+}
+
+/** Which days are shown, how, and what of them. */
+export function PlanHead({ me, today, narrow, heading, shown, days, hidden, go, goTo }: HeadProps): ReactNode {
+  const { planDays, setPlanDays, plan, setPlan } = useSettings();
+  const [printing, setPrinting] = useState(false);
+  const printed = useCallback(() => setPrinting(false), []);
+  const views: [name: string, on: boolean, choose: () => void][] = [
+    ...COUNTS.map((number): [string, boolean, () => void] => [
+      number === 7 ? '7 days' : String(number),
+      plan.view === 'grid' && number === planDays,
+      () => {
+        setPlanDays(number);
+        setPlan({ view: 'grid' });
+      },
+    ]),
+    ['4 weeks', plan.view === 'weeks', () => setPlan({ view: 'weeks' })],
+    ['Spread', plan.view === 'spread', () => setPlan({ view: 'spread' })],
+  ];
+  return (
+    <div className="flex h-11 shrink-0 items-center gap-3 border-b border-rule px-[18px] max-md:h-auto max-md:flex-wrap max-md:gap-x-2 max-md:gap-y-0 max-md:px-3 max-md:py-1">
+      <h1 className="font-head text-[20px] font-semibold whitespace-nowrap max-md:text-[17px]">
+        <span className="sr-only">Plan, </span>
+        {heading}
+      </h1>
+      <span className="whitespace-nowrap text-soft max-lg:hidden">week {Number(weekOf(shown.first).slice(6))}</span>
+      <div className="flex items-center text-soft">
+        <button
+          type="button"
+          className="grid size-8 place-items-center hover:text-ink"
+          aria-label="Earlier"
+          onClick={() => go(-1)}
+        >
+          <ChevronLeft size={17} aria-hidden="true" />
+        </button>
+        <button type="button" className="min-h-6 px-1 hover:text-ink" onClick={() => goTo(null)}>
+          today
+        </button>
+        <button type="button" className="grid size-8 place-items-center hover:text-ink" aria-label="Later" onClick={() => go(1)}>
+          <ChevronRight size={17} aria-hidden="true" />
+        </button>
+        <GoTo me={me} today={today} from={shown.days[0] ?? today} goTo={goTo} />
+      </div>
+      <div role="radiogroup" aria-label="How many days" className={`flex border border-rule ${narrow ? 'ml-auto' : ''}`}>
+        {views
+          .filter(([name]) => !narrow || ['1', '4 weeks', 'Spread'].includes(name))
+          .map(([name, on, choose]) => (
+            <button
+              key={name}
+              type="button"
+              role="radio"
+              aria-checked={on || (narrow && name === '1' && plan.view === 'grid')}
+              className={`border-l border-rule px-[9px] py-[3px] whitespace-nowrap first:border-l-0 max-md:min-h-6 max-md:min-w-6 max-md:px-[6px] max-md:text-xs ${on || (narrow && name === '1' && plan.view === 'grid') ? 'bg-ink text-paper' : 'text-soft hover:text-ink'}`}
+              onClick={choose}
+            >
+              {name}
+            </button>
+          ))}
+      </div>
+      {!narrow && (
+        <>
+          <label className="flex min-h-6 items-center gap-1 text-xs whitespace-nowrap text-soft max-lg:hidden">
+            <input
+              type="checkbox"
+              className="accent-teal"
+              checked={plan.weekends}
+              onChange={(event) => setPlan({ weekends: event.target.checked })}
+            />
+            weekends
+          </label>
+          <button
+            type="button"
+            className="min-h-6 text-xs text-soft underline underline-offset-2 hover:text-ink max-lg:hidden"
+            onClick={() => setPrinting(true)}
+          >
+            print
+          </button>
+          <div className="ml-auto">
+            <Layers hidden={hidden} />
+          </div>
+        </>
+      )}
+      {printing && <PrintedPlan me={me} title={heading} days={days} weeks={plan.view === 'weeks'} over={printed} />}
+    </div>
+  );
+}

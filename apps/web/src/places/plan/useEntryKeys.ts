@@ -1,0 +1,85 @@
+import type { AgendaEntry, Me } from '@corvun/contract';
+import { useCallback, useEffect, useRef, type KeyboardEvent } from 'react';
+import { useNavigate } from 'react-router';
+import { changeBlock } from '../../data/calendarActions';
+import { KEYS } from '../../keys';
+import { useOpenEvent, useOpenTask } from '../../sheets/open';
+import { useSaid } from '../../state/said';
+import { another, isDone, nextWeek, notToday, remove, standing, tick } from './moves';
+import { entryKey, usePlanning } from './planning';
+
+/** What can be done with an entry: the same by its keys and by its menu; what cannot be is not there. */
+export interface Deeds {
+  open: (() => void) | undefined;
+  move: (() => void) | undefined;
+  mark: () => void;
+  tick: (() => void) | undefined;
+  another: (() => void) | undefined;
+  notToday: (() => void) | undefined;
+  nextWeek: (() => void) | undefined;
+  shown: (() => void) | undefined;
+  remove: (() => void) | undefined;
+  original: (() => void) | undefined;
+}
+
+export function useDeeds(entry: AgendaEntry, me: Me, now: number, today: string): Deeds {
+  const navigate = useNavigate();
+  const openTask = useOpenTask();
+  const openEvent = useOpenEvent();
+  const { taskId, incomingId, kind } = entry;
+  const own = !entry.fixed;
+  // Where it goes by a key the focus goes with it.
+  const follow = (work: () => Promise<void>) => {
+    usePlanning.setState({ focus: entryKey(entry) });
+    void work();
+  };
+  const open = isDone(entry) ? undefined : entry;
+  return {
+    open: taskId ? () => openTask(taskId) : kind === 'event' ? () => openEvent(entry.id, entry.occurrence) : undefined,
+    move: own
+      ? () => {
+          usePlanning.getState().place({ what: 'move', entry, target: standing(entry) });
+          useSaid
+            .getState()
+            .say(
+              `Arrow keys move it by ${me.settings.snap} minutes or a day, Shift with ↑ ↓ makes it shorter or longer, Enter puts it there, Escape ends`,
+              'none',
+            );
+        }
+      : undefined,
+    mark: () => usePlanning.getState().mark(entryKey(entry)),
+    tick: taskId ? () => void tick(entry) : undefined,
+    another: kind === 'block' && taskId && open ? () => void another(entry, now, me) : undefined,
+    notToday: kind !== 'event' && open ? () => follow(() => notToday(entry, today, me)) : undefined,
+    nextWeek: taskId && open ? () => void nextWeek(entry, today) : undefined,
+    shown: kind === 'block' ? () => void changeBlock(entry.id, { busy: entry.showAs === 'free' }) : undefined,
+    remove: own ? () => void remove(entry) : undefined,
+    original: incomingId ? () => void navigate(`/sort/${incomingId}`) : undefined,
+  };
+}
+
+/** Keys on an entry. */
+export const onEntryKey =
+  (deeds: Deeds) =>
+  (event: KeyboardEvent): void => {
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    const name = (Object.keys(deeds) as (keyof Deeds)[]).find((one) => KEYS.entry[one] === event.key);
+    const deed = name && deeds[name];
+    if (!deed) return;
+    deed();
+    event.preventDefault();
+    event.stopPropagation();
+  };
+
+/** An entry that was put elsewhere by keys has the focus where it appears. @returns takes the button it stands on */
+export function useFocusAnew(key: string): (button: HTMLButtonElement | null) => void {
+  const button = useRef<HTMLButtonElement>(null);
+  useEffect(() => {
+    if (usePlanning.getState().focus !== key) return;
+    usePlanning.setState({ focus: null });
+    button.current?.focus();
+  }, [key]);
+  return useCallback((element) => {
+    button.current = element;
+  }, []);
+}

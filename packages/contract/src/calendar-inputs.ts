@@ -1,0 +1,183 @@
+import { Type } from 'class-transformer';
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsISO8601,
+  IsOptional,
+  IsString,
+  Length,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+  ValidateNested,
+} from 'class-validator';
+import { IsDay, IsRule, Maybe, NotBlank, say } from './rules';
+
+/** What own time can be for. */
+export const BLOCK_KINDS = ['work', 'quiet', 'break'] as const;
+const blockKind = { message: 'Own time is work, quiet or break.' };
+
+/** Time to set aside: for a task, or for quiet or a break. */
+export class BlockInput {
+  @Maybe() @IsString() @MaxLength(200) taskId?: string;
+  /** A new task it is for instead, as the capture line would read it. */
+  @Maybe() @IsString() @Length(1, 2000, { message: 'The line has 1 to 2000 characters.' }) @NotBlank('The line') line?: string;
+  /** Work where there is a task, else quiet. */
+  @Maybe() @IsIn(BLOCK_KINDS, blockKind) kind?: (typeof BLOCK_KINDS)[number];
+  /** What it is called, where it is for no task. */
+  @Maybe() @IsString() @MaxLength(500) title?: string;
+  @IsISO8601({}, say.time) start: string;
+  @IsInt(say.minutes) @Min(1, say.minutes) @Max(1440, say.minutes) minutes: number;
+  /** Whether others see it as taken; they do where nothing is said. */
+  @Maybe() @IsBoolean() busy?: boolean;
+}
+
+/** Several blocks, set aside together and taken back together. */
+export class BlocksInput {
+  @IsArray()
+  @ArrayMinSize(1, { message: 'Say at least one.' })
+  @ArrayMaxSize(100, { message: 'At most 100 at once.' })
+  @ValidateNested({ each: true })
+  @Type(() => BlockInput)
+  blocks: BlockInput[];
+}
+
+/** What changes of a block; what is left out stays. */
+export class BlockChange {
+  @Maybe() @IsInt() version?: number;
+  @Maybe() @IsISO8601({}, say.time) start?: string;
+  @Maybe() @IsInt(say.minutes) @Min(1, say.minutes) @Max(1440, say.minutes) minutes?: number;
+  @Maybe() @IsBoolean() busy?: boolean;
+  @Maybe() @IsIn(BLOCK_KINDS, blockKind) kind?: (typeof BLOCK_KINDS)[number];
+  @Maybe() @IsString() @MaxLength(500) title?: string;
+}
+
+export const SCOPES = ['this', 'following', 'all'] as const;
+const occurrence = { message: 'An occurrence is named by its original start: YYYY-MM-DD or YYYY-MM-DDTHH:MM.' };
+const OCCURRENCE = /^\d{4}-\d{2}-\d{2}(T\d{2}:\d{2})?$/;
+
+/** One date of a repeating event. */
+export class DateOf {
+  /** Original start of the date (RECURRENCE-ID): wall-clock time or day in the zone of the series. */
+  @Maybe() @Matches(OCCURRENCE, occurrence) occurrence?: string;
+}
+
+/** Which date of a repeating event is meant, and how much of the series. */
+export class SeriesPlace extends DateOf {
+  /** That date alone, it and all after it, or all; left out: that date. */
+  @Maybe() @IsIn(SCOPES, { message: 'Say this, following or all.' }) scope?: (typeof SCOPES)[number];
+}
+
+const lasting = { message: 'It lasts a whole number of minutes, from 1 to those of a year.' };
+const YEAR = 366 * 1440;
+const tell = { message: 'What guests are told has at most 5000 characters.' };
+
+/** Taking an event away. */
+export class EventRemoval extends SeriesPlace {
+  /** Tells its guests, with this note, which may be empty; left out: nobody is told. */
+  @Maybe() @IsString() @MaxLength(5000, tell) tell?: string;
+}
+
+/** What is said of an event. All-day events take days. */
+export class EventFields extends SeriesPlace {
+  @Maybe() @IsISO8601({}, say.time) start?: string;
+  /** How long; left out: as long as it was. */
+  @Maybe() @IsInt(lasting) @Min(1, lasting) @Max(YEAR, lasting) minutes?: number;
+  /** Where it ends instead of how long it is; of whole days the day after the last one. */
+  @Maybe() @IsISO8601({}, say.time) end?: string;
+  @Maybe() @IsBoolean() allDay?: boolean;
+  /** IANA zone in which it begins. */
+  @Maybe() @IsString() @MaxLength(80) zone?: string;
+  /** IANA zone in which its end is said; null: the same. */
+  @IsOptional() @IsString() @MaxLength(80) endZone?: string | null;
+  /** RRULE without its prefix; null: it does not repeat. */
+  @IsOptional() @IsRule() repeat?: string | null;
+  @Maybe() @IsString() @MaxLength(200) calendarId?: string;
+  @Maybe() @IsString() @MaxLength(500) location?: string;
+  /** Address of the meeting room. */
+  @Maybe()
+  @Matches(/^(?:https?:\/\/\S+)?$/i, { message: 'The link begins with http:// or https://.' })
+  @MaxLength(500)
+  meetingLink?: string;
+  /** Markdown. */
+  @Maybe() @IsString() @MaxLength(50_000) description?: string;
+  @Maybe() @IsString() @MaxLength(200, { message: 'A category has at most 200 characters.' }) category?: string;
+  @Maybe() @IsIn(['busy', 'free', 'tentative'], { message: 'Say busy, free or tentative.' }) showAs?:
+    'busy' | 'free' | 'tentative';
+  /** Others see that there is something, and not what. */
+  @Maybe() @IsBoolean() private?: boolean;
+  /** `Ines Aalto <ines@aalto-timber.example>`, or the address alone. */
+  @Maybe()
+  @IsArray()
+  @ArrayMaxSize(200, { message: 'At most 200 guests.' })
+  @IsString({ each: true })
+  @Length(1, 400, { each: true, message: 'A guest has 1 to 400 characters.' })
+  @Matches(/^[^\r\n]*$/, { each: true, message: 'A guest is written in one line.' })
+  guests?: string[];
+  /** Tells its guests, with this note, which may be empty; left out: nobody is told. */
+  @Maybe() @IsString() @MaxLength(5000, tell) tell?: string;
+}
+
+/** A new event. */
+export class EventInput extends EventFields {
+  @IsString() @Length(1, 500, say.title) @NotBlank('The title') title: string;
+  @IsISO8601({}, say.time) declare start: string;
+}
+
+/** What changes of an event. */
+export class EventChange extends EventFields {
+  @Maybe() @IsInt() version?: number;
+  @Maybe() @IsString() @Length(1, 500, say.title) @NotBlank('The title') title?: string;
+}
+
+/** Copies of an event, or of one date of it, on other days. */
+export class EventCopies extends DateOf {
+  @IsArray()
+  @ArrayMinSize(1, { message: 'Say at least one day.' })
+  @ArrayMaxSize(60, { message: 'At most 60 days at once.' })
+  @IsDay({ each: true })
+  days: string[];
+  /** Where they go; left out: where it is. */
+  @Maybe() @IsString() @MaxLength(200) calendarId?: string;
+}
+
+/** One of several entries of the days. */
+export class EntryNamed extends DateOf {
+  @IsIn(['event', 'block', 'task'], { message: 'An entry is an event, a block or a task.' }) kind: 'event' | 'block' | 'task';
+  @IsString() @MaxLength(200) id: string;
+}
+
+/** What is to be done on a day without a time, in its order. */
+export class DayOrder {
+  @IsDay() day: string;
+  /** Ids of tasks; those of another day come to this one. */
+  @IsArray()
+  @ArrayMinSize(1, { message: 'Say at least one.' })
+  @ArrayMaxSize(500, { message: 'At most 500 at once.' })
+  @IsString({ each: true })
+  @MaxLength(200, { each: true })
+  tasks: string[];
+}
+
+const by = { message: 'They move by whole minutes, at most a year.' };
+
+/** One change for several entries: moved, in another calendar or category, or taken away. */
+export class EntriesChange {
+  @IsArray()
+  @ArrayMinSize(1, { message: 'Say at least one.' })
+  @ArrayMaxSize(200, { message: 'At most 200 at once.' })
+  @ValidateNested({ each: true })
+  @Type(() => EntryNamed)
+  entries: EntryNamed[];
+  /** By how many minutes of the clock they move; tasks without a time by the whole days of it. */
+  @Maybe() @IsInt(by) @Min(-YEAR, by) @Max(YEAR, by) by?: number;
+  @Maybe() @IsString() @MaxLength(200) calendarId?: string;
+  @Maybe() @IsString() @MaxLength(200) category?: string;
+  /** Takes them away: events out of the calendar, blocks back, tasks off their day. */
+  @Maybe() @IsBoolean() remove?: boolean;
+}
