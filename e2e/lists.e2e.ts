@@ -116,9 +116,17 @@ test('what is dragged onto a list, a day or a tag goes there, all that are marke
     await page.mouse.move(from.x + 20, from.y + 30, { steps: 3 });
     // The days come into sight and push the rest down: only then is it known where the target is.
     await expect(contents.getByRole('list', { name: 'Days' })).toBeVisible();
-    const to = await target().boundingBox();
-    if (!to) throw new Error('The target is not shown.');
-    await page.mouse.move(to.x + 20, to.y + to.height / 2, { steps: 6 });
+    // Near an edge what scrolls comes along: the hand follows until the target says that it is under it.
+    for (let under = false; !under;) {
+      const to = await target().boundingBox();
+      if (!to) throw new Error('The target is not shown.');
+      await page.mouse.move(to.x + 20, to.y + to.height / 2, { steps: 6 });
+      await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));
+      under = await target().evaluate(
+        (node, y) => node.closest('[data-over]') !== null && node.getBoundingClientRect().y === y,
+        to.y,
+      );
+    }
     await page.mouse.up();
   };
   await drag('Buy hinges', () => contents.getByRole('list', { name: 'Days' }).getByText('Wed 5 Aug'));

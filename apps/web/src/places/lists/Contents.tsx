@@ -183,6 +183,7 @@ function ListLine({ list, lists, count, on, alone, turn }: LineProps): ReactNode
   return (
     <li
       ref={setNodeRef}
+      data-over={isOver || undefined}
       className={`flex items-center border-t border-rule ${isOver ? 'bg-teal-wash' : ''} ${on ? here : 'hover:bg-card'}`}
     >
       <input
@@ -237,7 +238,7 @@ export function movedTo(
 function TagDrop({ name }: { name: string }): ReactNode {
   const { setNodeRef, isOver } = useDroppable({ id: `tag-${name}`, data: { tag: name } });
   return (
-    <li ref={setNodeRef} className={isOver ? 'bg-teal-wash' : ''}>
+    <li ref={setNodeRef} data-over={isOver || undefined} className={isOver ? 'bg-teal-wash' : ''}>
       <Link
         to={addressOfView({ lists: ['all'], group: 'list', sort: 'hand', find: `#${name}` })}
         className="inline-block min-w-6 text-xs leading-6 text-soft hover:text-ink hover:underline"
@@ -263,7 +264,11 @@ function Days({ today }: { today: string }): ReactNode {
 function Day({ id, data, name }: { id: string; data: Record<string, unknown>; name: string }): ReactNode {
   const { setNodeRef, isOver } = useDroppable({ id, data });
   return (
-    <li ref={setNodeRef} className={`border px-2 py-1 text-xs ${isOver ? 'border-teal bg-teal-wash' : 'border-rule'}`}>
+    <li
+      ref={setNodeRef}
+      data-over={isOver || undefined}
+      className={`border px-2 py-1 text-xs ${isOver ? 'border-teal bg-teal-wash' : 'border-rule'}`}
+    >
       {name}
     </li>
   );
