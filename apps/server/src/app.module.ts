@@ -22,6 +22,7 @@ import { ListsModule } from './lists/lists.module';
 import { NotesModule } from './notes/notes.module';
 import { PeopleModule } from './people/people.module';
 import { ReadingModule } from './reading/reading.module';
+import { RemindersModule } from './reminders/reminders.module';
 import { SettingsModule } from './settings/settings.module';
 import { SourcesModule } from './sources/sources.module';
 import { StreamModule } from './stream/stream.module';
@@ -49,6 +50,7 @@ import { ViewsModule } from './views/views.module';
     NotesModule,
     PeopleModule,
     SettingsModule,
+    RemindersModule,
     SourcesModule,
     ImportsModule,
     DataModule,

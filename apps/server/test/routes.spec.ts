@@ -54,6 +54,12 @@ const ROUTES: Record<string, [kind: Kind, body?: object]> = {
   'POST /api/lists/order': ['own', { lists: [] }],
   'PATCH /api/lists/:id': ['thing', { name: 'taken over' }],
   'DELETE /api/lists/:id': ['thing'],
+  'GET /api/calendars/file': ['own'],
+  'GET /api/calendars/:id/file': ['thing'],
+  'GET /api/reminders': ['own'],
+  'POST /api/reminders/:id/shown': ['thing'],
+  'POST /api/reminders/:id/snooze': ['thing', { minutes: 5 }],
+  'POST /api/reminders/done': ['own', { ids: ['x'] }],
   'GET /api/views': ['own'],
   'POST /api/views': ['own', { name: 'x', query: '' }],
   'PATCH /api/views/:id': ['thing', { name: 'taken over' }],
@@ -165,6 +171,10 @@ beforeAll(async () => {
   things['people'] = (await maren.post<{ id: string }>('/people', { name: 'Tomas Rieger' })).body.id;
   things['sessions'] = (await maren.get<{ id: string }[]>('/sessions')).body[0]?.id ?? '';
   things['tokens'] = (await maren.post<{ id: string }>('/tokens', { name: 'x' })).body.id;
+  const now = Date.parse((await maren.get<{ now: string }>('/me')).body.now);
+  const trigger = `${new Date(now + 1000).toISOString().slice(0, 19).replace(/[-:]/g, '')}Z`;
+  await maren.post('/events', { title: 'Weir', start: '2026-08-20T10:00', minutes: 30, alarms: [{ trigger }] });
+  things['reminders'] = (await until(async () => (await maren.get<{ id: string }[]>('/reminders')).body[0], 'the reminder')).id;
   things['sources'] = (await maren.post<{ id: string }>('/sources', { kind: 'notes', name: 'N', address: server.data })).body.id;
 }, 40_000);
 afterAll(async () => {

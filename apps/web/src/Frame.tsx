@@ -20,6 +20,7 @@ import { useSettings } from './state/settings';
 const HELP = later(async () => (await import('./parts/KeysHelp')).KeysHelp);
 const MENU = later(async () => (await import('./parts/SettingsMenu')).SettingsMenu);
 
+const REMINDERS = later(async () => (await import('./reminders/Reminders')).Reminders);
 const SHEET = later(async () => (await import('./sheets/TaskSheet')).TaskSheet);
 const EVENT = later(async () => (await import('./sheets/EventSheet')).EventSheet);
 const PERSON = later(async () => (await import('./sheets/PersonSheet')).PersonSheet);
@@ -51,6 +52,7 @@ export function Frame({ me }: { me: Me }): ReactNode {
   useKeys({
     [KEYS.everywhere.undo]: turn.back,
     [KEYS.everywhere.redo]: turn.again,
+    [KEYS.everywhere.reminders]: () => document.querySelector<HTMLElement>('#reminders :is(a, button)')?.focus(),
     [KEYS.everywhere.help]: () => setHelp(true),
     [KEYS.everywhere.capture]: () => document.getElementById('capture-line')?.focus(),
     [KEYS.everywhere.sources]: () => void navigate('/sources'),
@@ -121,6 +123,7 @@ export function Frame({ me }: { me: Me }): ReactNode {
           <Outlet />
           {sheet && <Part key={sheet} of={sheet === 'task' ? SHEET : sheet === 'event' ? EVENT : PERSON} with={{ me, beside }} />}
         </Fragment>
+        <Part of={REMINDERS} with={{ me, aside: Boolean(sheet) }} />
         <SaidLine />
       </main>
       {help !== null && <Part of={HELP} with={{ open: help, setOpen: setHelp }} />}

@@ -19,6 +19,7 @@ const WORDS: { [W in Where]: Record<keyof (typeof KEYS)[W], Words> } = {
     find: 'Find anything that came in or was made of it',
     undo: 'Take the last thing back',
     redo: 'Do it again',
+    reminders: 'Go to what you are reminded of',
     help: ['Keys', 'Show these keys'],
   },
   sort: {

@@ -17,6 +17,7 @@ const FIRST_KEYS = {
     find: 'f',
     undo: 'u',
     redo: 'U',
+    reminders: 'R',
     help: '?',
   },
   sort: {

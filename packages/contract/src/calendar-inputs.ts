@@ -14,8 +14,10 @@ import {
   Max,
   MaxLength,
   Min,
+  ValidateBy,
   ValidateNested,
 } from 'class-validator';
+import { MOST_ALARMS, isTrigger, type Alarm } from '@corvun/core';
 import { IsDay, IsRule, Maybe, NotBlank, say } from './rules';
 
 /** What own time can be for. */
@@ -83,6 +85,21 @@ export class EventRemoval extends SeriesPlace {
   @Maybe() @IsString() @MaxLength(5000, tell) tell?: string;
 }
 
+/** An alarm (RFC 5545, 3.6.6). */
+export class AlarmInput {
+  @Maybe() @IsIn(['DISPLAY', 'EMAIL', 'AUDIO'], { message: 'An alarm is DISPLAY, EMAIL or AUDIO.' }) action: Alarm['action'];
+  @IsString()
+  @ValidateBy({
+    name: 'isTrigger',
+    validator: {
+      validate: (value) => typeof value === 'string' && isTrigger(value),
+      defaultMessage: () => 'A trigger is a duration of at most a year, -PT15M, or an instant, 20260803T090000Z.',
+    },
+  })
+  trigger: string;
+  @Maybe() @IsIn(['START', 'END'], { message: 'An alarm is counted from START or END.' }) related: Alarm['related'];
+}
+
 /** What is said of an event. All-day events take days. */
 export class EventFields extends SeriesPlace {
   @Maybe() @IsISO8601({}, say.time) start?: string;
@@ -109,6 +126,13 @@ export class EventFields extends SeriesPlace {
   @Maybe() @IsString() @MaxLength(200, { message: 'A category has at most 200 characters.' }) category?: string;
   @Maybe() @IsIn(['busy', 'free', 'tentative'], { message: 'Say busy, free or tentative.' }) showAs?:
     'busy' | 'free' | 'tentative';
+  /** What it is reminded of by; none: by nothing; null: as every other event. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(MOST_ALARMS, { message: `At most ${MOST_ALARMS} reminders.` })
+  @ValidateNested({ each: true })
+  @Type(() => AlarmInput)
+  alarms?: AlarmInput[] | null;
   /** Others see that there is something, and not what. */
   @Maybe() @IsBoolean() private?: boolean;
   /** `Ines Aalto <ines@aalto-timber.example>`, or the address alone. */

@@ -13,6 +13,7 @@ import type {
   EventRemoval,
 } from './calendar-inputs';
 import type { EventFull } from './events';
+import type { ReminderInfo, RemindersDone, Snooze } from './reminders';
 import type { AgendaQuery, BlockRemoval } from './queries';
 import type { DecisionAnswer } from './things';
 
@@ -41,6 +42,15 @@ export interface CalendarRoutes {
   'PATCH /blocks/:id': { body: BlockChange; answer: Done; errors: 'bad-field' };
   /** Gives the time back; the task stays. */
   'DELETE /blocks/:id': { query: BlockRemoval; answer: Done };
+
+  /** What is to be thought of now, and what was missed; in order of time. */
+  'GET /reminders': { answer: ReminderInfo[] };
+  /** Claims to be the window that tells it as a notification of the system; only the first one is. */
+  'POST /reminders/:id/shown': { status: 200; answer: { first: boolean } };
+  /** Puts one off. */
+  'POST /reminders/:id/snooze': { status: 204; body: Snooze; answer: null };
+  /** They were thought of; ids of what is gone are passed over. */
+  'POST /reminders/done': { status: 204; body: RemindersDone; answer: null };
 
   /** Makes an event. */
   'POST /events': { body: EventInput; answer: DecisionAnswer; errors: 'bad-field' | 'not-ours' };

@@ -16,7 +16,8 @@ export interface StreamChange {
     | 'outbox'
     | 'import'
     | 'data'
-    | 'settings';
+    | 'settings'
+    | 'reminder';
   ids: string[];
 }
 

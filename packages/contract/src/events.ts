@@ -1,4 +1,4 @@
-import type { SeriesReach } from '@corvun/core';
+import type { Alarm, SeriesReach } from '@corvun/core';
 import type { HistoryLine } from './tasks';
 import type { IncomingKind, IsoTime, NamedAddress } from './things';
 
@@ -40,6 +40,8 @@ export interface EventFull {
   category: string;
   showAs: 'busy' | 'free' | 'tentative';
   private: boolean;
+  /** Null: reminded of as of every other event. */
+  alarms: Alarm[] | null;
   status: 'CONFIRMED' | 'TENTATIVE' | 'CANCELLED';
   organizer: string;
   guests: Guest[];

@@ -4,6 +4,7 @@ export * from './agenda';
 export * from './inputs';
 export * from './calendar-inputs';
 export * from './events';
+export * from './reminders';
 export * from './task-inputs';
 export * from './list-inputs';
 export * from './people';

@@ -143,6 +143,10 @@ export interface Routes extends OwnRoutes, CalendarRoutes {
 
   /** All calendars. */
   'GET /calendars': { answer: CalendarInfo[] };
+  /** All calendars, and all tasks, as one file. */
+  'GET /calendars/file': { answer: null; bytes: 'text/calendar' };
+  /** One calendar as a file. */
+  'GET /calendars/:id/file': { answer: null; bytes: 'text/calendar' };
   /** Shows or hides a calendar, and says whether it takes time. */
   'PATCH /calendars/:id': { body: CalendarChange; answer: Done };
 

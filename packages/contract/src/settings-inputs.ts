@@ -7,6 +7,7 @@ import {
   IsIn,
   IsInt,
   IsObject,
+  IsOptional,
   IsString,
   Length,
   Max,
@@ -71,6 +72,20 @@ export class Lengths {
   @IsInt(LENGTH) @Min(5, LENGTH) @Max(600, LENGTH) light: number;
 }
 
+const AHEAD = { message: 'A reminder comes at most a week before, in whole minutes.' };
+
+/** What one is reminded of, and how. */
+export class RemindInput {
+  /** Minutes before an event that says nothing itself; null: not at all. */
+  @IsOptional() @IsInt(AHEAD) @Min(0, AHEAD) @Max(10_080, AHEAD) before: number | null;
+  /** When time that was set aside begins. */
+  @IsBoolean() blocks: boolean;
+  /** As a notification of the system, too. */
+  @IsBoolean() system: boolean;
+  /** By mail, too. */
+  @IsBoolean() mail: boolean;
+}
+
 export class DayOffInput {
   @IsDay() day: string;
   @IsString() @MaxLength(120, { message: 'The name of a day off has at most 120 characters.' }) name: string;
@@ -114,6 +129,7 @@ export class SettingsChange {
     'day-month' | 'month-day' | 'numbers';
   /** The language in which typed lines name their times. */
   @Maybe() @IsIn(['any', 'en', 'de'], { message: 'Lines are read as any, en or de.' }) typed?: 'any' | 'en' | 'de';
+  @Maybe() @IsObject() @ValidateNested() @Type(() => RemindInput) remind?: RemindInput;
   /** Keys by command, `sort.drop`; a command that is not named keeps its first one. */
   @Maybe()
   @ValidateBy({ name: 'areKeys', validator: { validate: areKeys, defaultMessage: () => 'One of these is no key of a command.' } })

@@ -59,6 +59,7 @@ export class AccountsService {
       hours: { 1: WORKING, 2: WORKING, 3: WORKING, 4: WORKING, 5: WORKING },
       settings: {},
       created: this.clock.now(),
+      remindedUntil: this.clock.now(),
     };
     await this.writes.write(async (manager) => {
       if (first && (await manager.count(User)) > 0) throw notFirst();

@@ -8,6 +8,10 @@ import type { User } from './user.entity';
 const asking = new AsyncLocalStorage<Manner>();
 mannerFrom(() => asking.getStore());
 
+/** Says something in the manner of a user, where no request asks for it. */
+export const inMannerOf = <T>(user: Pick<User, 'settings'>, say: () => T): T =>
+  asking.run({ ...FIRST_MANNER, ...user.settings }, say);
+
 /** Whatever a request says of days and clock times, and reads of them, goes by the manner of the user who asks. */
 @Injectable()
 export class InTheirManner implements NestInterceptor {

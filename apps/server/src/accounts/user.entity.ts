@@ -14,6 +14,8 @@ export class User {
   /** A copy of what was chosen besides name, zone and hours; see `settings/`. */
   @Column('simple-json') settings: Partial<Settings>;
   @Column('integer') created: number;
+  /** Reminders that were due until then have been told; 0: none has been counted yet. */
+  @Column('integer', { default: 0 }) remindedUntil: number;
 }
 
 /** A signed-in browser, or a program's token. Only the hash of the secret is kept. */

@@ -20,11 +20,12 @@ import {
   type Busy,
   type Interval,
 } from '@corvun/core';
-import { Between, In, IsNull, LessThan, MoreThan, MoreThanOrEqual, Repository } from 'typeorm';
+import { Between, In, LessThan, MoreThan, MoreThanOrEqual, Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
 import { Block } from '../blocks/block.entity';
 import { Calendar } from '../calendars/calendar.entity';
+import { eventRowsIn } from '../events/event-rows';
 import { Event } from '../events/event.entity';
 import { Task } from '../tasks/task.entity';
 import { settingsOf } from '../settings/settings-of';
@@ -112,7 +113,8 @@ export class AgendaService {
   private async within(user: User, window: Interval): Promise<Window> {
     const [calendars, series, blocks] = await Promise.all([
       this.calendars.findBy({ ownerId: user.id }),
-      this.rowsIn(user, window),
+      // The days of an all-day event begin elsewhere in another zone than the one it was kept in.
+      eventRowsIn(this.events, user.id, { start: window.start - ALL_DAY_MARGIN, end: window.end + ALL_DAY_MARGIN }),
       this.blocks.findBy({ ownerId: user.id, startAt: LessThan(window.end), endAt: MoreThan(window.start) }),
     ]);
     const tasks = await this.tasksOf(user, blocks);
@@ -145,37 +147,6 @@ export class AgendaService {
     const ids = [...new Set(blocks.flatMap((block) => block.taskId ?? []))];
     const tasks = ids.length ? await this.tasks.findBy({ ownerId: user.id, id: In(ids) }) : [];
     return new Map(tasks.map((task) => [task.id, task]));
-  }
-
-  /** Rows whose occurrences can touch a window, with everything of their series, by series. */
-  private async rowsIn(user: User, window: Interval): Promise<Event[][]> {
-    // The days of an all-day event begin elsewhere in another zone than the one it was kept in.
-    const { start, end } = { start: window.start - ALL_DAY_MARGIN, end: window.end + ALL_DAY_MARGIN };
-    const rows = await this.events.find({
-      where: [
-        { ownerId: user.id, startAt: LessThan(end), endAt: MoreThan(start) },
-        { ownerId: user.id, startAt: LessThan(end), endAt: IsNull() },
-        { ownerId: user.id, startAt: Between(start, end - 1) },
-      ],
-    });
-    const repeating = [
-      ...new Set(rows.filter((row) => row.rrule || row.recurrenceId || row.rdates.length).map((row) => row.uid)),
-    ];
-    const others = repeating.length
-      ? await this.events
-          .createQueryBuilder('e')
-          .where('e.ownerId = :owner AND e.uid IN (SELECT value FROM json_each(:uids))', {
-            owner: user.id,
-            uids: JSON.stringify(repeating),
-          })
-          .getMany()
-      : [];
-    const series = new Map<string, Map<string, Event>>();
-    for (const row of [...rows, ...others]) {
-      const key = `${row.calendarId}\n${row.uid}`;
-      series.set(key, (series.get(key) ?? new Map<string, Event>()).set(row.id, row));
-    }
-    return [...series.values()].map((parts) => [...parts.values()]);
   }
 
   private async untimedTasks(user: User, from: string, days: number): Promise<AgendaEntry[]> {

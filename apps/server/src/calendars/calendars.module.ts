@@ -1,11 +1,16 @@
-import { Body, Controller, Get, Module, Param, Patch } from '@nestjs/common';
+import { Body, Controller, Get, Module, Param, Patch, Res, StreamableFile } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { CalendarChange, type CalendarInfo, type Done } from '@corvun/contract';
+import { writeCalendar } from '@corvun/formats';
+import type { Response } from 'express';
 import { Repository } from 'typeorm';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
+import { notFound } from '../base/errors';
+import { safeName } from '../data/safe-name';
 import { Kernel, byUser } from '../kernel/kernel.service';
 import { freeCode, freeHue, freeName } from '../lists/marks';
+import { eventsOut, todosOut } from './calendar-out';
 import { Calendar } from './calendar.entity';
 
 @Controller('api/calendars')
@@ -31,6 +36,27 @@ class CalendarsController {
     }));
   }
 
+  /** All calendars and all tasks as one file (RFC 5545). */
+  @Get('file')
+  async everything(@Owner() user: User, @Res({ passthrough: true }) response: Response): Promise<StreamableFile> {
+    const { manager } = this.calendars;
+    const text = writeCalendar('Corvun', await eventsOut(manager, user), await todosOut(manager, user), user.email);
+    return fileOf(response, 'calendars', text);
+  }
+
+  /** One calendar as a file. */
+  @Get(':id/file')
+  async file(
+    @Owner() user: User,
+    @Param('id') id: string,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<StreamableFile> {
+    const calendar = await this.calendars.findOneBy({ ownerId: user.id, id });
+    if (!calendar) throw notFound('calendar with this id');
+    const events = await eventsOut(this.calendars.manager, user, id);
+    return fileOf(response, calendar.name, writeCalendar(calendar.name, events, [], user.email));
+  }
+
   @Patch(':id')
   async change(@Owner() user: User, @Param('id') id: string, @Body() { version, ...patch }: CalendarChange): Promise<Done> {
     const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
@@ -50,6 +76,14 @@ class CalendarsController {
     });
     return { decision, sentence };
   }
+}
+
+function fileOf(response: Response, name: string, text: string): StreamableFile {
+  response.setHeader('Content-Security-Policy', "default-src 'none'; sandbox");
+  return new StreamableFile(Buffer.from(text), {
+    type: 'text/calendar; charset=utf-8',
+    disposition: `attachment; filename="${safeName(name)}.ics"`,
+  });
 }
 
 @Module({ controllers: [CalendarsController] })

@@ -1,13 +1,13 @@
-import { writeCalendar, writeCsv, type WrittenEvent } from '@corvun/formats';
+import { writeCalendar, writeCsv } from '@corvun/formats';
 import { isoInZone, minutesBetween } from '@corvun/core';
 import type { DataSource } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Block } from '../blocks/block.entity';
+import { eventsOut, todosOut } from '../calendars/calendar-out';
 import { Calendar } from '../calendars/calendar.entity';
-import { Event } from '../events/event.entity';
 import { List } from '../lists/list.entity';
 import { Task } from '../tasks/task.entity';
-import { tasksCsv, todoOf } from '../tasks/tasks-out';
+import { tasksCsv } from '../tasks/tasks-out';
 import { safeName } from './safe-name';
 
 export interface OpenFile {
@@ -19,21 +19,10 @@ export interface OpenFile {
 export async function* calendarFiles(source: DataSource, user: User): AsyncGenerator<OpenFile> {
   const calendars = await source.manager.find(Calendar, { where: { ownerId: user.id }, order: { position: 'ASC', id: 'ASC' } });
   for (const { id, name, code } of calendars) {
-    const rows = await source.manager.find(Event, { where: { ownerId: user.id, calendarId: id }, order: { id: 'ASC' } });
-    const series = new Map(rows.filter((row) => !row.recurrenceId).map((row) => [row.uid, row.zone]));
-    const events = rows.map((row): WrittenEvent => ({ ...row, seriesZone: series.get(row.uid) ?? row.zone }));
-    yield { name: `calendars/${safeName(`${code}-${name}`)}-${id.slice(0, 6)}.ics`, content: writeCalendar(name, events) };
+    const content = writeCalendar(name, await eventsOut(source.manager, user, id), [], user.email);
+    yield { name: `calendars/${safeName(`${code}-${name}`)}-${id.slice(0, 6)}.ics`, content };
   }
-  const lists = await namesOf(source, user);
-  const tasks = await source.manager.find(Task, { where: { ownerId: user.id }, order: { id: 'ASC' } });
-  yield {
-    name: 'tasks.ics',
-    content: writeCalendar(
-      'Tasks',
-      [],
-      tasks.map((task) => todoOf(task, user.zone, lists)),
-    ),
-  };
+  yield { name: 'tasks.ics', content: writeCalendar('Tasks', [], await todosOut(source.manager, user)) };
 }
 
 const namesOf = async (source: DataSource, user: User): Promise<Map<string, string>> =>

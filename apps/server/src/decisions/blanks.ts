@@ -71,6 +71,7 @@ export function blankEvent(
     link: '',
     duration,
     endZone: null,
+    alarms: null,
     exrule: null,
     following: false,
   };

@@ -53,6 +53,7 @@ export function eventFields(
     attendees: event.attendees,
     status: event.status,
     transparent: event.transparent,
+    alarms: event.alarms,
     class: event.class,
     category: event.category,
     rrule,

@@ -75,6 +75,7 @@ export class EventReads {
       description: part.description,
       category: part.category,
       showAs: part.transparent ? 'free' : part.status === 'TENTATIVE' ? 'tentative' : 'busy',
+      alarms: part.alarms,
       private: part.class !== 'PUBLIC',
       status: part.status,
       organizer: part.organizer,

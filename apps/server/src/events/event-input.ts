@@ -1,5 +1,5 @@
-import type { EventFields } from '@corvun/contract';
-import { MINUTE, daysBetween, isDay, isReformed, isZone, parseIso, type NewPlace } from '@corvun/core';
+import type { AlarmInput, EventFields } from '@corvun/contract';
+import { MINUTE, daysBetween, isDay, isReformed, isZone, parseIso, type Alarm, type NewPlace } from '@corvun/core';
 import type { User } from '../accounts/user.entity';
 import { badField } from '../base/errors';
 import { linkIn } from './event-fields';
@@ -55,7 +55,7 @@ function timeIn(field: string, text: string, zone: string): number {
 
 /** What is said of an event besides when it is. @throws Refusal 422 for a guest or a zone that cannot be */
 export function fieldsOf(user: User, event: Event | null, input: EventFields & { title?: string | undefined }) {
-  const { title, location, description, showAs, category, endZone, guests } = input;
+  const { title, location, description, showAs, category, endZone, guests, alarms } = input;
   if (endZone && !isZone(endZone)) throw badField('endZone', `${endZone} is not a time zone that is known.`);
   const mine = !event || !isGuestOf(event, user);
   return {
@@ -70,9 +70,12 @@ export function fieldsOf(user: User, event: Event | null, input: EventFields & {
       ? {}
       : { status: showAs === 'tentative' ? ('TENTATIVE' as const) : ('CONFIRMED' as const) }),
     ...(input.private === undefined ? {} : { class: input.private ? ('PRIVATE' as const) : ('PUBLIC' as const) }),
+    ...(alarms === undefined ? {} : { alarms: alarms?.map(alarmOf) ?? null }),
     ...(guests === undefined ? {} : guestsPart(user, event, guests)),
   };
 }
+
+const alarmOf = ({ action = 'DISPLAY', trigger, related = 'START' }: AlarmInput): Alarm => ({ action, trigger, related });
 
 function guestsPart(user: User, event: Event | null, guests: readonly string[]): Pick<Event, 'attendees' | 'organizer'> {
   const attendees = attendeesOf(guests, event?.attendees ?? []);

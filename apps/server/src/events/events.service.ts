@@ -38,7 +38,7 @@ import { guestsOf, isGuestOf } from './guests';
 import { tellGuests, type Became } from './tell-guests';
 
 /** What only the user sees of a meeting of somebody else. */
-const OWN_VIEW = new Set(['transparent', 'category', 'class']);
+const OWN_VIEW = new Set(['transparent', 'category', 'class', 'alarms']);
 
 @Injectable()
 export class EventsService {
@@ -131,12 +131,12 @@ export class EventsService {
         const zone = part.zone ?? user.zone;
         const start = part.allDay ? day : `${day}T${wallOf(date.start, zone).slice(11)}`;
         const minutes = date.days ? daysBetween(date.days.first, date.days.after) * 1440 : (date.end - date.start) / 60_000;
-        const { title, description, location, meetingLink, category, transparent, class: shown, endZone } = part;
+        const { title, description, location, meetingLink, category, transparent, class: shown, endZone, alarms } = part;
         const copy = await work.insert('event', {
           ...blankEvent(timesAt(part, { start, minutes }, user.zone), user.zone),
           calendarId: calendar.id,
           uid: `${newId()}@corvun`,
-          ...{ title, description, location, meetingLink, category, transparent, class: shown, endZone },
+          ...{ title, description, location, meetingLink, category, transparent, class: shown, endZone, alarms },
         });
         copies.push(made(copy));
       }

@@ -37,6 +37,7 @@ const COMPARED = [
   'attendees',
   'link',
   'category',
+  'alarms',
 ] as const;
 
 /** Brings events into a calendar: new ones are taken, changed ones updated, and an older SEQUENCE never overwrites a newer one. */
@@ -69,11 +70,13 @@ export async function takeEvents(
       result.refused.push({ at: event.title || event.uid, reason: problem.message });
       continue;
     }
-    const { fields, said } = kept;
+    const { said } = kept;
+    const row = known.get(eventKey(kept.fields));
+    // What a file says nothing of stays as it is here.
+    const fields = { ...kept.fields, alarms: kept.fields.alarms ?? row?.alarms ?? null };
     for (const reason of said) result.refused.push({ at: event.title || event.uid, reason: `It was taken, but: ${reason}` });
     const key = eventKey(fields);
     result.keys.push(key);
-    const row = known.get(key);
     if (!row) {
       const made = work.fresh('event', { ...fields, calendarId, incomingId: null, partstat: null });
       fresh.push(made);

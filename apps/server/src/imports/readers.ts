@@ -1,4 +1,4 @@
-import { count } from '@corvun/core';
+import { count, isRule } from '@corvun/core';
 import {
   CALENDAR_LIMITS,
   CalendarError,
@@ -154,6 +154,8 @@ async function* readIcs({ path, size, user, reading }: FileToRead): AsyncGenerat
   }
 }
 
+const todoKey = ({ uid, title, due }: CalendarTodo) => `todo:${uid || keyOf(title, due ?? '')}`;
+
 async function writeCalendar(
   work: Work,
   user: User,
@@ -171,8 +173,15 @@ async function writeCalendar(
     counts.known += taken.known;
     counts.refused.push(...taken.refused);
   }
+  // A step comes after the task it belongs to.
+  const byUid = new Map(todos.map((todo) => [todo.uid, todo]));
+  const depthOf = (todo: CalendarTodo, most = 10): number => {
+    const above = most > 0 && todo.parent ? byUid.get(todo.parent) : undefined;
+    return above ? 1 + depthOf(above, most - 1) : 0;
+  };
+  const ordered = [...todos].sort((a, b) => depthOf(a) - depthOf(b));
   const lists = todos.length ? await work.manager.findBy(List, { ownerId: work.ownerId }) : [];
-  for (const todo of todos) {
+  for (const todo of ordered) {
     // A list stands among the categories, as it goes out.
     const list = todo.categories.find((name) => called(lists, name)) ?? null;
     const task: TaskToTake = {
@@ -184,9 +193,14 @@ async function writeCalendar(
       estimate: todo.minutes,
       deadline: todo.due,
       day: todo.start?.slice(0, 10) ?? null,
-      done: todo.status === 'COMPLETED' || todo.status === 'CANCELLED',
+      done: todo.status === 'COMPLETED',
+      status: todo.status,
+      completed: todo.completed,
+      repeat: todo.rrule && isRule(todo.rrule) ? todo.rrule : null,
+      reminder: todo.reminder,
+      step: todo.parent && `todo:${todo.parent}`,
     };
-    counts[await takeTask(work, `todo:${todo.uid || keyOf(todo.title, todo.due ?? '')}`, task)] += 1;
+    counts[await takeTask(work, todoKey(todo), task)] += 1;
   }
   return counts;
 }

@@ -20,6 +20,14 @@ export interface TaskToTake {
   fixed?: boolean;
   day: string | null;
   done: boolean;
+  /** Said where it is more than open or done. */
+  status?: Task['status'];
+  completed?: number | null;
+  repeat?: string | null;
+  /** Wall-clock time in the owner's zone. */
+  reminder?: string | null;
+  /** Key of the task it is a step of. */
+  step?: string | null;
 }
 
 /**
@@ -56,11 +64,14 @@ export async function takeTask(work: Work, key: string, task: TaskToTake): Promi
     tags,
     priority: task.priority,
     estimate: task.estimate,
-    deadline: task.deadline?.slice(0, 10) ?? null,
+    deadline: task.deadline?.slice(0, 16) ?? null,
     deadlineFixed: task.fixed ?? false,
     plannedDay: task.day,
-    status: task.done ? 'COMPLETED' : 'NEEDS-ACTION',
-    completed: task.done ? work.now : null,
+    status: task.status ?? (task.done ? 'COMPLETED' : 'NEEDS-ACTION'),
+    completed: task.done ? (task.completed ?? work.now) : null,
+    repeat: task.repeat ?? null,
+    reminder: task.reminder ?? null,
+    parentId: task.step ? await taskOf(work, sourceId, task.step) : null,
     concentration: list?.concentration ?? 'medium',
     position: work.now,
   });
@@ -81,4 +92,10 @@ export async function takeTask(work: Work, key: string, task: TaskToTake): Promi
 async function listNamed(work: Work, name: string): Promise<List> {
   const all = await work.manager.findBy(List, { ownerId: work.ownerId });
   return called(all, name) ?? work.insert('list', newList(name, all));
+}
+
+/** The task that was taken under a key; null where there is none. */
+async function taskOf(work: Work, sourceId: string, externalId: string): Promise<string | null> {
+  const known = await work.manager.findOneBy(Counterpart, { sourceId, externalId });
+  return known?.taskId ?? null;
 }

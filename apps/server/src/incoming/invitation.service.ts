@@ -172,6 +172,8 @@ export class InvitationService {
       const moved = !row || changes.some((one) => /^moved|^on again|repeats/.test(one)) || row.status === 'CANCELLED';
       const answer = {
         status: tentative(event, moved, row),
+        // What the organizer wants to be reminded of is theirs.
+        alarms: row?.alarms ?? null,
         partstat: moved ? (mine === 'ACCEPTED' && !row ? mine : 'NEEDS-ACTION') : (row?.partstat ?? mine),
       };
       const fields = { ...kept, ...answer, incomingId: incoming.id };

@@ -7,6 +7,7 @@ import { listKind } from '../lists/list.kind';
 import { noteKind } from '../notes/note.kind';
 import { personKind } from '../people/person.kind';
 import { counterpartKind, outboxKind, sources } from '../sources/source.kinds';
+import { reminderKind } from '../reminders/reminder.kind';
 import { settingsKind } from '../settings/settings.kind';
 import { tagKind } from '../tags/tag.kind';
 import { taskFileKind } from '../tasks/task-file.kind';
@@ -31,6 +32,7 @@ export const KINDS = {
   counterpart: counterpartKind,
   outbox: outboxKind,
   settings: settingsKind,
+  reminder: reminderKind,
 } as const;
 
 export type Kind = keyof typeof KINDS;
@@ -39,11 +41,28 @@ export type RowOf<K extends Kind> = InstanceType<(typeof KINDS)[K]['entity']>;
 /** Whether a name in the log is that of a kind. */
 export const isKind = (name: string): name is Kind => name in KINDS;
 
-const { list, view, tag, calendar, person, incoming, task, taskFile, block, event, note, counterpart, outbox } = KINDS;
+const { list, view, tag, calendar, person, incoming, task, taskFile, block, event, note, counterpart, outbox, reminder } = KINDS;
 
 /** Every table whose rows belong to users, in the order in which an export can be read in. */
 export const OWNED: readonly Owned[] = [
-  ...[list, view, tag, calendar, person, sources, incoming, attachments, task, taskFile, block, event, note, counterpart, outbox],
+  ...[
+    list,
+    view,
+    tag,
+    calendar,
+    person,
+    sources,
+    incoming,
+    attachments,
+    task,
+    taskFile,
+    block,
+    event,
+    note,
+    counterpart,
+    outbox,
+    reminder,
+  ],
   log,
   captureKeys,
 ];

@@ -15,6 +15,7 @@ import { Settings14 } from './0014-settings';
 import { People15 } from './0015-people';
 import { FileWords16 } from './0016-file-words';
 import { Making17 } from './0017-making';
+import { Reminders18 } from './0018-reminders';
 
 export const MIGRATIONS = [
   First1,
@@ -34,4 +35,5 @@ export const MIGRATIONS = [
   People15,
   FileWords16,
   Making17,
+  Reminders18,
 ];

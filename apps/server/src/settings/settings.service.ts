@@ -26,6 +26,7 @@ const WORDS: Record<keyof Settings, string> = {
   clock: 'the clock',
   dates: 'how dates are written',
   typed: 'the language of typed lines',
+  remind: 'what you are reminded of',
   keys: 'the keys',
   begun: 'the first questions',
 };

@@ -1,4 +1,4 @@
-import { isoInZone, sayMinutes, sayMoment } from '@corvun/core';
+import { instantOf, isoInZone, sayMinutes, sayMoment, type Alarm } from '@corvun/core';
 import { writeCalendar, writeCsv, writeTaskLine, type WrittenTodo } from '@corvun/formats';
 import type { TasksOut } from '@corvun/contract';
 import type { Task } from './task.entity';
@@ -21,10 +21,18 @@ export function todoOf(task: Task, zone: string, lists: ReadonlyMap<string, stri
     categories: [lists.get(task.listId ?? '') ?? '', ...task.tags].filter(Boolean),
     minutes: task.estimate,
     parent: task.parentId ? `${task.parentId}@corvun` : null,
+    alarms: task.reminder ? [alarmOf(task.reminder, zone)] : [],
     changed: task.changed,
     created: task.created,
   };
 }
+
+/** A moment as an alarm, in UTC. */
+const alarmOf = (wall: string, zone: string): Alarm => ({
+  action: 'DISPLAY',
+  trigger: `${new Date(instantOf(wall, zone)).toISOString().slice(0, 19).replace(/[-:]/g, '')}Z`,
+  related: 'START',
+});
 
 const COLUMNS = [
   'id',

@@ -33,6 +33,7 @@ const APPLY: Record<StreamChange['kind'], Applied> = {
   import: { again: ['imports'] },
   data: { again: ['data'] },
   settings: { again: ['me', 'days'] },
+  reminder: { again: ['reminders'] },
 };
 
 /** Kinds whose changes are not in the log: after a break they are asked for again. */

@@ -34,7 +34,14 @@ export function EventBody({ me, event, now, today, close }: BodyProps): ReactNod
   const saving = useEventSave(event, replace);
   const foreign = event.fixed !== null && !event.guest;
   const save = foreign || event.guest ? undefined : saving.save;
-  const saying: EventSaying = { calendars, today, now, zone: me.zone, zones: me.settings.zones };
+  const saying: EventSaying = {
+    calendars,
+    today,
+    now,
+    zone: me.zone,
+    zones: me.settings.zones,
+    before: me.settings.remind.before,
+  };
   return (
     <div className="px-6 pb-10 max-md:px-4">
       {save ? (

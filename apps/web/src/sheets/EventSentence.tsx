@@ -5,9 +5,9 @@ import { MoreMenu } from './MoreMenu';
 import { PartControl } from './PartControl';
 
 /** What can be added where it says nothing, in this order. */
-const OFFERED: EventPartName[] = ['repeat', 'place', 'link', 'category', 'private', 'allDay', 'end', 'zone', 'endZone'];
+const OFFERED: EventPartName[] = ['repeat', 'place', 'link', 'alarms', 'category', 'private', 'allDay', 'end', 'zone', 'endZone'];
 /** What only the user sees of a meeting of somebody else. */
-const OWN: EventPartName[] = ['category', 'private', 'showAs', 'calendar'];
+const OWN: EventPartName[] = ['category', 'alarms', 'private', 'showAs', 'calendar'];
 
 interface SentenceProps {
   event: EventFull;
@@ -56,7 +56,8 @@ export function EventSentence({ event, saying, save, readOnly, guest }: Sentence
       {has('place') && <>At {part('place')}. </>}
       {has('link') && asked === 'link' && <>With {part('link')}. </>}
       Shown to others as {part('showAs')}
-      {has('private') && <>, {part('private')}</>}. {has('category') && <>Category {part('category')}. </>}
+      {has('private') && <>, {part('private')}</>}. {has('alarms') && <>Reminder {part('alarms')}. </>}
+      {has('category') && <>Category {part('category')}. </>}
       {missing.length > 0 && (
         <MoreMenu missing={missing.map((name) => ({ name, label: eventPart(name, event, saying).label }))} ask={setAsked} />
       )}

@@ -2,9 +2,11 @@ import type { CalendarInfo, EventChange, EventFull } from '@corvun/contract';
 import {
   addDays,
   minutesBetween,
+  readAlarms,
   readDay,
   readLength,
   readMoment,
+  sayAlarms,
   sayDay,
   sayMinutes,
   sayMoment,
@@ -24,6 +26,8 @@ export interface EventSaying {
   /** The user's zone, and those shown beside it. */
   zone: string;
   zones: readonly string[];
+  /** Minutes before an event that says nothing itself; null: none. */
+  before: number | null;
 }
 
 type Make = (event: EventFull, saying: EventSaying) => Part<EventChange>;
@@ -211,6 +215,35 @@ export const EVENT_PARTS = {
       change: { showAs: one },
     })),
   }),
+  alarms: ({ alarms, allDay }, { before, zone }) => {
+    const usual = allDay || before === null ? 'not reminded of' : before ? `${sayMinutes(before)} before` : 'at the start';
+    const words = alarms && sayAlarms(alarms, allDay, zone);
+    const choices = allDay
+      ? ['none', 'on the day at 8:00', 'the day before at 18:00', '2 days before at 18:00']
+      : ['none', 'at the start', '5 min before', '15 min before', '1 h before', '1 day before'];
+    return {
+      label: 'Reminder',
+      shown: words && (alarms.length ? words : 'no reminder'),
+      words: {
+        text: words ?? '',
+        placeholder: allDay ? 'the day before at 18:00' : '1 h and 10 min before',
+        read: (text) => {
+          const read = readAlarms(text);
+          return read
+            ? { change: { alarms: read }, says: sayAlarms(read, allDay, zone) }
+            : 'Not a reminder. Write “15 min before”, “1 day before” or “none”.';
+        },
+      },
+      choices: [
+        { says: 'As every event', more: usual, on: alarms === null, change: { alarms: null } },
+        ...choices.map((one) => ({
+          says: one === 'none' ? 'No reminder' : capital(one),
+          on: words === one,
+          change: { alarms: readAlarms(one) },
+        })),
+      ],
+    };
+  },
   private: ({ private: hidden }) => ({
     label: 'Private',
     shown: hidden ? 'private' : null,

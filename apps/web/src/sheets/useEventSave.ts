@@ -1,6 +1,7 @@
 import type { EventChange, EventFull } from '@corvun/contract';
 import { useState } from 'react';
 import { changeEvent } from '../data/calendarActions';
+import { firstReminderSet } from '../reminders/notify';
 import { usePlanning, type Scope } from '../places/plan/planning';
 
 export interface EventSaving {
@@ -27,6 +28,7 @@ export function useEventSave(event: EventFull, replace: (id: string, date: strin
       version: event.version,
     });
     if (!answer) return false;
+    if (change.alarms?.length) void firstReminderSet();
     if (answer.id !== event.id || answer.occurrence !== event.occurrence) replace(answer.id, answer.occurrence);
     return true;
   };
@@ -57,7 +59,7 @@ function whichDates({ occurrence }: EventFull, scope: Scope, change: EventChange
 }
 
 /** What only the user sees of it. */
-const OWN = new Set(['category', 'private', 'showAs', 'calendarId']);
+const OWN = new Set(['category', 'alarms', 'private', 'showAs', 'calendarId']);
 
 const concernsOthers = (event: EventFull, change: EventChange): boolean =>
   (event.others && Object.keys(change).some((field) => !OWN.has(field))) ||

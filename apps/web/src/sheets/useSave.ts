@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { changeTask } from '../data/thingActions';
 import { RequestError } from '../data/api';
 import { saveTask } from '../data/tasks';
+import { firstReminderSet } from '../reminders/notify';
 import { useSaid } from '../state/said';
 
 /** A change that met one made in another window: the present row of the server beside it. */
@@ -25,6 +26,7 @@ export function useSave(task: TaskFull): Saving {
   const save = async (change: TaskChange): Promise<boolean> => {
     try {
       useSaid.getState().say(await saveTask(task, change));
+      if (change.reminder) void firstReminderSet();
       return true;
     } catch (problem) {
       if (problem instanceof RequestError && problem.code === 'changed-meanwhile')

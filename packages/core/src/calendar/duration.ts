@@ -8,8 +8,14 @@ const SHAPE = /^([+-])?P(?:(\d{1,6})W)?(?:(\d{1,7})D)?(?:T(?:(\d{1,8})H)?(?:(\d{
 
 /** Null for what is no duration, and for one that goes back in time. */
 export function readDuration(text: string): Duration | null {
+  const read = readSigned(text);
+  return read && !read.back ? { days: read.days, time: read.time } : null;
+}
+
+/** A duration that may go back in time, as that of a trigger does; null for what is none. */
+export function readSigned(text: string): (Duration & { back: boolean }) | null {
   const match = SHAPE.exec(text.trim());
-  if (!match || match[1] === '-') return null;
+  if (!match) return null;
   const [weeks = 0, days = 0, hours = 0, minutes = 0, seconds = 0] = match.slice(2).map((part) => Number(part ?? 0));
-  return { days: weeks * 7 + days, time: ((hours * 60 + minutes) * 60 + seconds) * 1000 };
+  return { days: weeks * 7 + days, time: ((hours * 60 + minutes) * 60 + seconds) * 1000, back: match[1] === '-' };
 }

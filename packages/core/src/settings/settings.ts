@@ -9,6 +9,18 @@ export interface DayOff {
   name: string;
 }
 
+/** What one is reminded of, and how. */
+export interface Remind {
+  /** Minutes before an event that says nothing itself; null: not at all. */
+  before: number | null;
+  /** When time that was set aside begins. */
+  blocks: boolean;
+  /** As a notification of the system, too. */
+  system: boolean;
+  /** By mail, too. */
+  mail: boolean;
+}
+
 export type Concentration = 'deep' | 'medium' | 'light';
 
 /** What a user chose once and everything goes by. */
@@ -31,6 +43,8 @@ export interface Settings extends Manner {
   textSize: 'normal' | 'large' | 'larger';
   /** How much room things leave between them. */
   density: 'normal' | 'close';
+  /** What one is reminded of besides what things say themselves, and how. */
+  remind: Remind;
   /** Keys that are other than at first, by the name of their command: `sort.drop`. */
   keys: Record<string, string>;
   /** Whether the first questions were answered or skipped. */
@@ -48,6 +62,7 @@ export const FIRST_SETTINGS: Omit<Settings, 'name' | 'zone' | 'hours'> = {
   textSize: 'normal',
   density: 'normal',
   ...FIRST_MANNER,
+  remind: { before: 10, blocks: true, system: false, mail: false },
   keys: {},
   begun: false,
 };

@@ -147,6 +147,7 @@ describe('scheduling messages (RFC 5546)', () => {
           organizer: '',
           attendees: [{ name: 'Jonas Brandl', address: 'jonas.brandl@alderfen.example', partstat: 'NEEDS-ACTION' }],
           link: '',
+          alarms: [{ action: 'DISPLAY', trigger: '-PT15M', related: 'START' }],
           changed: 0,
           created: 0,
         },
@@ -154,6 +155,7 @@ describe('scheduling messages (RFC 5546)', () => {
       maren,
       NOW,
     );
+    expect(text).not.toContain('VALARM');
     expect(text).toContain('DTEND;TZID=Europe/London:20260806T154500');
     expect(text.replace(/\r\n /g, '')).toContain(';RSVP=TRUE:mailto:jonas.brandl@alderfen.example');
     expect(readItip(text, ZONE)?.events[0]).toMatchObject({

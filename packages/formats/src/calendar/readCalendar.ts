@@ -1,7 +1,8 @@
 import type ICAL from 'ical.js';
-import { neverRepeats, readRule, type Recurring, type Zone } from '@corvun/core';
+import { neverRepeats, readRule, type Alarm, type Recurring, type Zone } from '@corvun/core';
 import { CalendarError } from './calendarError';
 import { calendarOf } from './component';
+import { alarmsOf } from './alarms';
 import { aboutOf, type About } from './about';
 import { Times, wallText } from './times';
 import { resolveZone, type FoundZone, type Zones } from './zone';
@@ -25,6 +26,8 @@ export interface CalendarEvent extends Recurring, About {
   location: string;
   status: 'CONFIRMED' | 'TENTATIVE' | 'CANCELLED';
   transparent: boolean;
+  /** Null where none is said. */
+  alarms: Alarm[] | null;
   /** Sentences on what of it could not be read or kept. */
   problems: string[];
   /** Why its time cannot be known, as a sentence; null when it is known. No guess is made. */
@@ -85,6 +88,7 @@ export function eventOf(component: ICAL.Component, zones: Zones, problems: strin
     location: text('location'),
     status: status === 'CANCELLED' || status === 'TENTATIVE' ? status : 'CONFIRMED',
     transparent: text('transp').toUpperCase() === 'TRANSPARENT',
+    alarms: alarmsOf(component),
     ...aboutOf(component, text),
     problems: [...new Set(said)],
     unplaced: times.unplaced,

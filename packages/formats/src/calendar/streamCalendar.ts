@@ -106,7 +106,7 @@ function* itemsIn(
     return;
   }
   const component = root.getFirstSubcomponent(part.name.toLowerCase());
-  if (component && part.name === 'VTODO') yield { type: 'todo', todo: todoOf(component) };
+  if (component && part.name === 'VTODO') yield { type: 'todo', todo: todoOf(component, zones, reader) };
   const event = component && part.name === 'VEVENT' ? eventOf(component, zones, problems) : null;
   if (event) yield { type: 'event', event };
   else if (part.name === 'VEVENT') yield { type: 'refused', at, reason: 'It does not say when it begins.' };

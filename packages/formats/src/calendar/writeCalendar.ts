@@ -1,6 +1,7 @@
-import { PosixZone, instantOf, wallOf, type Zone } from '@corvun/core';
+import { PosixZone, instantOf, wallOf, type Alarm, type Zone } from '@corvun/core';
 import { tzlib_get_ical_block } from 'timezones-ical-library';
 import type { Participant } from './about';
+import { alarmLines } from './alarms';
 
 /** An event as a file is to hold it; times as `CalendarEvent` has them, RECURRENCE-ID in the zone of the series. */
 export interface WrittenEvent {
@@ -31,6 +32,7 @@ export interface WrittenEvent {
   organizer: string;
   attendees: readonly Participant[];
   link: string;
+  alarms: readonly Alarm[] | null;
   /** DTSTAMP and LAST-MODIFIED, in milliseconds. */
   changed: number;
   created: number;
@@ -52,12 +54,21 @@ export interface WrittenTodo {
   categories: readonly string[];
   minutes: number | null;
   parent: string | null;
+  alarms: readonly Alarm[];
   changed: number;
   created: number;
 }
 
-/** A calendar file (RFC 5545), with a VTIMEZONE for every zone that is named in it. */
-export function writeCalendar(name: string, events: readonly WrittenEvent[], todos: readonly WrittenTodo[] = []): string {
+/**
+ * A calendar file (RFC 5545), with a VTIMEZONE for every zone that is named in it.
+ * @param address of whoever alarms by mail go to
+ */
+export function writeCalendar(
+  name: string,
+  events: readonly WrittenEvent[],
+  todos: readonly WrittenTodo[] = [],
+  address = '',
+): string {
   const zones = zonesIn(events);
   for (const todo of todos) if ((todo.due ?? '').length > 10 || (todo.start ?? '').length > 10) zones.add(todo.zone);
   const lines = [
@@ -67,8 +78,8 @@ export function writeCalendar(name: string, events: readonly WrittenEvent[], tod
     'CALSCALE:GREGORIAN',
     `X-WR-CALNAME:${escaped(name)}`,
     ...[...zones].sort().flatMap(zoneLines),
-    ...events.flatMap((event) => eventLines(event)),
-    ...todos.flatMap(todoLines),
+    ...events.flatMap((event) => eventLines(event, { address })),
+    ...todos.flatMap((todo) => todoLines(todo, address)),
     'END:VCALENDAR',
   ];
   return `${lines.map(folded).join('\r\n')}\r\n`;
@@ -95,6 +106,7 @@ export function writeScheduling(
   const written = events.map((event) => ({
     ...event,
     organizer: organizer.address,
+    alarms: null,
     changed: now,
     ...(method === 'CANCEL' ? { status: 'CANCELLED' } : {}),
   }));
@@ -104,14 +116,14 @@ export function writeScheduling(
     'PRODID:-//Corvun//Corvun 0.1//EN',
     `METHOD:${method}`,
     ...[...zonesIn(written)].sort().flatMap(zoneLines),
-    ...written.flatMap((event) => eventLines(event, organizer.name)),
+    ...written.flatMap((event) => eventLines(event, { asking: organizer.name })),
     'END:VCALENDAR',
   ];
   return `${lines.map(folded).join('\r\n')}\r\n`;
 }
 
 /** @param asking name of the organizer, where guests are asked to answer */
-function eventLines(event: WrittenEvent, asking?: string): string[] {
+function eventLines(event: WrittenEvent, { asking, address = '' }: { asking?: string; address?: string }): string[] {
   const { zone, allDay } = event;
   const organizer = asking ? `;CN=${quoted(asking)}` : '';
   const asked = asking === undefined ? '' : ';RSVP=TRUE';
@@ -151,6 +163,7 @@ function eventLines(event: WrittenEvent, asking?: string): string[] {
       ({ name, address, partstat }) =>
         `ATTENDEE${name ? `;CN=${quoted(name)}` : ''};PARTSTAT=${partstat}${asked}:mailto:${address}`,
     ),
+    ...alarmLines(event.alarms ?? [], escaped(event.title), address),
     'END:VEVENT',
   ];
 }
@@ -162,7 +175,7 @@ function dtend({ end, zone, endZone, allDay }: WrittenEvent): string {
 
 const PRIORITY = { high: 1, normal: 5, low: 9 } as const;
 
-function todoLines(todo: WrittenTodo): string[] {
+function todoLines(todo: WrittenTodo, address: string): string[] {
   return [
     'BEGIN:VTODO',
     `UID:${escaped(todo.uid)}`,
@@ -181,6 +194,7 @@ function todoLines(todo: WrittenTodo): string[] {
     // RFC 9073 has no such thing for tasks; DURATION would stand against DUE.
     ...(todo.minutes === null ? [] : [`ESTIMATED-DURATION:PT${todo.minutes}M`]),
     ...(todo.parent ? [`RELATED-TO;RELTYPE=PARENT:${escaped(todo.parent)}`] : []),
+    ...alarmLines(todo.alarms, escaped(todo.title), address),
     'END:VTODO',
   ];
 }

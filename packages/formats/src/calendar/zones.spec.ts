@@ -243,12 +243,17 @@ describe('a calendar that is written', () => {
     organizer: 'maren@alderfen.example',
     attendees: [{ name: 'Ines "I" Aalto', address: 'ines@aalto-timber.example', partstat: 'ACCEPTED' }],
     link: '',
+    alarms: [
+      { action: 'DISPLAY', trigger: '-PT15M', related: 'START' },
+      { action: 'EMAIL', trigger: 'PT5M', related: 'END' },
+      { action: 'AUDIO', trigger: '20260803T050000Z', related: 'START' },
+    ],
     changed: Date.UTC(2026, 7, 1),
     created: Date.UTC(2026, 7, 1),
   };
 
   it('is read again as it was', () => {
-    const text = writeCalendar('Fen', [base]);
+    const text = writeCalendar('Fen', [base], [], 'maren@alderfen.example');
     expect(Math.max(...text.split('\r\n').map((line) => Buffer.byteLength(line)))).toBeLessThanOrEqual(75);
     expect(readCalendar(text, 'America/Halifax')[0]).toMatchObject({
       uid: base.uid,
@@ -260,6 +265,7 @@ describe('a calendar that is written', () => {
       rdates: base.rdates,
       exdates: base.exdates,
       organizer: { address: base.organizer },
+      alarms: base.alarms,
       problems: [],
     });
   });

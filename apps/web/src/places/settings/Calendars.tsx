@@ -30,6 +30,11 @@ export function Calendars(): ReactNode {
             );
           })}
         </ul>
+        <p className="mt-2">
+          <a className={quiet} href="/api/calendars/file" download>
+            All of them and all tasks as one file (.ics)
+          </a>
+        </p>
       </Setting>
       <Setting
         id="list-colours"
@@ -148,6 +153,14 @@ function CalendarMarks({ calendar, change }: { calendar: CalendarInfo; change: C
           {name === 'shown' ? 'shown' : 'counts as busy'}
         </label>
       ))}
+      <a
+        className={`text-xs ${quiet}`}
+        href={`/api/calendars/${calendar.id}/file`}
+        download
+        aria-label={`${calendar.name} as a file`}
+      >
+        .ics
+      </a>
       <span className="text-xs text-soft">{calendar.main ? 'the main one' : ORIGINS[calendar.origin]}</span>
     </>
   );

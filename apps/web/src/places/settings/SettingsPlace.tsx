@@ -5,6 +5,7 @@ import { Calendars } from './Calendars';
 import { KeyChoice } from './KeyChoice';
 import { Looks } from './Looks';
 import { Kept, Mail } from './MailAndData';
+import { Reminding } from './Reminding';
 import { PARTS, SETTINGS } from './sections';
 import { SignedIn } from './SignedIn';
 import { WorkingTime } from './WorkingTime';
@@ -27,6 +28,7 @@ export function SettingsPlace({ me }: { me: Me }): ReactNode {
   const views: Record<(typeof PARTS)[number], ReactNode> = {
     You: <You me={me} />,
     'Working time': <WorkingTime me={me} />,
+    Reminders: <Reminding me={me} />,
     'How it looks': <Looks me={me} />,
     'Calendars and lists': <Calendars />,
     Keyboard: <KeyChoice me={me} />,

@@ -1,0 +1,121 @@
+import type { DecisionAnswer, EventFull, OutboxInfo, ReminderInfo } from '@corvun/contract';
+import { RemindService } from '../src/reminders/remind.service';
+import { Caller, NOW, clear, database, firstAccount, startServer, until, type Running } from './harness';
+
+let server: Running;
+let maren: Caller;
+beforeEach(async () => {
+  server = await startServer('empty');
+  maren = await firstAccount(server);
+});
+afterEach(async () => {
+  await server.stop();
+  clear(server.data);
+});
+
+const MINUTE = 60_000;
+const now = async () => Date.parse((await maren.get<{ now: string }>('/me')).body.now);
+const iso = (at: number) => new Date(at).toISOString();
+const trigger = (at: number) => `${iso(at).slice(0, 19).replace(/[-:]/g, '')}Z`;
+const open = async () => (await maren.get<ReminderInfo[]>('/reminders')).body;
+const due = (title: string) => until(async () => (await open()).find((one) => one.title === title), `the reminder of ${title}`);
+const make = async (input: object): Promise<string> =>
+  (await maren.post<DecisionAnswer>('/events', { minutes: 30, ...input })).body.made[0]?.id ?? '';
+/** What has happened until now is counted. */
+const counted = async () => {
+  const service = server.app.get(RemindService);
+  await until(() => Promise.resolve(service.isSettled || undefined), 'reminders');
+};
+/** The same folder, opened by a server whose clock says another time. */
+async function at(time: number): Promise<void> {
+  await server.stop();
+  server = await startServer('empty', server.data, { CORVUN_NOW: iso(time) });
+  maren = new Caller(server.url, maren.signedHeaders());
+}
+
+describe('reminders', () => {
+  it('tells of an event by its own alarm, of a block when it begins, and of a task when it asks', async () => {
+    const soon = (await now()) + 2000;
+    const event = await make({
+      ...{ title: 'Weir walk', start: '2026-08-20T10:00', location: 'Gate 3', meetingLink: 'https://meet.example/weir' },
+      alarms: [{ trigger: trigger(soon) }],
+    });
+    await maren.post('/blocks', { kind: 'quiet', title: 'Count reeds', start: iso(soon), minutes: 30 });
+    expect(await due('Weir walk')).toMatchObject({
+      ...{ kind: 'event', thing: event, why: 'event', start: '2026-08-20T10:00:00+02:00', location: 'Gate 3', shown: false },
+      ...{ meetingLink: 'https://meet.example/weir', occurrence: null },
+    });
+    expect(await due('Count reeds')).toMatchObject({ kind: 'block', why: 'block', taskId: null });
+  });
+
+  it('is told once by one window, put off, and done with everywhere', async () => {
+    await make({ title: 'Weir walk', start: '2026-08-20T10:00', alarms: [{ trigger: trigger((await now()) + 1000) }] });
+    const { id } = await due('Weir walk');
+    const claims = await Promise.all([1, 2, 3].map(() => maren.post<{ first: boolean }>(`/reminders/${id}/shown`)));
+    expect(claims.filter(({ body }) => body.first)).toHaveLength(1);
+    expect((await maren.post(`/reminders/${id}/snooze`, { minutes: 5 })).status).toBe(204);
+    expect(await open()).toEqual([]);
+    await at((await now()) + 6 * MINUTE);
+    expect(await due('Weir walk')).toMatchObject({ id, shown: false });
+    await maren.post('/reminders/done', { ids: [id, 'nothing'] });
+    await at((await now()) + MINUTE);
+    await counted();
+    expect(await open()).toEqual([]);
+  });
+
+  it('what was missed while the server was away is told once when it is back, and what is over is not told', async () => {
+    const start = Date.parse(NOW) + 120 * MINUTE;
+    await make({ title: 'Weir walk', start: iso(start) });
+    await make({ title: 'Daily', start: iso(start + 5 * MINUTE), repeat: 'FREQ=DAILY;COUNT=40' });
+    await at(start + 24 * 60 * MINUTE + 10 * MINUTE);
+    await due('Weir walk');
+    expect((await open()).map(({ title, occurrence }) => `${title} ${occurrence?.slice(0, 10) ?? ''}`)).toEqual([
+      'Weir walk ',
+      'Daily 2026-08-03',
+      'Daily 2026-08-04',
+    ]);
+    await at((await now()) + MINUTE);
+    await counted();
+    expect(await open()).toHaveLength(3);
+    expect(await database(server).query('SELECT COUNT(*) AS "n" FROM "reminder"')).toEqual([{ n: 3 }]);
+  });
+
+  it('goes with its event: moved, taken away, answered no, or of a hidden calendar', async () => {
+    const start = Date.parse(NOW) + 15 * MINUTE;
+    const moved = await make({ title: 'Moved', start: iso(start) });
+    const gone = await make({ title: 'Gone', start: iso(start) });
+    await at(start - 9 * MINUTE);
+    await Promise.all([due('Moved'), due('Gone')]);
+    await maren.patch(`/events/${moved}`, { start: iso(start + 60 * MINUTE), minutes: 30 });
+    await maren.remove(`/events/${gone}`);
+    await until(async () => (await open()).length === 0 || undefined, 'both to go');
+    await at(start + 51 * MINUTE);
+    await due('Moved');
+  });
+
+  it('keeps what an event says of itself: other alarms, none, or what is so for all', async () => {
+    const id = await make({ title: 'Weir walk', start: '2026-08-20T10:00', alarms: [{ trigger: '-PT1H' }] });
+    const alarms = async () => (await maren.get<EventFull>(`/events/${id}`)).body.alarms;
+    expect(await alarms()).toEqual([{ action: 'DISPLAY', trigger: '-PT1H', related: 'START' }]);
+    await maren.patch(`/events/${id}`, { alarms: [] });
+    expect(await alarms()).toEqual([]);
+    await maren.patch(`/events/${id}`, { alarms: null });
+    expect(await alarms()).toBeNull();
+    const wrong = await maren.patch<{ error: { message: string } }>(`/events/${id}`, { alarms: [{ trigger: 'soon' }] });
+    expect(wrong.status).toBe(400);
+    expect(wrong.body.error.message).toContain('-PT15M');
+  });
+
+  it('goes out by mail where that is wanted, and by an alarm that says so', async () => {
+    const soon = (await now()) + 1000;
+    await make({ title: 'Weir walk', start: '2026-08-20T10:00', alarms: [{ trigger: trigger(soon), action: 'EMAIL' }] });
+    await make({ title: 'Quiet one', start: '2026-08-20T10:00', alarms: [{ trigger: trigger(soon) }] });
+    await Promise.all([due('Weir walk'), due('Quiet one')]);
+    const sent = async () => (await maren.get<OutboxInfo[]>('/outbox')).body.map(({ what }) => what);
+    expect(await sent()).toEqual(['Reminder of “Weir walk”']);
+    await maren.patch('/settings', { remind: { before: 10, blocks: true, system: false, mail: true } });
+    await make({ title: 'Gauges', start: '2026-08-20T10:00', alarms: [{ trigger: trigger((await now()) + 1000) }] });
+    await due('Gauges');
+    expect(await sent()).toContain('Reminder of “Gauges”');
+  });
+});
