@@ -1,21 +1,20 @@
 import type { Me, ReminderInfo } from '@corvun/contract';
 import { addDays, dayOf, instantOf, minutesBetween, sayDay, sayMinutes, sayTime } from '@corvun/core';
-import { useCallback, useRef, type ReactNode } from 'react';
+import { useCallback, useRef, useState, type ReactNode } from 'react';
 import { DeedsMenu, type Deed } from '../parts/DeedsMenu';
 import { useNow } from '../parts/useNow';
 import { useOpenEvent, useOpenTask } from '../sheets/open';
 import { putOff, thoughtOf, useReminders } from './useReminders';
 
-/** More at once stand behind a word. */
-const MOST = 3;
 /** Minutes after which something that nobody looked at was missed. */
 const MISSED = 15;
 const LATER = [5, 10, 30, 60];
 
-/** What is to be thought of now, over the place; what was missed stands together. */
+/** What is to be thought of now, over the place: one in full, the others as lines; what was missed stands together. */
 export function Reminders({ me, aside }: { me: Me; aside: boolean }): ReactNode {
   const now = useNow();
   const region = useRef<HTMLElement>(null);
+  const [front, setFront] = useState('');
   const [openTask, openEvent] = [useOpenTask(), useOpenEvent()];
   const open = useCallback(
     ({ kind, thing, taskId, occurrence }: ReminderInfo) => {
@@ -27,7 +26,9 @@ export function Reminders({ me, aside }: { me: Me; aside: boolean }): ReactNode 
   const say = useCallback((one: ReminderInfo) => whenOf(one, Date.parse(one.at), me.zone), [me.zone]);
   const all = useReminders(me, open, say);
   const missed = all.filter((one) => minutesBetween(lastMoment(one, me.zone), now) > MISSED);
-  const present = all.filter((one) => !missed.includes(one));
+  const present = all.filter((one) => !missed.includes(one)).sort((a, b) => startOf(a, me.zone) - startOf(b, me.zone));
+  const first = present.find(({ id }) => id === front) ?? present[0];
+  const rest = present.filter((one) => one !== first);
   const done = (ids: string[]) => {
     // The next one takes the focus where it stood, else what was worked on before.
     const within = region.current?.contains(document.activeElement);
@@ -44,17 +45,30 @@ export function Reminders({ me, aside }: { me: Me; aside: boolean }): ReactNode 
       className={`fixed top-[60px] z-40 flex w-[320px] flex-col gap-2 max-md:inset-x-3 max-md:w-auto ${aside ? 'right-[468px] max-lg:right-3' : 'right-3'}`}
       onKeyDown={(event) => event.key === 'Escape' && document.getElementById('place')?.focus()}
     >
-      {present.slice(0, MOST).map((one) => (
-        <Slip key={one.id} one={one} now={now} zone={me.zone} open={() => open(one)} done={() => done([one.id])} />
-      ))}
-      {present.length > MOST && (
-        <p className="border border-ink bg-card px-3 py-1 text-xs shadow-lg">
-          {present.length - MOST} more:{' '}
-          {present
-            .slice(MOST)
-            .map(({ title }) => title)
-            .join(', ')}
-        </p>
+      {first && (
+        <div className="border border-ink border-l-4 border-l-teal bg-card shadow-lg">
+          <Slip one={first} now={now} zone={me.zone} open={() => open(first)} done={() => done([first.id])} />
+          {rest.length > 0 && (
+            <ul className="max-h-[116px] overflow-y-auto border-t border-rule px-3 py-1" aria-label="Others">
+              {rest.map((one) => (
+                <li key={one.id} className="flex items-baseline gap-2 text-xs">
+                  <span className="shrink-0 text-soft">{untilOf(one, minutesBetween(now, startOf(one, me.zone)))}</span>
+                  <button
+                    type="button"
+                    className="min-h-6 min-w-0 flex-1 truncate text-left font-semibold hover:underline"
+                    title="Show it in full"
+                    onClick={() => setFront(one.id)}
+                  >
+                    {one.title}
+                  </button>
+                  <button type="button" className={deed} aria-label={`Seen: ${one.title}`} onClick={() => done([one.id])}>
+                    Seen
+                  </button>
+                </li>
+              ))}
+            </ul>
+          )}
+        </div>
       )}
       {missed.length > 0 && (
         <div className="border border-ink border-l-4 border-l-amber bg-card px-3 py-2 shadow-lg">
@@ -104,7 +118,7 @@ function Slip({ one, now, zone, open, done }: SlipProps): ReactNode {
     off(`Tomorrow at ${sayTime(tomorrow, zone)}`, minutesBetween(now, tomorrow)),
   ];
   return (
-    <article aria-label={one.title} className="border border-ink border-l-4 border-l-teal bg-card px-3 py-2 shadow-lg">
+    <article aria-label={one.title} className="px-3 py-2">
       <p className="flex items-baseline justify-between gap-3 text-xs">
         <b className="font-semibold text-teal">{untilOf(one, ahead)}</b>
         <span className="text-soft">{whenOf(one, now, zone)}</span>

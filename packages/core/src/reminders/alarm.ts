@@ -1,5 +1,5 @@
 import { readSigned } from '../calendar/duration';
-import { count, sayClock, sayMinutes } from '../text/say';
+import { count, sayClock, sayMinutes, sayMoment } from '../text/say';
 import { findDurations } from '../time/durationText';
 import { addDays, instantOf, parseIso, wallOf, type Instant, type Zone } from '../time/zones';
 
@@ -121,7 +121,7 @@ function sayOne(alarm: Alarm, allDay: boolean, zone: Zone): string {
   const minutes = minutesBefore(alarm);
   if (minutes === null) {
     const at = INSTANT.test(alarm.trigger) ? wallOf(instantIn(alarm.trigger), zone) : null;
-    return at ? `${at.slice(0, 10)} ${sayClock(at.slice(11))}` : 'around its end';
+    return at ? sayMoment(at, at.slice(0, 10)) : 'around its end';
   }
   if (allDay) {
     const days = Math.ceil(minutes / DAY);

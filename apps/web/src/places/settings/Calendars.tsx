@@ -31,7 +31,7 @@ export function Calendars(): ReactNode {
           })}
         </ul>
         <p className="mt-2">
-          <a className={quiet} href="/api/calendars/file" download>
+          <a className={`inline-block leading-6 ${quiet}`} href="/api/calendars/file" download>
             All of them and all tasks as one file (.ics)
           </a>
         </p>
@@ -154,7 +154,7 @@ function CalendarMarks({ calendar, change }: { calendar: CalendarInfo; change: C
         </label>
       ))}
       <a
-        className={`text-xs ${quiet}`}
+        className={`inline-block min-w-6 text-xs leading-6 ${quiet}`}
         href={`/api/calendars/${calendar.id}/file`}
         download
         aria-label={`${calendar.name} as a file`}
