@@ -56,6 +56,7 @@ const ROUTES: Record<string, [kind: Kind, body?: object]> = {
   'DELETE /api/lists/:id': ['thing'],
   'GET /api/calendars/file': ['own'],
   'GET /api/calendars/:id/file': ['thing'],
+  'GET /api/cost': ['own'],
   'GET /api/reminders': ['own'],
   'POST /api/reminders/:id/shown': ['thing'],
   'POST /api/reminders/:id/snooze': ['thing', { minutes: 5 }],

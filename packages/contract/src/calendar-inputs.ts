@@ -18,6 +18,7 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { MOST_ALARMS, isTrigger, type Alarm } from '@corvun/core';
+import { BlockMove } from './yes-cost';
 import { IsDay, IsRule, Maybe, NotBlank, say } from './rules';
 
 /** What own time can be for. */
@@ -143,6 +144,8 @@ export class EventFields extends SeriesPlace {
   @Length(1, 400, { each: true, message: 'A guest has 1 to 400 characters.' })
   @Matches(/^[^\r\n]*$/, { each: true, message: 'A guest is written in one line.' })
   guests?: string[];
+  /** Own time that gives way to it. */
+  @Maybe() @IsArray() @ArrayMaxSize(50) @ValidateNested({ each: true }) @Type(() => BlockMove) moves?: BlockMove[];
   /** Tells its guests, with this note, which may be empty; left out: nobody is told. */
   @Maybe() @IsString() @MaxLength(5000, tell) tell?: string;
 }

@@ -14,6 +14,7 @@ import type {
 } from './calendar-inputs';
 import type { EventFull } from './events';
 import type { ReminderInfo, RemindersDone, Snooze } from './reminders';
+import type { YesCost, YesCostQuery } from './yes-cost';
 import type { AgendaQuery, BlockRemoval } from './queries';
 import type { DecisionAnswer } from './things';
 
@@ -23,6 +24,8 @@ export interface CalendarRoutes {
   'GET /agenda': { query: AgendaQuery; answer: { entries: AgendaEntry[] } };
   /** The same by day, with the load of each, its working time and its gaps. */
   'GET /days': { query: AgendaQuery; answer: { days: DayInfo[] } };
+  /** What saying yes to an event costs, or to one at a time. */
+  'GET /cost': { query: YesCostQuery; answer: YesCost; errors: 'bad-field' | 'not-found' };
   /** One change for several events, blocks and tasks of these days; taken back as one. */
   'POST /agenda/change': {
     status: 200;

@@ -18,6 +18,7 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
+import { BlockMove } from './yes-cost';
 import { IsDay, IsDeadline, IsWeek, Maybe, NotBlank, PRIORITIES, say } from './rules';
 
 /** A mail that goes out with a decision: a reply to the sender, or the message passed on. */
@@ -141,6 +142,8 @@ export class DecideAnswer extends Deciding {
   /** Another time that is proposed. */
   @Maybe() @IsISO8601({}, say.time) start?: string;
   @IsOptional() @IsInt(say.minutes) @Min(1, say.minutes) @Max(6000, say.minutes) minutes?: number | null;
+  /** Own time that gives way to a yes. */
+  @Maybe() @IsArray() @ArrayMaxSize(50) @ValidateNested({ each: true }) @Type(() => BlockMove) moves?: BlockMove[];
   /** Goes with the answer. */
   @Maybe() @IsString() @MaxLength(100_000) notes?: string;
 }

@@ -5,6 +5,7 @@ export * from './inputs';
 export * from './calendar-inputs';
 export * from './events';
 export * from './reminders';
+export * from './yes-cost';
 export * from './task-inputs';
 export * from './list-inputs';
 export * from './people';

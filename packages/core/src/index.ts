@@ -80,3 +80,7 @@ export { sayEventChanges, sayWhen } from './calendar/changes';
 export type { Noticed } from './calendar/changes';
 export { FIND_KINDS, ftsQuery, readFind } from './find/readFind';
 export type { Find, FindKind } from './find/readFind';
+export { safeStarts } from './planning/safeStart';
+export type { Demand, SafeStart } from './planning/safeStart';
+export { costOfYes } from './planning/costOfYes';
+export type { CostOfYes, Endangered, Move, OwnTime, YesInput } from './planning/costOfYes';

@@ -1,5 +1,14 @@
 import { Body, Controller, Get, HttpCode, Module, Post, Query } from '@nestjs/common';
-import { AgendaQuery, DayOrder, EntriesChange, type Done, type AgendaEntry, type DayInfo } from '@corvun/contract';
+import {
+  AgendaQuery,
+  DayOrder,
+  EntriesChange,
+  YesCostQuery,
+  type Done,
+  type AgendaEntry,
+  type DayInfo,
+  type YesCost,
+} from '@corvun/contract';
 import { dayOf } from '@corvun/core';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
@@ -7,6 +16,7 @@ import { Clock } from '../base/clock';
 import { badField } from '../base/errors';
 import { AgendaService } from './agenda.service';
 import { EntriesService } from './entries.service';
+import { YesCostService } from './yes-cost.service';
 
 const MOST_DAYS = 62;
 
@@ -15,6 +25,7 @@ class AgendaController {
   constructor(
     private readonly agenda: AgendaService,
     private readonly changes: EntriesService,
+    private readonly cost: YesCostService,
     private readonly clock: Clock,
   ) {}
 
@@ -26,6 +37,11 @@ class AgendaController {
   @Get('days')
   async days(@Owner() user: User, @Query() { from, days }: AgendaQuery): Promise<{ days: DayInfo[] }> {
     return { days: await this.agenda.days(user, this.dayField(user, from), countField(days, 7)) };
+  }
+
+  @Get('cost')
+  costOf(@Owner() user: User, @Query() query: YesCostQuery): Promise<YesCost> {
+    return this.cost.of(user, query);
   }
 
   @Post('agenda/change')
@@ -52,5 +68,5 @@ function countField(days: string | undefined, fallback: number): number {
   return count;
 }
 
-@Module({ providers: [AgendaService, EntriesService], controllers: [AgendaController], exports: [AgendaService] })
+@Module({ providers: [AgendaService, EntriesService, YesCostService], controllers: [AgendaController], exports: [AgendaService] })
 export class AgendaModule {}

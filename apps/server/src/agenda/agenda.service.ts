@@ -17,6 +17,7 @@ import {
   subtract,
   takenBy,
   workingTimeOf,
+  type Agenda,
   type Busy,
   type Interval,
 } from '@corvun/core';
@@ -45,6 +46,14 @@ interface Window {
   busy: Busy[];
   /** Events of hidden calendars. */
   hidden: (Interval & { calendarId: string })[];
+}
+
+/** Everything in a window with what it belongs to. */
+export interface Taken {
+  agenda: Agenda<Event, Block>;
+  calendars: Calendar[];
+  /** Those that blocks are for, by id. */
+  tasks: Map<string, Task>;
 }
 
 @Injectable()
@@ -110,7 +119,8 @@ export class AgendaService {
     });
   }
 
-  private async within(user: User, window: Interval): Promise<Window> {
+  /** Everything that touches a window, and what of it takes time. */
+  async taken(user: User, window: Interval): Promise<Taken> {
     const [calendars, series, blocks] = await Promise.all([
       this.calendars.findBy({ ownerId: user.id }),
       // The days of an all-day event begin elsewhere in another zone than the one it was kept in.
@@ -125,6 +135,11 @@ export class AgendaService {
       window,
       user.zone,
     );
+    return { agenda, calendars, tasks };
+  }
+
+  private async within(user: User, window: Interval): Promise<Window> {
+    const { agenda, calendars, tasks } = await this.taken(user, window);
     const events = agenda.events.flatMap(({ start, end, part, occurrence, shown }): Placed[] => {
       const calendar = calendars.find((one) => one.id === part.calendarId);
       return shown && calendar ? [{ start, end, entry: eventEntry(part, occurrence, calendar, user) }] : [];

@@ -10,6 +10,7 @@ import type { Work } from '../kernel/work';
 import { List } from '../lists/list.entity';
 import type { Task } from '../tasks/task.entity';
 import type { Block } from './block.entity';
+import { followBlock } from './move-blocks';
 
 const NAMES: Record<Block['kind'], string> = {
   work: 'Work',
@@ -103,9 +104,7 @@ export class BlocksService {
         { startAt, endAt: startAt + length, ...name, ...(busy === undefined ? {} : { busy }), ...(kind ? { kind } : {}) },
         version,
       );
-      const day = dayOf(startAt, user.zone);
-      if (task && task.plannedDay === dayOf(block.startAt, user.zone) && task.plannedDay !== day)
-        await work.update('task', task, { plannedDay: day });
+      await followBlock(work, user, task, block.startAt, startAt);
       const called = blockTitle(changed, task);
       const moved = startAt !== block.startAt || changed.endAt !== block.endAt;
       const shown = busy === undefined || busy === block.busy ? 'was changed' : `is shown as ${busy ? 'busy' : 'free'} to others`;

@@ -7,6 +7,7 @@ import { Not } from 'typeorm';
 import { Event, type Attendee } from '../events/event.entity';
 import type { Incoming, KeptInvitation } from '../incoming/incoming.entity';
 import { isMine } from '../events/guests';
+import { moveBlocks } from '../blocks/move-blocks';
 import { schedulingMail } from '../events/scheduling-mail';
 import { requestText } from '../events/tell-guests';
 import type { MadeThing } from '@corvun/contract';
@@ -39,7 +40,7 @@ export async function answerInvitation(work: Work, user: User, incoming: Incomin
     ? answerProposal(work, user, incoming, invitation, event, input)
     : input.start
       ? propose(work, user, incoming, invitation, event, input)
-      : reply(work, user, incoming, invitation, event, input.reply ?? 'yes', input.notes ?? '');
+      : reply(work, user, incoming, invitation, event, input);
 }
 
 async function reply(
@@ -48,8 +49,7 @@ async function reply(
   incoming: Incoming,
   invitation: KeptInvitation,
   event: Event,
-  said: Reply,
-  note: string,
+  { reply: said = 'yes', notes: note = '', moves = [] }: DecideAnswer,
 ): Promise<Answered> {
   const partstat = PARTSTAT[said];
   const attendees = event.attendees.map((one) => (isMine(one.address, user) ? { ...one, partstat } : one));
@@ -73,7 +73,8 @@ async function reply(
     },
     incoming,
   );
-  return { made: [{ kind: 'event', id: event.id, title: event.title }], where: SAID[said] };
+  const moved = await moveBlocks(work, user, moves);
+  return { made: [{ kind: 'event', id: event.id, title: event.title }], where: `${SAID[said]}${moved}` };
 }
 
 /** An answer to the whole series is one to its changed dates, too, where nothing else was said of them. */

@@ -27,6 +27,7 @@ import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
 import { badField, notFound } from '../base/errors';
 import { newId } from '../base/ids';
+import { moveBlocks } from '../blocks/move-blocks';
 import { mainCalendar } from '../calendars/main-calendar';
 import { blankEvent } from '../decisions/blanks';
 import { Kernel, byUser } from '../kernel/kernel.service';
@@ -65,7 +66,9 @@ export class EventsService {
         title: input.title.trim(),
       });
       const told = await this.told(work, user, { before: [], after: [event], gone: [] }, input.tell, event);
-      work.say({ action: 'capture', sentence: `“${event.title}” is on ${this.when(user, event)}, in ${calendar.name}${told}` });
+      const moved = await moveBlocks(work, user, input.moves ?? []);
+      const where = `is on ${this.when(user, event)}, in ${calendar.name}`;
+      work.say({ action: 'capture', sentence: `“${event.title}” ${where}${told}${moved}` });
       return [made(event)];
     });
     return { decision, sentence, made: result };
@@ -87,11 +90,12 @@ export class EventsService {
       const present = carried?.became.after.find((row) => row.id === event.id) ?? event;
       const moved = input.calendarId === undefined ? null : await intoCalendar(work, present, input.calendarId, place.scope);
       const told = carried ? await this.told(work, user, carried.became, input.tell, event) : '';
+      const gaveWay = await moveBlocks(work, user, input.moves ?? []);
       const said = carried && this.whatChanged(user, event, carried.edit, to, place.scope);
       const where = moved ? `“${event.title}” is in ${moved.name} now` : '';
       work.say({
         action: to ? 'move' : 'change',
-        sentence: `${[said, where].filter(Boolean).join('; ') || `“${event.title}” stays as it is`}${told}`,
+        sentence: `${[said, where].filter(Boolean).join('; ') || `“${event.title}” stays as it is`}${told}${gaveWay}`,
       });
       return foundAt(event, carried, place, to, user.zone);
     });

@@ -18,21 +18,21 @@ interface Applied {
 
 const APPLY: Record<StreamChange['kind'], Applied> = {
   incoming: { again: ['person'], each: applyEachIncoming, all: ['inbox', 'incoming'] },
-  task: { again: ['days', 'task', 'person'], each: applyTasks, all: ['tasks'] },
+  task: { again: ['days', 'task', 'person', 'cost'], each: applyTasks, all: ['tasks'] },
   taskFile: { again: ['tasks', 'task'] },
   list: { again: ['lists'] },
   view: { again: ['views'] },
   tag: { again: ['tags'] },
-  calendar: { again: ['calendars', 'days', 'event'] },
-  event: { again: ['days', 'person', 'event'] },
-  block: { again: ['days', 'tasks', 'task'] },
+  calendar: { again: ['calendars', 'days', 'event', 'cost'] },
+  event: { again: ['days', 'person', 'event', 'cost'] },
+  block: { again: ['days', 'tasks', 'task', 'cost'] },
   person: { again: ['people', 'person', 'incoming'] },
   note: { again: ['notes', 'note'] },
   source: { again: ['sources'] },
   outbox: { again: ['outbox', 'sources', 'person'] },
   import: { again: ['imports'] },
   data: { again: ['data'] },
-  settings: { again: ['me', 'days'] },
+  settings: { again: ['me', 'days', 'cost'] },
   reminder: { again: ['reminders'] },
 };
 

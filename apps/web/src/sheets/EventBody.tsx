@@ -6,6 +6,7 @@ import { copyEvent, takeEvent } from '../data/calendarActions';
 import { useCalendars } from '../data/queries';
 import { button } from '../places/sources/common';
 import { minutesUntil, sayDates, type EventSaying } from './eventParts';
+import { EventCost } from './EventCost';
 import { EventGuests } from './EventGuests';
 import { EventSentence } from './EventSentence';
 import { History } from './History';
@@ -65,6 +66,7 @@ export function EventBody({ me, event, now, today, close }: BodyProps): ReactNod
       <EventSentence event={event} saying={saying} save={saving.save} readOnly={foreign} guest={event.guest} />
       {event.nextDates.length > 0 && <p className="mt-1 text-xs text-soft">Dates: {sayDates(event.nextDates, today)}</p>}
       {event.meetingLink && <Join event={event} now={now} />}
+      <EventCost me={me} event={event} today={today} now={now} />
       <EventGuests event={event} save={save} />
       <Notes
         draft={`description-${event.id}`}

@@ -1,6 +1,19 @@
-import type { CalendarInfo, DayInfo, Me, TaskInfo } from '@corvun/contract';
-import { addDays, dayOf, firstDayOf, sayDay, sayMinutes, sayParts, sayRule, type Draft } from '@corvun/core';
+import type { BlockMove, CalendarInfo, DayInfo, Me, TaskInfo, YesCost } from '@corvun/contract';
+import {
+  addDays,
+  count,
+  dayOf,
+  firstDayOf,
+  sayDay,
+  sayMinutes,
+  sayMoment,
+  sayParts,
+  sayRule,
+  wallOf,
+  type Draft,
+} from '@corvun/core';
 import { useEffect, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { movesOf, useYesCost } from '../../cost/cost';
 import { addEvent, setBlock } from '../../data/calendarActions';
 import { useLists, useTasks } from '../../data/queries';
 import { useReading } from '../../parts/reading';
@@ -62,11 +75,14 @@ export function NewEntry({ me, now, making, at, calendars, days }: NewProps): Re
   const day = days.find((one) => one.day === place.day);
   const meets = day && place.from !== null ? sayShadow(shadowOf(day, place.from, place.minutes, me.zone)) : '';
   const main = calendars.find((one) => one.main && one.origin === 'own') ?? calendars.find((one) => one.origin === 'own');
+  const start = place.from === null ? null : instantAt(place.day, place.from, me.zone);
+  const { data: cost } = useYesCost(kind === 'event' && start ? { start, minutes: String(place.minutes) } : null);
+  const moves = movesOf(cost);
   const close = () => making.end();
-  const make = async (task?: TaskInfo) => {
+  const make = async (task?: TaskInfo, giveWay = false) => {
     if (busy) return;
     setBusy(true);
-    const done = await made(kind, { me, text: text.trim(), draft, place, task });
+    const done = await made(kind, { me, text: text.trim(), draft, place, task, moves: giveWay ? moves : [] });
     setBusy(false);
     if (done) close();
   };
@@ -159,7 +175,7 @@ export function NewEntry({ me, now, making, at, calendars, days }: NewProps): Re
           )}
         </ul>
       )}
-      <p className="mt-3 flex items-center gap-2">
+      <p className="mt-3 flex flex-wrap items-center gap-2">
         <button
           type="button"
           disabled={!ready || busy}
@@ -168,6 +184,17 @@ export function NewEntry({ me, now, making, at, calendars, days }: NewProps): Re
         >
           {kind === 'task' ? 'Give it this time' : 'Make it'} <Key>Enter</Key>
         </button>
+        {kind === 'event' && moves.length > 0 && (
+          <button
+            type="button"
+            disabled={!ready || busy}
+            className="border border-ink px-3 py-1 hover:bg-teal-wash disabled:border-rule disabled:text-soft"
+            title={moveTitle(cost, today, me.zone)}
+            onClick={() => void make(undefined, true)}
+          >
+            … and move {count(moves.length, 'block')}
+          </button>
+        )}
         <button type="button" className="border border-rule px-3 py-1 hover:border-ink" onClick={close}>
           Leave it <Key>Esc</Key>
         </button>
@@ -175,6 +202,12 @@ export function NewEntry({ me, now, making, at, calendars, days }: NewProps): Re
     </div>
   );
 }
+
+/** What would move where. */
+const moveTitle = (cost: YesCost | undefined, today: string, zone: string): string =>
+  (cost?.overlaps ?? [])
+    .flatMap(({ title, moveTo }) => (moveTo ? `“${title}” to ${sayMoment(wallOf(Date.parse(moveTo.start), zone), today)}` : []))
+    .join('; ');
 
 /** The last of several whole days. */
 const lastDay = ({ day, minutes }: Target, today: string): string =>
@@ -197,9 +230,11 @@ interface Wanted {
   draft: Draft | null;
   place: Target;
   task: TaskInfo | undefined;
+  /** Own time that gives way. */
+  moves: BlockMove[];
 }
 
-async function made(kind: Kind, { me, text, draft, place: { day, from, minutes }, task }: Wanted): Promise<unknown> {
+async function made(kind: Kind, { me, text, draft, place: { day, from, minutes }, task, moves }: Wanted): Promise<unknown> {
   const title = draft?.title || text;
   if (kind === 'event') {
     const when =
@@ -211,6 +246,7 @@ async function made(kind: Kind, { me, text, draft, place: { day, from, minutes }
       ...when,
       ...(draft?.repeat ? { repeat: draft.repeat } : {}),
       ...(draft?.people.length ? { guests: draft.people } : {}),
+      ...(moves.length ? { moves } : {}),
     });
   }
   const start = instantAt(day, from ?? 0, me.zone);

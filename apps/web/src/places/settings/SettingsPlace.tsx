@@ -28,7 +28,7 @@ export function SettingsPlace({ me }: { me: Me }): ReactNode {
   const views: Record<(typeof PARTS)[number], ReactNode> = {
     You: <You me={me} />,
     'Working time': <WorkingTime me={me} />,
-    Reminders: <Reminding me={me} />,
+    'What reminds you': <Reminding me={me} />,
     'How it looks': <Looks me={me} />,
     'Calendars and lists': <Calendars />,
     Keyboard: <KeyChoice me={me} />,

@@ -1,6 +1,7 @@
-import type { Me } from '@corvun/contract';
-import { dayOf, sayDay, type Zone } from '@corvun/core';
+import type { IncomingFull, Me } from '@corvun/contract';
+import { count, dayOf, sayDay, type Zone } from '@corvun/core';
 import { useState, type FormEvent, type ReactNode } from 'react';
+import { askedBy, movesOf, useYesCost } from '../../cost/cost';
 import { Field } from '../../parts/Field';
 import { Key } from '../../parts/signs';
 import { useReading } from '../../parts/reading';
@@ -14,7 +15,8 @@ const REPLIES = [
 ] as const;
 
 /** Yes, maybe, no, or another time, with a note to the organizer. Digits answer at once while no field has the focus. */
-export function AnswerPanel({ me, decide }: { me: Me; decide: Decide }): ReactNode {
+export function AnswerPanel({ me, decide, incoming }: { me: Me; decide: Decide; incoming: IncomingFull | undefined }): ReactNode {
+  const moves = movesOf(useYesCost(askedBy(incoming)).data);
   const [note, setNote] = useState('');
   const [when, setWhen] = useState('');
   const found = useTimeIn(when, me.zone);
@@ -31,9 +33,9 @@ export function AnswerPanel({ me, decide }: { me: Me; decide: Decide }): ReactNo
         className="grid grid-cols-3 gap-1"
         onKeyDown={(event) => {
           const reply = REPLIES[Number(event.key) - 1];
-          if (!reply) return;
+          if (!reply && (event.key !== '4' || !moves.length)) return;
           event.preventDefault();
-          void decide({ to: 'answer', reply: reply[0], ...notes });
+          void decide({ to: 'answer', ...(reply ? { reply: reply[0] } : { reply: 'yes', moves }), ...notes });
         }}
       >
         {REPLIES.map(([reply, name], at) => (
@@ -47,6 +49,15 @@ export function AnswerPanel({ me, decide }: { me: Me; decide: Decide }): ReactNo
             <Key>{at + 1}</Key> {name}
           </button>
         ))}
+        {moves.length > 0 && (
+          <button
+            type="button"
+            className="col-span-3 flex items-center justify-center gap-2 border border-ink py-1 hover:bg-card focus:bg-card"
+            onClick={() => void decide({ to: 'answer', reply: 'yes', moves, ...notes })}
+          >
+            <Key>4</Key> Yes, and move {count(moves.length, 'block')}
+          </button>
+        )}
       </div>
       <Field id="answer-note" label="Note to the organizer" value={note} change={setNote} />
       <Field

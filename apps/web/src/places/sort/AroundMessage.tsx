@@ -1,19 +1,32 @@
 import type { ConflictInfo, IncomingFull, InvitationInfo, Me } from '@corvun/contract';
-import { dayOf, sayDay, sayTime } from '@corvun/core';
+import { dayOf, sayDay, sayTime, wallOf } from '@corvun/core';
 import { useState, type FormEvent, type ReactNode } from 'react';
 import { Link } from 'react-router';
+import { askedBy, movesOf, useYesCost } from '../../cost/cost';
+import { YesCost } from '../../cost/YesCost';
 import { replyTo, settle } from '../../data/sources';
 import { Key } from '../../parts/signs';
 import { KEYS, keyName } from '../../keys';
 import { NameOf } from '../../sheets/NameOf';
+import type { Decide } from './decide';
 
 const ANSWERS: Record<string, string> = { ACCEPTED: 'yes', DECLINED: 'no', TENTATIVE: 'maybe', 'NEEDS-ACTION': 'open' };
 const SAID = { yes: 'You said yes.', maybe: 'You said maybe.', no: 'You said no.' } as const;
 const frame = 'mr-5 ml-8 max-md:mx-4';
 
-/** What a scheduling message asks, and what it would meet in the calendar. */
-export function InvitationCard({ me, today, invitation }: { me: Me; today: string; invitation: InvitationInfo }): ReactNode {
+interface InvitationProps {
+  me: Me;
+  today: string;
+  incoming: IncomingFull;
+  invitation: InvitationInfo;
+  decide: Decide;
+}
+
+/** What a scheduling message asks, and what a yes to it would cost. */
+export function InvitationCard({ me, today, incoming, invitation, decide }: InvitationProps): ReactNode {
   const { start, end, allDay, overlaps, changes } = invitation;
+  const asked = askedBy(incoming);
+  const { data: cost } = useYesCost(asked);
   const when = allDay
     ? sayDay(start, today)
     : `${sayDay(dayOf(Date.parse(start), me.zone), today)}, ${sayTime(Date.parse(start), me.zone)} to ${sayTime(Date.parse(end), me.zone)}`;
@@ -48,17 +61,31 @@ export function InvitationCard({ me, today, invitation }: { me: Me; today: strin
           {invitation.guests.length > 4 && <dd>and {invitation.guests.length - 4} more</dd>}
         </dl>
       </div>
-      <p className={`border-t border-rule px-3 py-1 text-xs ${overlaps.length ? 'text-amber' : 'text-soft'}`}>
-        {invitation.answered
-          ? SAID[invitation.answered]
-          : overlaps.length
-            ? `At that time there is ${overlaps.join(' and ')}.`
-            : invitation.answerable
-              ? 'Nothing else is at that time.'
-              : invitation.method === 'CANCEL'
-                ? 'Nothing to answer: put it where you like, or drop it.'
-                : 'Nothing to answer.'}
-      </p>
+      {asked && cost ? (
+        <div className="border-t border-rule">
+          <YesCost
+            me={me}
+            today={today}
+            cost={cost}
+            move={() => void decide({ to: 'answer', reply: 'yes', moves: movesOf(cost) })}
+            propose={(other) => void decide({ to: 'answer', start: wallOf(Date.parse(other), me.zone) })}
+          />
+        </div>
+      ) : (
+        <p className={`border-t border-rule px-3 py-1 text-xs ${overlaps.length ? 'text-amber' : 'text-soft'}`}>
+          {invitation.answered
+            ? SAID[invitation.answered]
+            : overlaps.length
+              ? `At that time there is ${overlaps.join(' and ')}.`
+              : invitation.answerable
+                ? asked
+                  ? 'What a yes costs is being counted …'
+                  : 'Nothing else is at that time.'
+                : invitation.method === 'CANCEL'
+                  ? 'Nothing to answer: put it where you like, or drop it.'
+                  : 'Nothing to answer.'}
+        </p>
+      )}
     </section>
   );
 }

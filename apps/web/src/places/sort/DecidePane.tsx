@@ -1,6 +1,7 @@
 import type { DayInfo, IncomingFull, IncomingLine, Me } from '@corvun/contract';
 import { DESTINATIONS, count, dayOf, sayClock, sayDay, sayTime, type Suggestion } from '@corvun/core';
 import { memo, type ReactNode } from 'react';
+import { sayYes, useMoves } from '../../cost/cost';
 import { useCalendars, useLists } from '../../data/queries';
 import { keyName } from '../../keys';
 import { Code, Key } from '../../parts/signs';
@@ -61,7 +62,14 @@ export const DecidePane = memo(function DecidePane(props: PaneProps): ReactNode 
         <Together lines={together} />
       ) : (
         <div className="sticky -top-3 z-[3] -mx-1 flow-root bg-paper px-1 pt-1 max-lg:static [@media(max-height:680px)]:static">
-          <Card line={line} today={today} when={whenOf(me, today, proposal.day, choice)} list={proposal.list} accept={accept}>
+          <Card
+            line={line}
+            incoming={incoming}
+            today={today}
+            when={whenOf(me, today, proposal.day, choice)}
+            list={proposal.list}
+            accept={accept}
+          >
             <Fields line={line} today={today} me={me} proposal={proposal} />
           </Card>
         </div>
@@ -130,6 +138,7 @@ export function whenOf(me: Me, today: string, day: string | null, { proposed }: 
 /** The whole proposed decision; calm when nothing is sure. */
 function Card({
   line,
+  incoming,
   today,
   when,
   list,
@@ -137,6 +146,7 @@ function Card({
   children,
 }: {
   line: IncomingLine;
+  incoming: IncomingFull | undefined;
   today: string;
   /** The proposed day, with the proposed time on it. */
   when: string;
@@ -145,6 +155,7 @@ function Card({
   children: ReactNode;
 }): ReactNode {
   const { suggestion } = line;
+  const moves = useMoves(line, incoming);
   if (!suggestion?.sure) {
     const invited = suggestion?.to === 'answer';
     return (
@@ -163,7 +174,7 @@ function Card({
     <section aria-label="Suggestion" className="mb-3 rounded-sm border border-teal bg-teal-wash px-3 pt-2 pb-3">
       {children}
       <p className="mt-2 flex flex-wrap items-baseline gap-x-2 font-semibold">
-        <Where suggestion={{ ...suggestion, list }} when={when} today={today} />
+        <Where suggestion={{ ...suggestion, list }} when={when} today={today} moves={moves} />
       </p>
       <ul className="mt-[2px] mb-2 text-xs text-soft">
         {suggestion.reasons.slice(0, 4).map((reason) => (
@@ -187,7 +198,18 @@ function Card({
 }
 
 /** Where something goes, in a few words with their codes. */
-export function Where({ suggestion, when, today }: { suggestion: Suggestion; when: string; today: string }): ReactNode {
+export function Where({
+  suggestion,
+  when,
+  today,
+  moves,
+}: {
+  suggestion: Suggestion;
+  when: string;
+  today: string;
+  /** How much own time a yes would move. */
+  moves: number;
+}): ReactNode {
   const lists = useLists();
   const calendars = useCalendars();
   const list = lists.data?.find((one) => one.name === suggestion.list);
@@ -213,7 +235,8 @@ export function Where({ suggestion, when, today }: { suggestion: Suggestion; whe
       ),
     );
     if (when) parts.push(<span key="d">{when}</span>);
-  } else parts.push(<span key="o">{DESTINATIONS[suggestion.to].proposed ?? DESTINATIONS[suggestion.to].name}</span>);
+  } else if (suggestion.to === 'answer' && moves) parts.push(<span key="y">{sayYes(moves)}</span>);
+  else parts.push(<span key="o">{DESTINATIONS[suggestion.to].proposed ?? DESTINATIONS[suggestion.to].name}</span>);
   return parts.flatMap((part, at) =>
     at
       ? [

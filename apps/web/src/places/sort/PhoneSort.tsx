@@ -5,6 +5,7 @@ import { useRef, useState, type ReactNode, type TouchEvent } from 'react';
 import { Deadline } from '../../parts/signs';
 import { Where, whenOf } from './DecidePane';
 import { offeredFor } from './destinations';
+import { useMoves } from '../../cost/cost';
 import { useDrafts } from './draft';
 import type { Decide } from './decide';
 import { proposalOf } from './proposal';
@@ -140,6 +141,7 @@ function ThumbBar(props: PhoneProps & { line: IncomingLine }): ReactNode {
   const [more, setMore] = useState(false);
   const proposal = proposalOf(line, draft);
   const { suggestion } = line;
+  const moves = useMoves(line, incoming);
   const sure = suggestion?.sure === true;
   const opened = { line, incoming, together: false };
   const offered = offeredFor(opened);
@@ -183,6 +185,7 @@ function ThumbBar(props: PhoneProps & { line: IncomingLine }): ReactNode {
                 suggestion={{ ...suggestion, list: proposal.list }}
                 when={whenOf(me, today, proposal.day, choice)}
                 today={today}
+                moves={moves}
               />
               {proposal.deadline && <Deadline deadline={proposal.deadline} fixed={proposal.fixed} today={today} />}
               {proposal.minutes && <span>{sayMinutes(proposal.minutes)}</span>}

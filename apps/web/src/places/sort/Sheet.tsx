@@ -171,7 +171,9 @@ function Body({
       {incoming.conflict && incoming.state === 'waiting' && (
         <ConflictCard id={incoming.id} sourceName={incoming.sourceName} conflict={incoming.conflict} />
       )}
-      {incoming.invitation && <InvitationCard me={me} today={today} invitation={incoming.invitation} />}
+      {incoming.invitation && (
+        <InvitationCard me={me} today={today} incoming={incoming} invitation={incoming.invitation} decide={decide} />
+      )}
       {asSent && incoming.html ? (
         <Part of={AS_SENT} with={{ html: incoming.html, title: incoming.subject }} />
       ) : isUnread(incoming) ? null : (

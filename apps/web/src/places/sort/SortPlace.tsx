@@ -16,6 +16,7 @@ import { decide } from '../../data/actions';
 import { beginImport } from '../../data/sources';
 import { arrived, putBack, takeOut } from '../../data/inbox';
 import { client, prefetchIncoming, useDays, useInbox, useIncoming } from '../../data/queries';
+import { shownMoves } from '../../cost/cost';
 import { Failed, Waiting } from '../../parts/states';
 import { useStable } from '../../parts/useStable';
 import { useNarrow } from '../../parts/useNarrow';
@@ -135,7 +136,8 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
     const { day, list } = proposalOf(current, useDrafts.getState().drafts[current.id]);
     if (suggestion.to === 'list' && !list) return open('list');
     if (suggestion.to === 'time') return choice.proposed ? choice.placeAt(choice.proposed.slot.start) : open('time');
-    if (suggestion.to === 'answer') return void decideOn({ to: 'answer', reply: 'yes' });
+    if (suggestion.to === 'answer')
+      return void decideOn({ to: 'answer', reply: 'yes', ...shownMoves(sheet.data?.id === current.id ? sheet.data : undefined) });
     if (suggestion.to === 'event')
       return void decideOn({ to: 'event', ...(suggestion.start ? { start: suggestion.start } : {}) });
     if (suggestion.to === 'day') return void decideOn({ to: 'day', ...(day ? { day } : {}) });

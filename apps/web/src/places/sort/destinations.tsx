@@ -54,7 +54,7 @@ export const OFFERED: readonly Offered[] = [
     },
     hint: () => 'yes, maybe, no',
     fits: ({ line }) => line.kind === 'invitation' && line.suggestion?.to === 'answer',
-    panel: ({ me, decide }) => <AnswerPanel me={me} decide={decide} />,
+    panel: ({ me, decide, incoming }) => <AnswerPanel me={me} decide={decide} incoming={incoming} />,
   },
   {
     to: 'list',

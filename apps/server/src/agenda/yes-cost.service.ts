@@ -1,0 +1,235 @@
+import { Injectable } from '@nestjs/common';
+import { InjectRepository } from '@nestjs/typeorm';
+import type { EndangeredDeadline, Overlap, TimeStretch, StripSlip, YesCost, YesCostQuery } from '@corvun/contract';
+import {
+  MINUTE,
+  addDays,
+  costOfYes,
+  dayOf,
+  dayOffNamed,
+  daysFrom,
+  endOfDay,
+  instantOf,
+  isoInZone,
+  overlaps,
+  parseIso,
+  repeats,
+  seriesOccurrences,
+  startOfDay,
+  workingTimeOf,
+  type CostOfYes,
+  type Interval,
+  type OwnTime,
+} from '@corvun/core';
+import { In, IsNull, Not, Repository } from 'typeorm';
+import type { User } from '../accounts/user.entity';
+import { Clock } from '../base/clock';
+import { badField, notFound } from '../base/errors';
+import { blockTitle } from '../blocks/blocks.service';
+import { dateOf } from '../events/edit-events';
+import { Event } from '../events/event.entity';
+import { settingsOf } from '../settings/settings-of';
+import { Task } from '../tasks/task.entity';
+import { AgendaService, type Taken } from './agenda.service';
+
+/** How far ahead own time may be moved, in days; further where the event is further. */
+const AHEAD = 14;
+/** How far ahead the next date of a series is looked for, in milliseconds. */
+const NEXT = 400 * 86_400_000;
+
+interface Asked extends Interval {
+  /** The UID that is asked about is no obstacle to itself. */
+  event: Event | null;
+  occurrence: string | null;
+  allDay: boolean;
+}
+
+/** Says what saying yes to an event costs. */
+@Injectable()
+export class YesCostService {
+  constructor(
+    @InjectRepository(Event) private readonly events: Repository<Event>,
+    @InjectRepository(Task) private readonly tasks: Repository<Task>,
+    private readonly agenda: AgendaService,
+    private readonly clock: Clock,
+  ) {}
+
+  /** @throws Refusal 404, 422 */
+  async of(user: User, query: YesCostQuery): Promise<YesCost> {
+    const asked = await this.asked(user, query);
+    const now = this.clock.now();
+    const first = dayOf(Math.min(now, asked.start), user.zone);
+    const last = addDays(dayOf(Math.max(now, asked.start), user.zone), AHEAD);
+    const window = { start: startOfDay(first, user.zone), end: endOfDay(last, user.zone) };
+    const [{ agenda, calendars, tasks }, demands] = await Promise.all([
+      this.agenda.taken(user, window),
+      this.demands(user, window.end),
+    ]);
+    const { lengths, daysOff, snap } = settingsOf(user);
+    const events = agenda.events.filter(({ part, cause }) => cause && !isItself(part, asked.event));
+    const blocks = agenda.blocks.filter(({ cause }) => cause);
+    const own = blocks.map(({ start, end, block }): OwnTime => {
+      const task = tasks.get(block.taskId ?? '');
+      return {
+        ...{ id: block.id, taskId: block.taskId, start, end },
+        concentration: task?.concentration ?? 'medium',
+        deadline: task?.deadline ? deadlineOf(task.deadline, user.zone) : null,
+      };
+    });
+    const working = daysFrom(first, Math.round((window.end - window.start) / 86_400_000)).flatMap((day) =>
+      dayOffNamed(day, daysOff) === null ? workingTimeOf(day, user.hours, user.zone) : [],
+    );
+    const cost = costOfYes({
+      ...{ asked, now, zone: user.zone, working, promised: events, own, grid: snap },
+      demands: demands.map((task) => ({
+        id: task.id,
+        minutes: Math.max(0, (task.estimate ?? lengths[task.concentration]) - task.spent),
+        deadline: deadlineOf(task.deadline ?? '', user.zone),
+      })),
+    });
+    const iso = ({ start, end }: Interval): TimeStretch => ({
+      start: isoInZone(start, user.zone),
+      end: isoInZone(end, user.zone),
+    });
+    const day = {
+      start: startOfDay(dayOf(asked.start, user.zone), user.zone),
+      end: endOfDay(dayOf(asked.start, user.zone), user.zone),
+    };
+    // Whole days stand beside what has an hour, and move nothing.
+    const counted = asked.allDay ? { ...cost, moves: [], minutes: 0, deadlines: [] } : cost;
+    return {
+      ...iso(asked),
+      allDay: asked.allDay,
+      occurrence: asked.occurrence,
+      overlaps: asked.allDay ? [] : overlapsOf({ agenda: { events, blocks }, calendars, tasks }, asked, cost, iso),
+      deadlines: counted.deadlines.map((one) => endangered(one, demands, user.zone)),
+      minutes: counted.minutes,
+      left: cost.left,
+      ...strips(asked, day, events, blocks, counted, iso),
+      working: working.filter((one) => overlaps(one, day)).map(iso),
+      instead: asked.allDay ? [] : cost.instead.map(({ slot, reasons }) => ({ ...iso(slot), reasons })),
+    };
+  }
+
+  private async asked(user: User, { event: id, occurrence, start, minutes }: YesCostQuery): Promise<Asked> {
+    if (id === undefined || start !== undefined) {
+      const at = parseIso(start ?? '', user.zone);
+      if (Number.isNaN(at)) throw badField('start', 'Say of which event, or when it would begin.');
+      const event = id === undefined ? null : await this.events.findOneBy({ ownerId: user.id, id });
+      return { start: at, end: at + Number(minutes ?? 60) * MINUTE, event, occurrence: null, allDay: false };
+    }
+    const event = await this.events.findOneBy({ ownerId: user.id, id });
+    if (!event) throw notFound('event with this id');
+    const parts = await this.events.findBy({ ownerId: user.id, calendarId: event.calendarId, uid: event.uid });
+    const now = this.clock.now();
+    const next = occurrence
+      ? undefined
+      : parts.some(repeats)
+        ? seriesOccurrences(parts, now, now + NEXT, user.zone).find((one) => one.occurrence.start >= now)?.occurrence.key
+        : undefined;
+    const key = occurrence ?? (event.recurrenceId || (next ?? event.start));
+    const date = dateOf(parts, key, user.zone);
+    if (!date) throw notFound('such occurrence');
+    return {
+      start: date.start,
+      end: Math.max(date.end, date.start + MINUTE),
+      event,
+      occurrence: parts.some(repeats) ? key : null,
+      allDay: date.part.allDay,
+    };
+  }
+
+  /** Open work with a deadline in sight. */
+  private async demands(user: User, until: number): Promise<Task[]> {
+    const rows = await this.tasks.findBy({
+      ownerId: user.id,
+      deadline: Not(IsNull()),
+      status: In(['NEEDS-ACTION', 'IN-PROCESS']),
+      shelved: false,
+    });
+    return rows.filter(({ deadline }) => deadline !== null && deadlineOf(deadline, user.zone) <= until);
+  }
+}
+
+const isItself = (part: Event, event: Event | null) =>
+  event !== null && part.uid === event.uid && part.calendarId === event.calendarId;
+
+/** A day is over at its end. */
+const deadlineOf = (deadline: string, zone: string): number =>
+  deadline.length === 10 ? endOfDay(deadline, zone) : instantOf(deadline, zone);
+
+function overlapsOf(
+  { agenda, calendars, tasks }: Taken,
+  asked: Interval,
+  { moves }: CostOfYes,
+  iso: (one: Interval) => TimeStretch,
+): Overlap[] {
+  const events = agenda.events
+    .filter((one) => overlaps(one, asked) && !one.part.allDay)
+    .map((one): Overlap => ({
+      ...{ kind: 'event', id: one.part.id, taskId: null, title: one.part.title },
+      calendar: calendars.find(({ id }) => id === one.part.calendarId)?.name ?? null,
+      ...{ movable: false, moveTo: null, reasons: [], late: false },
+      ...iso(one),
+    }));
+  const blocks = agenda.blocks
+    .filter((one) => overlaps(one, asked))
+    .map((one): Overlap => {
+      const move = moves.find(({ id }) => id === one.block.id);
+      return {
+        ...{ kind: 'block', id: one.block.id, taskId: one.block.taskId },
+        title: blockTitle(one.block, tasks.get(one.block.taskId ?? '')),
+        calendar: null,
+        movable: move !== undefined,
+        moveTo: move?.to ? iso(move.to) : null,
+        reasons: move?.reasons ?? [],
+        late: move?.late ?? false,
+        ...iso(one),
+      };
+    });
+  return [...events, ...blocks].sort((a, b) => a.start.localeCompare(b.start));
+}
+
+function endangered(
+  { id, before, after }: CostOfYes['deadlines'][number],
+  tasks: readonly Task[],
+  zone: string,
+): EndangeredDeadline {
+  const task = tasks.find((one) => one.id === id);
+  const at = (instant: number | null) => (instant === null ? null : isoInZone(instant, zone));
+  return {
+    taskId: id,
+    title: task?.title ?? '',
+    deadline: task?.deadline ?? '',
+    fixed: task?.deadlineFixed ?? false,
+    was: at(before.lastSafeStart),
+    lastSafeStart: at(after.lastSafeStart),
+    slackMinutes: after.slackMinutes,
+    lateMinutes: after.lateMinutes,
+  };
+}
+
+/** The day before and after, as slips in order. */
+function strips(
+  asked: Asked,
+  day: Interval,
+  events: Taken['agenda']['events'],
+  blocks: Taken['agenda']['blocks'],
+  { moves }: Pick<CostOfYes, 'moves'>,
+  iso: (one: Interval) => TimeStretch,
+): Pick<YesCost, 'before' | 'after'> {
+  const timed = events.filter(({ part }) => !part.allDay).map((one) => ({ ...one, kind: 'event' as const, id: one.part.id }));
+  const own = blocks.map((one) => ({ ...one, kind: 'own' as const, id: one.block.id }));
+  const moved = own.map((one) => ({ ...one, ...(moves.find(({ id }) => id === one.id)?.to ?? {}) }));
+  const slips = (all: readonly (Interval & Pick<StripSlip, 'kind' | 'id'>)[]): StripSlip[] =>
+    all
+      .filter((one) => overlaps(one, day))
+      .sort((a, b) => a.start - b.start)
+      .map(({ start, end, kind, id }) => ({
+        kind,
+        id,
+        ...iso({ start: Math.max(start, day.start), end: Math.min(end, day.end) }),
+      }));
+  const itself = { ...asked, kind: 'this' as const, id: asked.event?.id ?? '' };
+  return { before: slips([...timed, ...own]), after: slips([...timed, ...moved, ...(asked.allDay ? [] : [itself])]) };
+}
