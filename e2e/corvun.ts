@@ -1,4 +1,4 @@
-import { test as base, expect, type Page } from '@playwright/test';
+import { test as base, expect, type Locator, type Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { createTransport } from 'nodemailer';
@@ -117,6 +117,27 @@ export async function drag(page: Page, from: { x: number; y: number }, to: { x: 
   await page.mouse.move(from.x + 8, from.y + 8, { steps: 3 });
   await page.mouse.move(to.x, to.y, { steps: 12 });
   await page.mouse.move(to.x, to.y + 1);
+  await page.mouse.up();
+}
+
+/** Drags a row onto a target that may move while it is dragged, as a hand does: it follows until that is under it. */
+export async function dragOnto(page: Page, row: Locator, target: Locator, shown: Locator): Promise<void> {
+  const from = await row.boundingBox();
+  if (!from) throw new Error('The row is not shown.');
+  await page.mouse.move(from.x + 60, from.y + 15);
+  await page.mouse.down();
+  await page.mouse.move(from.x + 20, from.y + 30, { steps: 3 });
+  await expect(shown).toBeVisible();
+  for (let under = false; !under;) {
+    const to = await target.boundingBox();
+    if (!to) throw new Error('The target is not shown.');
+    await page.mouse.move(to.x + 20, to.y + to.height / 2, { steps: 6 });
+    await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));
+    under = await target.evaluate(
+      (node, y) => node.closest('[data-over]') !== null && node.getBoundingClientRect().y === y,
+      to.y,
+    );
+  }
   await page.mouse.up();
 }
 

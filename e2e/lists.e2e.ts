@@ -1,8 +1,8 @@
 import type { ListInfo, TaskFull, TaskInfo, ViewInfo } from '@corvun/contract';
-import type { Page } from '@playwright/test';
+import type { Locator, Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { violations } from './axe';
-import { expect, test, type Corvun } from './corvun';
+import { dragOnto, expect, test, type Corvun } from './corvun';
 
 const row = (page: Page, title: string) => page.locator('[data-task]', { hasText: title });
 const shown = (page: Page) => page.locator('[data-task] > span:first-child').allTextContents();
@@ -108,33 +108,15 @@ test('what is dragged onto a list, a day or a tag goes there, all that are marke
   await row(page, 'Cut the boards').press('m');
   await row(page, 'Buy hinges').press('m');
   const contents = page.getByRole('navigation', { name: 'Table of contents' });
-  const drag = async (title: string, target: () => ReturnType<Page['locator']>) => {
-    const from = await row(page, title).boundingBox();
-    if (!from) throw new Error('The row is not shown.');
-    await page.mouse.move(from.x + 60, from.y + 15);
-    await page.mouse.down();
-    await page.mouse.move(from.x + 20, from.y + 30, { steps: 3 });
-    // The days come into sight and push the rest down: only then is it known where the target is.
-    await expect(contents.getByRole('list', { name: 'Days' })).toBeVisible();
-    // Near an edge what scrolls comes along: the hand follows until the target says that it is under it.
-    for (let under = false; !under;) {
-      const to = await target().boundingBox();
-      if (!to) throw new Error('The target is not shown.');
-      await page.mouse.move(to.x + 20, to.y + to.height / 2, { steps: 6 });
-      await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));
-      under = await target().evaluate(
-        (node, y) => node.closest('[data-over]') !== null && node.getBoundingClientRect().y === y,
-        to.y,
-      );
-    }
-    await page.mouse.up();
-  };
-  await drag('Buy hinges', () => contents.getByRole('list', { name: 'Days' }).getByText('Wed 5 Aug'));
+  const days = contents.getByRole('list', { name: 'Days' });
+  // The days come into sight and push the rest down: only then is it known where the target is.
+  const drag = (title: string, target: Locator) => dragOnto(page, row(page, title), target, days);
+  await drag('Buy hinges', days.getByText('Wed 5 Aug'));
   for (const title of ['Cut the boards', 'Buy hinges']) await expect(row(page, title)).toContainText('Wed 5 Aug');
   await page.keyboard.press('Escape');
-  await drag('Ask Ines', () => contents.getByRole('link', { name: '#call' }));
+  await drag('Ask Ines', contents.getByRole('link', { name: '#call' }));
   await expect(row(page, 'Ask Ines')).toContainText('#call');
-  await drag('Ask Ines', () => contents.getByRole('link', { name: /Permits/ }));
+  await drag('Ask Ines', contents.getByRole('link', { name: /Permits/ }));
   await expect(row(page, 'Ask Ines')).toHaveCount(0);
   expect((await task(corvun, ids[2])).listId).toBe(await listId(corvun, 'Permits'));
 });

@@ -1,8 +1,6 @@
-import { once } from 'node:events';
-import { mkdirSync, rmSync } from 'node:fs';
+import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { createTransport } from 'nodemailer';
 import { chromium } from 'playwright-core';
 import { build, install, root, start } from './setup.mjs';
 
@@ -25,6 +23,8 @@ const SHOTS = [
   ['sources', '/sources', 1280, 800, 'light', []],
   ['import', '/sources/files', 1280, 800, 'light', ['files']],
   ['data', '/data', 1280, 800, 'light', ['click:Back up now', 'wait', 'click:Check everything', 'wait']],
+  // Late: it sets time aside where an invitation would be.
+  ['yes', 'crowded', 1280, 800, 'light', ['wait']],
   ['notes', '/sort', 1280, 800, 'light', ['ArrowDown', 'r', 'Tab', 'type:Gauges', 'Enter', 'N']],
 ];
 
@@ -58,19 +58,16 @@ const outside = start('apps/outside/dist/main.js', {
   OUTSIDE_PORT: '4792',
   SMTP_PORT: '4791',
 });
-const serve = (more = {}) =>
-  start('apps/server/dist/main.js', {
-    CORVUN_OUTSIDE: 'http://127.0.0.1:4792',
-    CORVUN_ALLOW_PRIVATE: '1',
-    CORVUN_DATA: data,
-    CORVUN_DEMO: '1',
-    CORVUN_NOW: '2026-08-03T10:50:00+02:00',
-    CORVUN_WEB: join(root, 'apps/web/dist'),
-    PORT: port,
-    SMTP_PORT: '4791',
-    ...more,
-  });
-let server = serve();
+const server = start('apps/server/dist/main.js', {
+  CORVUN_OUTSIDE: 'http://127.0.0.1:4792',
+  CORVUN_ALLOW_PRIVATE: '1',
+  CORVUN_DATA: data,
+  CORVUN_DEMO: '1',
+  CORVUN_NOW: '2026-08-03T10:50:00+02:00',
+  CORVUN_WEB: join(root, 'apps/web/dist'),
+  PORT: port,
+  SMTP_PORT: '4791',
+});
 const url = `http://127.0.0.1:${port}`;
 const ready = async () => {
   const answers = () =>
@@ -81,13 +78,35 @@ const ready = async () => {
   while (!(await answers())) await new Promise((resolve) => setTimeout(resolve, 200));
 };
 await ready();
+
+async function api(path, body) {
+  const token = readFileSync(join(data, 'demo-token'), 'utf8').trim();
+  const response = await fetch(`${url}/api${path}`, {
+    method: body ? 'POST' : 'GET',
+    headers: { Authorization: `Bearer ${token}`, 'Content-Type': 'application/json' },
+    ...(body ? { body: JSON.stringify(body) } : {}),
+  });
+  return response.json();
+}
+
+/** Sets time aside where an invitation would be; gives its address. */
+async function crowded() {
+  const tasks = await api('/tasks');
+  const block = (title, start, minutes) =>
+    api('/blocks', { taskId: tasks.find((one) => one.title.startsWith(title)).id, start: `2026-08-05T${start}`, minutes });
+  await block('Find out who', '13:45', 45);
+  await block('Read the draft', '14:30', 30);
+  const { items } = await api('/incoming?limit=100');
+  return `/sort/${items.find((one) => one.kind === 'invitation').id}`;
+}
+
 const browser = await chromium.launch({
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
 });
 for (const [name, path, width, height, colorScheme, keys] of SHOTS) {
   const page = await browser.newPage({ viewport: { width, height }, colorScheme, timezoneId: 'Europe/Vienna' });
-  await page.goto(url + path);
+  await page.goto(url + (path === 'crowded' ? await crowded() : path));
   await page.getByRole('link', { name: /^Sort 38/ }).waitFor();
   await page.waitForTimeout(900);
   for (const key of keys) {
@@ -106,24 +125,6 @@ for (const [name, path, width, height, colorScheme, keys] of SHOTS) {
   await page.close();
 }
 
-// A server that gives a message no time to be read shows how that looks.
-server.kill('SIGTERM');
-await once(server, 'exit');
-server = serve({ CORVUN_READ_TIME: '1' });
-await ready();
-const transport = createTransport({ host: '127.0.0.1', port: 4791, ignoreTLS: true });
-await transport.sendMail({
-  from: 'Sedge & Seed <orders@sedge-seed.example>',
-  to: 'maren.holt@capture.example',
-  subject: 'Catalogue for the autumn',
-  text: 'x',
-});
-const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, timezoneId: 'Europe/Vienna' });
-await page.goto(`${url}/sort`);
-await page.getByRole('button', { name: 'Show the newest first' }).click();
-await page.getByRole('region', { name: 'Not read' }).waitFor();
-await page.waitForTimeout(600);
-await page.screenshot({ path: join(root, 'docs/screenshots', 'unread.png') });
 await browser.close();
 server.kill('SIGTERM');
 outside.kill('SIGTERM');

@@ -1,5 +1,5 @@
 import type { CalendarInfo, DecisionAnswer } from '@corvun/contract';
-import { Caller, clear, firstAccount, startServer, type Running } from './harness';
+import { clear, firstAccount, startServer, type Caller, type Running } from './harness';
 
 const servers: Running[] = [];
 async function account(): Promise<Caller> {

@@ -1,6 +1,6 @@
 import type { AgendaEntry, DecisionAnswer, Done, EventFull } from '@corvun/contract';
 import { readItip } from '@corvun/formats';
-import { clear, database, firstAccount, multipart, startServer, type Caller, type Running } from './harness';
+import { database, multipart, ownServer } from './harness';
 
 const ZONE = 'Europe/Vienna';
 const INES = 'Ines Aalto <ines@aalto-timber.example>';
@@ -9,40 +9,31 @@ interface Failure {
   error: { code: string; message: string; fields?: Record<string, string> };
 }
 
-let server: Running;
-let maren: Caller;
-beforeAll(async () => {
-  server = await startServer('empty');
-  maren = await firstAccount(server);
-});
-afterAll(async () => {
-  await server.stop();
-  clear(server.data);
-});
+const here = ownServer();
 
 const make = async (input: object): Promise<string> => {
-  const { status, body } = await maren.post<DecisionAnswer>('/events', input);
+  const { status, body } = await here.maren.post<DecisionAnswer>('/events', input);
   expect([status, body.made?.length]).toEqual([201, 1]);
   return body.made[0]?.id ?? '';
 };
 const full = async (id: string, occurrence = '') =>
-  (await maren.get<EventFull>(`/events/${id}${occurrence ? `?occurrence=${occurrence}` : ''}`)).body;
+  (await here.maren.get<EventFull>(`/events/${id}${occurrence ? `?occurrence=${occurrence}` : ''}`)).body;
 const entries = async (title: string, from = '2026-08-03', days = 40) =>
-  (await maren.get<{ entries: AgendaEntry[] }>(`/agenda?from=${from}&days=${days}`)).body.entries.filter(
+  (await here.maren.get<{ entries: AgendaEntry[] }>(`/agenda?from=${from}&days=${days}`)).body.entries.filter(
     (one) => one.title === title,
   );
 const starts = async (title: string) => (await entries(title)).map((one) => one.start?.slice(0, 16));
 
 /** What waits to go out, oldest first, each with the invitation it carries. */
 async function outgoing() {
-  const rows = await database(server).query<{ payload: string }[]>(`SELECT "payload" FROM "outbox" ORDER BY rowid`);
+  const rows = await database(here.server).query<{ payload: string }[]>(`SELECT "payload" FROM "outbox" ORDER BY rowid`);
   return rows.map(({ payload }) => {
     const mail = JSON.parse(payload) as { to: { address: string }[]; subject: string; text: string; calendar: { text: string } };
     const itip = readItip(mail.calendar.text, ZONE);
     return { to: mail.to[0]?.address, subject: mail.subject, text: mail.text, itip, ics: mail.calendar.text };
   });
 }
-const forget = () => database(server).query('DELETE FROM "outbox"');
+const forget = () => database(here.server).query('DELETE FROM "outbox"');
 
 describe('an event that is made', () => {
   it('goes into the main calendar with all that was said, and is read back', async () => {
@@ -72,8 +63,8 @@ describe('an event that is made', () => {
       fixed: null,
       history: [{ by: 'you' }],
     });
-    expect((await maren.post<{ sentence: string }>('/decisions/undo')).status).toBe(200);
-    expect((await maren.get(`/events/${id}`)).status).toBe(404);
+    expect((await here.maren.post<{ sentence: string }>('/decisions/undo')).status).toBe(200);
+    expect((await here.maren.get(`/events/${id}`)).status).toBe(404);
   });
 
   it('takes whole days, another zone, and an end instead of a length', async () => {
@@ -107,14 +98,14 @@ describe('an event that is made', () => {
       'Write the mail address of Jonas Brandl, or leave them out, to tell the guests.',
     ],
   ])('is refused with a sentence: %j', async (more, sentence) => {
-    const { status, body } = await maren.post<Failure>('/events', { title: 'Refused', ...more });
+    const { status, body } = await here.maren.post<Failure>('/events', { title: 'Refused', ...more });
     expect([status, body.error.message]).toEqual([422, sentence]);
     expect(await entries('Refused')).toEqual([]);
   });
 
   it('takes no guest that breaks the line', async () => {
     const guests = ['ines@aalto-timber.example\r\nBcc: eve@alderfen.example'];
-    const { status, body } = await maren.post<Failure>('/events', { title: 'Refused', start: '2026-08-06T14:00', guests });
+    const { status, body } = await here.maren.post<Failure>('/events', { title: 'Refused', start: '2026-08-06T14:00', guests });
     expect([status, body.error.fields?.['guests']]).toEqual([400, 'A guest is written in one line.']);
   });
 });
@@ -122,7 +113,7 @@ describe('an event that is made', () => {
 describe('a repeating event', () => {
   it('says how many dates a change reaches, and parts where all after a date are meant', async () => {
     const id = await make({ title: 'Stand-up', start: '2026-08-03T09:00', minutes: 15, repeat: 'FREQ=WEEKLY;COUNT=6' });
-    await maren.patch(`/events/${id}`, { occurrence: '2026-08-17T09:00', scope: 'this', title: 'Stand-up outside' });
+    await here.maren.patch(`/events/${id}`, { occurrence: '2026-08-17T09:00', scope: 'this', title: 'Stand-up outside' });
     const shown = await full(id, '2026-08-10T09:00');
     expect(shown.reach).toEqual({ following: { dates: 5, byHand: 1 }, all: { dates: 6, byHand: 1 } });
     expect(shown.nextDates).toEqual([
@@ -132,7 +123,7 @@ describe('a repeating event', () => {
       '2026-08-31T09:00',
       '2026-09-07T09:00',
     ]);
-    const { body } = await maren.patch<Done>(`/events/${id}`, {
+    const { body } = await here.maren.patch<Done>(`/events/${id}`, {
       occurrence: '2026-08-24T09:00',
       scope: 'following',
       start: '2026-08-25T10:00',
@@ -147,22 +138,22 @@ describe('a repeating event', () => {
       '2026-09-08T10:00',
     ]);
     expect(await starts('Stand-up outside')).toEqual(['2026-08-17T09:00']);
-    await maren.post('/decisions/undo');
+    await here.maren.post('/decisions/undo');
     expect(await starts('Stand-up')).toHaveLength(5);
     expect((await full(id)).repeat).toBe('FREQ=WEEKLY;COUNT=6');
   });
 
   it('repeats otherwise: dates changed by hand that it does not have any more go', async () => {
     const id = await make({ title: 'Count', start: '2026-08-03T09:00', minutes: 30, repeat: 'FREQ=DAILY;COUNT=5' });
-    await maren.patch(`/events/${id}`, { occurrence: '2026-08-05T09:00', start: '2026-08-05T15:00' });
-    await maren.patch(`/events/${id}`, { occurrence: '2026-08-06T09:00', start: '2026-08-06T16:00' });
-    await maren.patch(`/events/${id}`, { scope: 'all', repeat: 'FREQ=WEEKLY;BYDAY=MO,WE;COUNT=4' });
+    await here.maren.patch(`/events/${id}`, { occurrence: '2026-08-05T09:00', start: '2026-08-05T15:00' });
+    await here.maren.patch(`/events/${id}`, { occurrence: '2026-08-06T09:00', start: '2026-08-06T16:00' });
+    await here.maren.patch(`/events/${id}`, { scope: 'all', repeat: 'FREQ=WEEKLY;BYDAY=MO,WE;COUNT=4' });
     expect(await starts('Count')).toEqual(['2026-08-03T09:00', '2026-08-05T15:00', '2026-08-10T09:00', '2026-08-12T09:00']);
-    const { status } = await maren.patch(`/events/${id}`, { occurrence: '2026-08-10T09:00', repeat: 'FREQ=DAILY' });
+    const { status } = await here.maren.patch(`/events/${id}`, { occurrence: '2026-08-10T09:00', repeat: 'FREQ=DAILY' });
     expect(status).toBe(422);
-    await maren.patch(`/events/${id}`, { occurrence: '2026-08-10T09:00', scope: 'all', repeat: null });
+    await here.maren.patch(`/events/${id}`, { occurrence: '2026-08-10T09:00', scope: 'all', repeat: null });
     expect(await starts('Count')).toEqual(['2026-08-10T09:00']);
-    for (let back = 0; back < 2; back += 1) await maren.post('/decisions/undo');
+    for (let back = 0; back < 2; back += 1) await here.maren.post('/decisions/undo');
     expect(await starts('Count')).toHaveLength(5);
   });
 
@@ -173,10 +164,10 @@ describe('a repeating event', () => {
       minutes: 60,
       repeat: 'FREQ=DAILY;UNTIL=20260806T070000Z',
     });
-    await maren.remove(`/events/${id}?scope=this&occurrence=2026-08-04T09:00`);
-    await maren.patch(`/events/${id}`, { scope: 'all', occurrence: '2026-08-05T09:00', allDay: true, start: '2026-08-05' });
+    await here.maren.remove(`/events/${id}?scope=this&occurrence=2026-08-04T09:00`);
+    await here.maren.patch(`/events/${id}`, { scope: 'all', occurrence: '2026-08-05T09:00', allDay: true, start: '2026-08-05' });
     expect(await starts('Watch')).toEqual(['2026-08-03', '2026-08-05', '2026-08-06']);
-    await maren.patch(`/events/${id}`, {
+    await here.maren.patch(`/events/${id}`, {
       scope: 'all',
       occurrence: '2026-08-05',
       allDay: false,
@@ -189,7 +180,7 @@ describe('a repeating event', () => {
 
   it('stays at its hour in the zone it is put in', async () => {
     const id = await make({ title: 'Tide', start: '2026-10-23T09:00', minutes: 60, repeat: 'FREQ=DAILY;COUNT=4' });
-    await maren.patch(`/events/${id}`, {
+    await here.maren.patch(`/events/${id}`, {
       scope: 'all',
       occurrence: '2026-10-23T09:00',
       start: '2026-10-23T09:00',
@@ -210,13 +201,13 @@ describe('guests', () => {
 
   it('hear of a new event, of what changes, and of what is no more', async () => {
     const id = await make({ title: 'Walk', start: '2026-08-12T10:00', minutes: 60, guests: [INES], tell: 'Boots, please.' });
-    const moved = await maren.patch<Done>(`/events/${id}`, { start: '2026-08-12T11:00', tell: '' });
+    const moved = await here.maren.patch<Done>(`/events/${id}`, { start: '2026-08-12T11:00', tell: '' });
     expect(moved.body.sentence).toBe('“Walk” is on Wed 12 Aug at 11:00; Ines Aalto is told');
-    const quiet = await maren.patch<Done>(`/events/${id}`, { location: 'Gate 3' });
+    const quiet = await here.maren.patch<Done>(`/events/${id}`, { location: 'Gate 3' });
     expect(quiet.body.sentence).toBe('“Walk” was changed; its guests were not told');
-    await maren.patch(`/events/${id}`, { guests: [INES, 'jonas.brandl@alderfen.example'], tell: '' });
-    await maren.patch(`/events/${id}`, { guests: ['jonas.brandl@alderfen.example'], tell: '' });
-    await maren.remove(`/events/${id}?tell=Too%20wet`);
+    await here.maren.patch(`/events/${id}`, { guests: [INES, 'jonas.brandl@alderfen.example'], tell: '' });
+    await here.maren.patch(`/events/${id}`, { guests: ['jonas.brandl@alderfen.example'], tell: '' });
+    await here.maren.remove(`/events/${id}?tell=Too%20wet`);
     const sent = await outgoing();
     expect(sent.map(({ to, subject, itip }) => [to?.split('@')[0], subject, itip?.method, itip?.events[0]?.sequence])).toEqual([
       ['ines', 'Invitation: Walk', 'REQUEST', 0],
@@ -233,7 +224,7 @@ describe('guests', () => {
       zone: ZONE,
       organizer: { address: 'maren@alderfen.example' },
     });
-    await maren.post('/decisions/undo');
+    await here.maren.post('/decisions/undo');
     expect(await outgoing()).toHaveLength(6);
     expect(await starts('Walk')).toEqual(['2026-08-12T11:00']);
   });
@@ -248,9 +239,9 @@ describe('guests', () => {
       tell: '',
     });
     await forget();
-    await maren.patch(`/events/${id}`, { occurrence: '2026-08-10T09:00', start: '2026-08-11T09:00', tell: '' });
-    await maren.remove(`/events/${id}?scope=this&occurrence=2026-08-17T09:00&tell=`);
-    await maren.patch(`/events/${id}`, {
+    await here.maren.patch(`/events/${id}`, { occurrence: '2026-08-10T09:00', start: '2026-08-11T09:00', tell: '' });
+    await here.maren.remove(`/events/${id}?scope=this&occurrence=2026-08-17T09:00&tell=`);
+    await here.maren.patch(`/events/${id}`, {
       occurrence: '2026-08-24T09:00',
       scope: 'following',
       start: '2026-08-24T14:00',
@@ -271,21 +262,21 @@ describe('calendars', () => {
   it('an event goes into another one, a copy stays beside it, and what comes from outside is only copied', async () => {
     const outside =
       'BEGIN:VCALENDAR\r\nVERSION:2.0\r\nX-WR-CALNAME:Choir\r\nBEGIN:VEVENT\r\nUID:song@fen.example\r\nSUMMARY:Song\r\nDTSTART:20260806T160000Z\r\nDTEND:20260806T170000Z\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n';
-    await maren.call('POST', '/api/import', multipart('choir.ics', outside));
-    const [main] = (await maren.get<{ id: string; name: string }[]>('/calendars')).body;
-    const other = (await maren.get<{ id: string; name: string; origin: string }[]>('/calendars')).body.find(
+    await here.maren.call('POST', '/api/import', multipart('choir.ics', outside));
+    const [main] = (await here.maren.get<{ id: string; name: string }[]>('/calendars')).body;
+    const other = (await here.maren.get<{ id: string; name: string; origin: string }[]>('/calendars')).body.find(
       (one) => one.id !== main?.id,
     );
     const id = await make({ title: 'Moves over', start: '2026-08-06T08:00', minutes: 30 });
     if (other?.origin === 'own') {
-      const { body } = await maren.patch<Done>(`/events/${id}`, { calendarId: other.id });
+      const { body } = await here.maren.patch<Done>(`/events/${id}`, { calendarId: other.id });
       expect(body.sentence).toBe(`“Moves over” is in ${other.name} now`);
       expect((await full(id)).calendarId).toBe(other.id);
     }
-    const { body } = await maren.post<DecisionAnswer>(`/events/${id}/copies`, { days: ['2026-08-09', '2026-08-07'] });
+    const { body } = await here.maren.post<DecisionAnswer>(`/events/${id}/copies`, { days: ['2026-08-09', '2026-08-07'] });
     expect(body.sentence).toBe('“Moves over” is on 2 more days, too');
     expect(await starts('Moves over')).toEqual(['2026-08-06T08:00', '2026-08-07T08:00', '2026-08-09T08:00']);
-    await maren.post('/decisions/undo');
+    await here.maren.post('/decisions/undo');
     expect(await starts('Moves over')).toHaveLength(1);
   });
 });

@@ -9,7 +9,7 @@ import { DemoService } from '../src/demo/demo.service';
 import { SmtpService } from '../src/incoming/smtp.service';
 import { Outside } from '../../../testing/outside';
 import { conform } from '../../../testing/conform';
-import { NOW, demoFolder, tempFolder } from '../../../testing/server';
+import { NOW, clear, demoFolder, tempFolder } from '../../../testing/server';
 
 export { Outside } from '../../../testing/outside';
 export { NOW, ServerProcess, clear, tempFolder } from '../../../testing/server';
@@ -172,4 +172,19 @@ export async function withOutside(
   await maren.post('/account', { name: 'Maren Holt', email: 'maren.holt@alderfen.example', password: 'ten letters at least' });
   await outside.sendTo(server.smtpPort);
   return { server, outside, maren };
+}
+
+/** A new server for the tests of a file, or for each of them, and Maren Holt signed in there. */
+export function ownServer(per: 'file' | 'test' = 'file'): { server: Running; maren: Caller } {
+  const here = {} as { server: Running; maren: Caller };
+  const [before, after] = per === 'file' ? [beforeAll, afterAll] : [beforeEach, afterEach];
+  before(async () => {
+    here.server = await startServer('empty');
+    here.maren = await firstAccount(here.server);
+  });
+  after(async () => {
+    await here.server.stop();
+    clear(here.server.data);
+  });
+  return here;
 }

@@ -1,36 +1,27 @@
 import type { DecisionAnswer, EventFull, OutboxInfo, ReminderInfo } from '@corvun/contract';
 import { RemindService } from '../src/reminders/remind.service';
-import { Caller, NOW, clear, database, firstAccount, startServer, until, type Running } from './harness';
+import { Caller, NOW, database, ownServer, startServer, until } from './harness';
 
-let server: Running;
-let maren: Caller;
-beforeEach(async () => {
-  server = await startServer('empty');
-  maren = await firstAccount(server);
-});
-afterEach(async () => {
-  await server.stop();
-  clear(server.data);
-});
+const here = ownServer('test');
 
 const MINUTE = 60_000;
-const now = async () => Date.parse((await maren.get<{ now: string }>('/me')).body.now);
+const now = async () => Date.parse((await here.maren.get<{ now: string }>('/me')).body.now);
 const iso = (at: number) => new Date(at).toISOString();
 const trigger = (at: number) => `${iso(at).slice(0, 19).replace(/[-:]/g, '')}Z`;
-const open = async () => (await maren.get<ReminderInfo[]>('/reminders')).body;
+const open = async () => (await here.maren.get<ReminderInfo[]>('/reminders')).body;
 const due = (title: string) => until(async () => (await open()).find((one) => one.title === title), `the reminder of ${title}`);
 const make = async (input: object): Promise<string> =>
-  (await maren.post<DecisionAnswer>('/events', { minutes: 30, ...input })).body.made[0]?.id ?? '';
+  (await here.maren.post<DecisionAnswer>('/events', { minutes: 30, ...input })).body.made[0]?.id ?? '';
 /** What has happened until now is counted. */
 const counted = async () => {
-  const service = server.app.get(RemindService);
+  const service = here.server.app.get(RemindService);
   await until(() => Promise.resolve(service.isSettled || undefined), 'reminders');
 };
 /** The same folder, opened by a server whose clock says another time. */
 async function at(time: number): Promise<void> {
-  await server.stop();
-  server = await startServer('empty', server.data, { CORVUN_NOW: iso(time) });
-  maren = new Caller(server.url, maren.signedHeaders());
+  await here.server.stop();
+  here.server = await startServer('empty', here.server.data, { CORVUN_NOW: iso(time) });
+  here.maren = new Caller(here.server.url, here.maren.signedHeaders());
 }
 
 describe('reminders', () => {
@@ -40,7 +31,7 @@ describe('reminders', () => {
       ...{ title: 'Weir walk', start: '2026-08-20T10:00', location: 'Gate 3', meetingLink: 'https://meet.example/weir' },
       alarms: [{ trigger: trigger(soon) }],
     });
-    await maren.post('/blocks', { kind: 'quiet', title: 'Count reeds', start: iso(soon), minutes: 30 });
+    await here.maren.post('/blocks', { kind: 'quiet', title: 'Count reeds', start: iso(soon), minutes: 30 });
     expect(await due('Weir walk')).toMatchObject({
       ...{ kind: 'event', thing: event, why: 'event', start: '2026-08-20T10:00:00+02:00', location: 'Gate 3', shown: false },
       ...{ meetingLink: 'https://meet.example/weir', occurrence: null },
@@ -51,13 +42,13 @@ describe('reminders', () => {
   it('is told once by one window, put off, and done with everywhere', async () => {
     await make({ title: 'Weir walk', start: '2026-08-20T10:00', alarms: [{ trigger: trigger((await now()) + 1000) }] });
     const { id } = await due('Weir walk');
-    const claims = await Promise.all([1, 2, 3].map(() => maren.post<{ first: boolean }>(`/reminders/${id}/shown`)));
+    const claims = await Promise.all([1, 2, 3].map(() => here.maren.post<{ first: boolean }>(`/reminders/${id}/shown`)));
     expect(claims.filter(({ body }) => body.first)).toHaveLength(1);
-    expect((await maren.post(`/reminders/${id}/snooze`, { minutes: 5 })).status).toBe(204);
+    expect((await here.maren.post(`/reminders/${id}/snooze`, { minutes: 5 })).status).toBe(204);
     expect(await open()).toEqual([]);
     await at((await now()) + 6 * MINUTE);
     expect(await due('Weir walk')).toMatchObject({ id, shown: false });
-    await maren.post('/reminders/done', { ids: [id, 'nothing'] });
+    await here.maren.post('/reminders/done', { ids: [id, 'nothing'] });
     await at((await now()) + MINUTE);
     await counted();
     expect(await open()).toEqual([]);
@@ -77,7 +68,7 @@ describe('reminders', () => {
     await at((await now()) + MINUTE);
     await counted();
     expect(await open()).toHaveLength(3);
-    expect(await database(server).query('SELECT COUNT(*) AS "n" FROM "reminder"')).toEqual([{ n: 3 }]);
+    expect(await database(here.server).query('SELECT COUNT(*) AS "n" FROM "reminder"')).toEqual([{ n: 3 }]);
   });
 
   it('goes with its event: moved, taken away, answered no, or of a hidden calendar', async () => {
@@ -86,8 +77,8 @@ describe('reminders', () => {
     const gone = await make({ title: 'Gone', start: iso(start) });
     await at(start - 9 * MINUTE);
     await Promise.all([due('Moved'), due('Gone')]);
-    await maren.patch(`/events/${moved}`, { start: iso(start + 60 * MINUTE), minutes: 30 });
-    await maren.remove(`/events/${gone}`);
+    await here.maren.patch(`/events/${moved}`, { start: iso(start + 60 * MINUTE), minutes: 30 });
+    await here.maren.remove(`/events/${gone}`);
     await until(async () => (await open()).length === 0 || undefined, 'both to go');
     await at(start + 51 * MINUTE);
     await due('Moved');
@@ -95,13 +86,13 @@ describe('reminders', () => {
 
   it('keeps what an event says of itself: other alarms, none, or what is so for all', async () => {
     const id = await make({ title: 'Weir walk', start: '2026-08-20T10:00', alarms: [{ trigger: '-PT1H' }] });
-    const alarms = async () => (await maren.get<EventFull>(`/events/${id}`)).body.alarms;
+    const alarms = async () => (await here.maren.get<EventFull>(`/events/${id}`)).body.alarms;
     expect(await alarms()).toEqual([{ action: 'DISPLAY', trigger: '-PT1H', related: 'START' }]);
-    await maren.patch(`/events/${id}`, { alarms: [] });
+    await here.maren.patch(`/events/${id}`, { alarms: [] });
     expect(await alarms()).toEqual([]);
-    await maren.patch(`/events/${id}`, { alarms: null });
+    await here.maren.patch(`/events/${id}`, { alarms: null });
     expect(await alarms()).toBeNull();
-    const wrong = await maren.patch<{ error: { message: string } }>(`/events/${id}`, { alarms: [{ trigger: 'soon' }] });
+    const wrong = await here.maren.patch<{ error: { message: string } }>(`/events/${id}`, { alarms: [{ trigger: 'soon' }] });
     expect(wrong.status).toBe(400);
     expect(wrong.body.error.message).toContain('-PT15M');
   });
@@ -111,9 +102,9 @@ describe('reminders', () => {
     await make({ title: 'Weir walk', start: '2026-08-20T10:00', alarms: [{ trigger: trigger(soon), action: 'EMAIL' }] });
     await make({ title: 'Quiet one', start: '2026-08-20T10:00', alarms: [{ trigger: trigger(soon) }] });
     await Promise.all([due('Weir walk'), due('Quiet one')]);
-    const sent = async () => (await maren.get<OutboxInfo[]>('/outbox')).body.map(({ what }) => what);
+    const sent = async () => (await here.maren.get<OutboxInfo[]>('/outbox')).body.map(({ what }) => what);
     expect(await sent()).toEqual(['Reminder of “Weir walk”']);
-    await maren.patch('/settings', { remind: { before: 10, blocks: true, system: false, mail: true } });
+    await here.maren.patch('/settings', { remind: { before: 10, blocks: true, system: false, mail: true } });
     await make({ title: 'Gauges', start: '2026-08-20T10:00', alarms: [{ trigger: trigger((await now()) + 1000) }] });
     await due('Gauges');
     expect(await sent()).toContain('Reminder of “Gauges”');

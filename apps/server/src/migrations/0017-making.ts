@@ -1,4 +1,5 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm';
+import { dropSearchTriggers } from './drop-search-triggers';
 
 /** Time that is set aside for no task has a name; an event may end in another zone than it begins in; a day has an order. */
 export class Making17 implements MigrationInterface {
@@ -11,11 +12,7 @@ export class Making17 implements MigrationInterface {
   }
 
   async down(runner: QueryRunner): Promise<void> {
-    // They name columns of tables that are about to change; at the next start they are made anew.
-    const triggers = (await runner.query(
-      `SELECT "name" FROM sqlite_master WHERE "type" = 'trigger' AND "name" LIKE 'search!_%' ESCAPE '!'`,
-    )) as { name: string }[];
-    for (const { name } of triggers) await runner.query(`DROP TRIGGER "${name}"`);
+    await dropSearchTriggers(runner);
     await runner.query('ALTER TABLE "block" DROP COLUMN "title"');
     await runner.query('ALTER TABLE "event" DROP COLUMN "endZone"');
     await runner.query('ALTER TABLE "task" DROP COLUMN "dayOrder"');

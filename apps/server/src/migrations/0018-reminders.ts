@@ -1,4 +1,5 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm';
+import { dropSearchTriggers } from './drop-search-triggers';
 
 /** Alarms of events, what has been reminded of, and how far that has come for each account. */
 export class Reminders18 implements MigrationInterface {
@@ -18,11 +19,7 @@ export class Reminders18 implements MigrationInterface {
   }
 
   async down(runner: QueryRunner): Promise<void> {
-    // They name columns of tables that are about to change; at the next start they are made anew.
-    const triggers = (await runner.query(
-      `SELECT "name" FROM sqlite_master WHERE "type" = 'trigger' AND "name" LIKE 'search!_%' ESCAPE '!'`,
-    )) as { name: string }[];
-    for (const { name } of triggers) await runner.query(`DROP TRIGGER "${name}"`);
+    await dropSearchTriggers(runner);
     await runner.query('DROP TABLE "reminder"');
     await runner.query('DROP INDEX "event_alarms"');
     await runner.query('ALTER TABLE "event" DROP COLUMN "alarms"');

@@ -7,7 +7,8 @@ import { safeStarts, type Demand } from './safeStart';
 const ZONE = 'Europe/Vienna';
 const at = (wall: string) => instantOf(wall, ZONE);
 const span = (from: string, to: string): Interval => ({ start: at(from), end: at(to) });
-const wall = (instant: number | null | undefined) => (instant == null ? null : wallOf(instant, ZONE).slice(5));
+const wall = (instant: number | null | undefined) =>
+  instant === null || instant === undefined ? null : wallOf(instant, ZONE).slice(5);
 
 /** Minute by minute, as it is said. */
 function byMinutes(free: readonly Interval[], demands: readonly Demand[]) {

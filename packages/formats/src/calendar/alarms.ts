@@ -1,6 +1,6 @@
 import type ICAL from 'ical.js';
 import { MOST_ALARMS, isTrigger, type Alarm } from '@corvun/core';
-import { textOf } from './readCalendar';
+import { textOf } from './text';
 
 const ACTIONS = new Set(['DISPLAY', 'EMAIL', 'AUDIO']);
 

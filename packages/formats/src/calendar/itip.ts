@@ -2,7 +2,8 @@ import ICAL from 'ical.js';
 import type { Zone } from '@corvun/core';
 import type { Participant } from './about';
 import { calendarOf } from './component';
-import { eventOf, textOf, zonesOf, type CalendarEvent } from './readCalendar';
+import { textOf } from './text';
+import { eventOf, zonesOf, type CalendarEvent } from './readCalendar';
 
 export type Method = 'REQUEST' | 'CANCEL' | 'REPLY' | 'COUNTER' | 'DECLINECOUNTER' | 'ADD' | 'REFRESH' | 'PUBLISH';
 

@@ -4,6 +4,7 @@ import { CalendarError } from './calendarError';
 import { calendarOf } from './component';
 import { alarmsOf } from './alarms';
 import { aboutOf, type About } from './about';
+import { textOf } from './text';
 import { Times, wallText } from './times';
 import { resolveZone, type FoundZone, type Zones } from './zone';
 
@@ -93,14 +94,6 @@ export function eventOf(component: ICAL.Component, zones: Zones, problems: strin
     problems: [...new Set(said)],
     unplaced: times.unplaced,
   };
-}
-
-export function textOf(component: ICAL.Component, name: string): string {
-  try {
-    return String(component.getFirstPropertyValue(name) ?? '');
-  } catch {
-    return '';
-  }
 }
 
 /** RRULE; none where it never gives another date (RFC 5545, 3.8.5.3: DTSTART is a date all the same). */

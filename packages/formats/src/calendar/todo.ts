@@ -1,7 +1,7 @@
 import ICAL from 'ical.js';
 import { alarmAt, instantOf, readDuration, wallOf, type Alarm, type Zone } from '@corvun/core';
 import { alarmsOf } from './alarms';
-import { textOf } from './readCalendar';
+import { textOf } from './text';
 import { wallText } from './times';
 import { zoneNamed, type Zones } from './zone';
 
