@@ -15,6 +15,7 @@ export interface Overlap extends TimeStretch {
   /** The task a block is for. */
   taskId: string | null;
   title: string;
+  allDay: boolean;
   /** The calendar of an event. */
   calendar: string | null;
   /** Own time that can give way; what is promised to others cannot, and what has begun does not. */

@@ -32,10 +32,13 @@ import { settingsOf } from '../settings/settings-of';
 import { Task } from '../tasks/task.entity';
 import { AgendaService, type Taken } from './agenda.service';
 
+const DAY = 86_400_000;
 /** How far ahead own time may be moved, in days; further where the event is further. */
 const AHEAD = 14;
+/** An event that is further ahead, in days, is counted by itself: nothing of today gives way to it. */
+const FAR = 60;
 /** How far ahead the next date of a series is looked for, in milliseconds. */
-const NEXT = 400 * 86_400_000;
+const NEXT = 400 * DAY;
 
 interface Asked extends Interval {
   /** The UID that is asked about is no obstacle to itself. */
@@ -58,12 +61,13 @@ export class YesCostService {
   async of(user: User, query: YesCostQuery): Promise<YesCost> {
     const asked = await this.asked(user, query);
     const now = this.clock.now();
-    const first = dayOf(Math.min(now, asked.start), user.zone);
+    const far = asked.start > now + FAR * DAY;
+    const first = dayOf(far ? asked.start - AHEAD * DAY : Math.min(now, asked.start), user.zone);
     const last = addDays(dayOf(Math.max(now, asked.start), user.zone), AHEAD);
     const window = { start: startOfDay(first, user.zone), end: endOfDay(last, user.zone) };
     const [{ agenda, calendars, tasks }, demands] = await Promise.all([
       this.agenda.taken(user, window),
-      this.demands(user, window.end),
+      far ? [] : this.demands(user, window.end),
     ]);
     const { lengths, daysOff, snap } = settingsOf(user);
     const events = agenda.events.filter(({ part, cause }) => cause && !isItself(part, asked.event));
@@ -76,7 +80,7 @@ export class YesCostService {
         deadline: task?.deadline ? deadlineOf(task.deadline, user.zone) : null,
       };
     });
-    const working = daysFrom(first, Math.round((window.end - window.start) / 86_400_000)).flatMap((day) =>
+    const working = daysFrom(first, Math.round((window.end - window.start) / DAY)).flatMap((day) =>
       dayOffNamed(day, daysOff) === null ? workingTimeOf(day, user.hours, user.zone) : [],
     );
     const cost = costOfYes({
@@ -165,9 +169,9 @@ function overlapsOf(
   iso: (one: Interval) => TimeStretch,
 ): Overlap[] {
   const events = agenda.events
-    .filter((one) => overlaps(one, asked) && !one.part.allDay)
+    .filter((one) => overlaps(one, asked))
     .map((one): Overlap => ({
-      ...{ kind: 'event', id: one.part.id, taskId: null, title: one.part.title },
+      ...{ kind: 'event', id: one.part.id, taskId: null, title: one.part.title, allDay: one.part.allDay },
       calendar: calendars.find(({ id }) => id === one.part.calendarId)?.name ?? null,
       ...{ movable: false, moveTo: null, reasons: [], late: false },
       ...iso(one),
@@ -177,7 +181,7 @@ function overlapsOf(
     .map((one): Overlap => {
       const move = moves.find(({ id }) => id === one.block.id);
       return {
-        ...{ kind: 'block', id: one.block.id, taskId: one.block.taskId },
+        ...{ kind: 'block', id: one.block.id, taskId: one.block.taskId, allDay: false },
         title: blockTitle(one.block, tasks.get(one.block.taskId ?? '')),
         calendar: null,
         movable: move !== undefined,

@@ -73,7 +73,7 @@ async function reply(
     },
     incoming,
   );
-  const moved = await moveBlocks(work, user, moves);
+  const moved = await moveBlocks(work, user, said === 'yes' ? moves : []);
   return { made: [{ kind: 'event', id: event.id, title: event.title }], where: `${SAID[said]}${moved}` };
 }
 

@@ -36,7 +36,8 @@ export function YesCost({ me, today, cost, name = 'What a yes costs', move, prop
               <span className="min-w-0">
                 <b className="font-semibold">{one.title}</b>{' '}
                 <span className="text-soft">
-                  {saySpan(Date.parse(one.start), Date.parse(one.end), me.zone)}, {one.calendar ?? 'own time'}
+                  {one.allDay ? 'all day' : saySpan(Date.parse(one.start), Date.parse(one.end), me.zone)},{' '}
+                  {one.calendar ?? 'own time'}
                 </span>
               </span>
               <span className={`shrink-0 ${one.moveTo && !one.late ? '' : 'text-amber'}`}>{whereTo(one, today, me)}</span>

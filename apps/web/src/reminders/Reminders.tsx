@@ -41,10 +41,13 @@ export function Reminders({ me, aside }: { me: Me; aside: boolean }): ReactNode 
       ref={region}
       id="reminders"
       aria-label="Reminders"
-      aria-live="polite"
       className={`fixed top-[60px] z-40 flex w-[320px] flex-col gap-2 max-md:inset-x-3 max-md:w-auto ${aside ? 'right-[468px] max-lg:right-3' : 'right-3'}`}
       onKeyDown={(event) => event.key === 'Escape' && document.getElementById('place')?.focus()}
     >
+      {/* Only what is new is said, not how the minutes go by. */}
+      <p role="status" className="sr-only">
+        {present.length > 0 && `To think of: ${present.map(({ title }) => title).join(', ')}`}
+      </p>
       {first && (
         <div className="border border-ink border-l-4 border-l-teal bg-card shadow-lg">
           <Slip one={first} now={now} zone={me.zone} open={() => open(first)} done={() => done([first.id])} />

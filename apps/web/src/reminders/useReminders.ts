@@ -15,10 +15,11 @@ export function useReminders(me: Me, open: (one: ReminderInfo) => void, sayWhen:
   const { system } = me.settings.remind;
   useEffect(() => {
     if (!system || permission() !== 'granted') return;
+    // What was put off comes back, and wants to be told again.
+    for (const id of claimed.current) if (!data.some((one) => one.id === id && !one.shown)) claimed.current.delete(id);
     for (const one of data) {
-      const key = `${one.id} ${one.shown}`;
-      if (one.shown || claimed.current.has(key)) continue;
-      claimed.current.add(key);
+      if (one.shown || claimed.current.has(one.id)) continue;
+      claimed.current.add(one.id);
       void post('/reminders/:id/shown', undefined, { id: one.id }).then(
         ({ first }) => {
           if (!first) return;
@@ -33,7 +34,7 @@ export function useReminders(me: Me, open: (one: ReminderInfo) => void, sayWhen:
           };
         },
         // Another window has it, or it is gone; nothing is lost, it stands here.
-        () => claimed.current.delete(key),
+        () => claimed.current.delete(one.id),
       );
     }
   }, [data, open, sayWhen, system]);
