@@ -70,7 +70,10 @@ test('a reminder stands in every window, is shown by the system once, and is put
   await expect
     .poll(async () => (await Promise.all(notes.map((read) => read()))).flat().sort())
     .toEqual(['Gauge reading', 'Reed survey', 'Reed survey']);
-  await region(page).getByRole('button', { name: /^(?:Seen|All seen)/ }).first().click();
+  await region(page)
+    .getByRole('button', { name: /^(?:Seen|All seen)/ })
+    .first()
+    .click();
   await page.reload();
   await expect(page.getByRole('navigation', { name: 'Places' })).toBeVisible();
   expect((await corvun.api<ReminderInfo[]>('/reminders')).map(({ title }) => title)).not.toContain('Reed survey');

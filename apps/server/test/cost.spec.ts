@@ -74,7 +74,9 @@ it('a deadline that would be missed is named with how much of its work finds no 
 it('a time without an event is counted, too; of a series the next date; whole days move nothing', async () => {
   await here.maren.post('/events', { title: 'Site walk', start: '2026-08-04T10:00', minutes: 60 });
   await here.maren.post('/events', { title: 'Open day', start: '2026-08-07', allDay: true, showAs: 'busy' });
-  expect((await cost('start=2026-08-07T10:30')).overlaps.map(({ title, allDay }) => [title, allDay])).toEqual([['Open day', true]]);
+  expect((await cost('start=2026-08-07T10:30')).overlaps.map(({ title, allDay }) => [title, allDay])).toEqual([
+    ['Open day', true],
+  ]);
   expect((await cost('start=2026-08-04T10:30&minutes=30')).overlaps.map(({ title }) => title)).toEqual(['Site walk']);
   expect((await cost('start=2027-08-04T10:30')).overlaps).toEqual([]);
   const daily = await invite(
