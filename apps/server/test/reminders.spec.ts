@@ -1,4 +1,4 @@
-import type { DecisionAnswer, EventFull, OutboxInfo, ReminderInfo } from '@corvun/contract';
+import type { CalendarInfo, DecisionAnswer, EventFull, OutboxInfo, ReminderInfo } from '@corvun/contract';
 import { RemindService } from '../src/reminders/remind.service';
 import { Caller, NOW, database, ownServer, startServer, until } from './harness';
 
@@ -71,7 +71,7 @@ describe('reminders', () => {
     expect(await database(here.server).query('SELECT COUNT(*) AS "n" FROM "reminder"')).toEqual([{ n: 3 }]);
   });
 
-  it('goes with its event: moved, taken away, answered no, or of a hidden calendar', async () => {
+  it('goes with its event: moved, taken away, or of a hidden calendar', async () => {
     const start = Date.parse(NOW) + 15 * MINUTE;
     const moved = await make({ title: 'Moved', start: iso(start) });
     const gone = await make({ title: 'Gone', start: iso(start) });
@@ -82,6 +82,29 @@ describe('reminders', () => {
     await until(async () => (await open()).length === 0 || undefined, 'both to go');
     await at(start + 51 * MINUTE);
     await due('Moved');
+    const calendars = (await here.maren.get<CalendarInfo[]>('/calendars')).body;
+    const main = calendars.find((one) => one.main);
+    await here.maren.patch(`/calendars/${main?.id}`, { shown: false });
+    await until(async () => (await open()).length === 0 || undefined, 'it to go with its calendar');
+  });
+
+  it('is not that of a task that is done, nor of time for it', async () => {
+    const soon = (await now()) + 2500;
+    const ids = (await here.maren.post<{ ids: string[] }>('/tasks', { lines: ['Oil the gate', 'Count reeds'] })).body.ids;
+    for (const taskId of ids) await here.maren.post('/blocks', { taskId, start: iso(soon), minutes: 30 });
+    await here.maren.patch(`/tasks/${ids[0]}`, { status: 'COMPLETED' });
+    expect(await due('Count reeds')).toMatchObject({ kind: 'block', why: 'block', taskId: ids[1] });
+    expect((await open()).map(({ title }) => title)).toEqual(['Count reeds']);
+    await here.maren.patch(`/tasks/${ids[1]}`, { status: 'COMPLETED' });
+    await until(async () => (await open()).length === 0 || undefined, 'it to go with its task');
+  });
+
+  it('of a copy is counted from its own start; one at a fixed moment stays with the original', async () => {
+    const alarms = [{ trigger: '-PT1H' }, { trigger: trigger((await now()) + 60_000) }];
+    const id = await make({ title: 'Weir walk', start: '2026-08-20T10:00', alarms });
+    const copies = (await here.maren.post<DecisionAnswer>(`/events/${id}/copies`, { days: ['2026-08-21'] })).body.made;
+    const copy = (await here.maren.get<EventFull>(`/events/${copies[0]?.id}`)).body;
+    expect(copy.alarms?.map((one) => one.trigger)).toEqual(['-PT1H']);
   });
 
   it('keeps what an event says of itself: other alarms, none, or what is so for all', async () => {

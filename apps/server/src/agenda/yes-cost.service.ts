@@ -116,22 +116,15 @@ export class YesCostService {
   }
 
   private async asked(user: User, { event: id, occurrence, start, minutes }: YesCostQuery): Promise<Asked> {
-    if (id === undefined || start !== undefined) {
+    if (start !== undefined || id === undefined) {
       const at = parseIso(start ?? '', user.zone);
       if (Number.isNaN(at)) throw badField('start', 'Say of which event, or when it would begin.');
-      const event = id === undefined ? null : await this.events.findOneBy({ ownerId: user.id, id });
-      return { start: at, end: at + Number(minutes ?? 60) * MINUTE, event, occurrence: null, allDay: false };
+      return { start: at, end: at + Number(minutes ?? 60) * MINUTE, event: null, occurrence: null, allDay: false };
     }
     const event = await this.events.findOneBy({ ownerId: user.id, id });
     if (!event) throw notFound('event with this id');
     const parts = await this.events.findBy({ ownerId: user.id, calendarId: event.calendarId, uid: event.uid });
-    const now = this.clock.now();
-    const next = occurrence
-      ? undefined
-      : parts.some(repeats)
-        ? seriesOccurrences(parts, now, now + NEXT, user.zone).find((one) => one.occurrence.start >= now)?.occurrence.key
-        : undefined;
-    const key = occurrence ?? (event.recurrenceId || (next ?? event.start));
+    const key = occurrence ?? (event.recurrenceId || (this.nextOf(user, parts) ?? event.start));
     const date = dateOf(parts, key, user.zone);
     if (!date) throw notFound('such occurrence');
     return {
@@ -141,6 +134,13 @@ export class YesCostService {
       occurrence: parts.some(repeats) ? key : null,
       allDay: date.part.allDay,
     };
+  }
+
+  /** The next date of a series by its name; undefined where there is none, or only one. */
+  private nextOf({ zone }: User, parts: readonly Event[]): string | undefined {
+    if (!parts.some(repeats)) return undefined;
+    const now = this.clock.now();
+    return seriesOccurrences(parts, now, now + NEXT, zone).find(({ occurrence }) => occurrence.start >= now)?.occurrence.key;
   }
 
   /** Open work with a deadline in sight. */

@@ -39,7 +39,8 @@ export class BlocksService {
     const starts = inputs.map(({ start }) => this.startOf(user, start));
     const { decision, sentence, result } = await this.kernel.transact(byUser(user), async (work) => {
       const made: MadeThing[] = [];
-      for (const [at, input] of inputs.entries()) made.push(await this.addOne(work, user, input, starts[at] ?? 0));
+      const lists = inputs.some(({ line }) => line !== undefined) ? await work.manager.findBy(List, { ownerId: user.id }) : [];
+      for (const [at, input] of inputs.entries()) made.push(await this.addOne(work, user, input, starts[at] ?? 0, lists));
       const [first] = made;
       const minutes = inputs.reduce((sum, input) => sum + input.minutes, 0);
       work.say({
@@ -54,8 +55,8 @@ export class BlocksService {
     return { decision, sentence, made: result };
   }
 
-  private async addOne(work: Work, user: User, input: BlockInput, start: number): Promise<MadeThing> {
-    const task = await this.taskOf(work, user, input);
+  private async addOne(work: Work, user: User, input: BlockInput, start: number, lists: readonly List[]): Promise<MadeThing> {
+    const task = await this.taskOf(work, user, input, lists);
     const kind = task ? 'work' : (input.kind ?? 'quiet');
     if (!task && kind === 'work') throw badField('taskId', 'Say for which task the time is.');
     const block = await work.insert('block', {
@@ -76,10 +77,9 @@ export class BlocksService {
   }
 
   /** The task that time is for, a new one where a line says it; null for quiet and breaks. */
-  private async taskOf(work: Work, user: User, { taskId, line }: BlockInput): Promise<Task | null> {
+  private async taskOf(work: Work, user: User, { taskId, line }: BlockInput, lists: readonly List[]): Promise<Task | null> {
     if (taskId !== undefined) return work.find('task', taskId);
     if (line === undefined) return null;
-    const lists = await work.manager.findBy(List, { ownerId: user.id });
     const names = lists.map(({ name }) => name);
     const draft = parseLine(line, { now: work.now, zone: user.zone, lists: names });
     const list = lists.find(({ name }) => name === draft.list) ?? null;

@@ -2,6 +2,7 @@ import type { WrittenEvent, WrittenTodo } from '@corvun/formats';
 import type { EntityManager } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Event } from '../events/event.entity';
+import { written } from '../events/written';
 import { List } from '../lists/list.entity';
 import { todoOf } from '../tasks/tasks-out';
 import { Task } from '../tasks/task.entity';
@@ -12,9 +13,7 @@ export async function eventsOut(manager: EntityManager, user: User, calendarId?:
     where: { ownerId: user.id, ...(calendarId === undefined ? {} : { calendarId }) },
     order: { id: 'ASC' },
   });
-  const seriesOf = (row: Event) => `${row.calendarId}\n${row.uid}`;
-  const zones = new Map(rows.filter((row) => !row.recurrenceId).map((row) => [seriesOf(row), row.zone]));
-  return rows.map((row) => ({ ...row, seriesZone: zones.get(seriesOf(row)) ?? row.zone }));
+  return written(rows);
 }
 
 /** Tasks as a file is to hold them, what they are steps of before them. */

@@ -1,4 +1,4 @@
-import { boundsOf, dayOf, inSeriesZone, placeOf, readRule, type Zone } from '@corvun/core';
+import { boundsOf, inSeriesZone, placeOf, readRule, type Zone } from '@corvun/core';
 import type { CalendarEvent } from '@corvun/formats';
 import type { Row } from '../base/row';
 import type { Event } from './event.entity';
@@ -82,6 +82,3 @@ export const uidOf = (event: Pick<CalendarEvent, 'uid' | 'start' | 'title'>): st
 /** A room for a meeting that a text names; empty where it names none. */
 export const linkIn = (text: string) =>
   /https?:\/\/[^\s<>"]*(?:meet|call|conference|video)[^\s<>"]*/i.exec(text)?.[0].slice(0, 500) ?? '';
-
-/** The day of an event, for sentences. */
-export const firstDay = (fields: Pick<EventFields, 'startAt'>, zone: Zone): string => dayOf(fields.startAt, zone);

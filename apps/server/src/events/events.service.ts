@@ -140,7 +140,8 @@ export class EventsService {
           ...blankEvent(timesAt(part, { start, minutes }, user.zone), user.zone),
           calendarId: calendar.id,
           uid: `${newId()}@corvun`,
-          ...{ title, description, location, meetingLink, category, transparent, class: shown, endZone, alarms },
+          ...{ title, description, location, meetingLink, category, transparent, class: shown, endZone },
+          alarms: alarms?.filter(({ trigger }) => !trigger.endsWith('Z')) ?? null,
         });
         copies.push(made(copy));
       }

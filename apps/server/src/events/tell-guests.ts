@@ -1,11 +1,12 @@
 import { count, sayWhen, dayOf } from '@corvun/core';
-import { writeScheduling, type WrittenEvent } from '@corvun/formats';
+import { writeScheduling } from '@corvun/formats';
 import type { User } from '../accounts/user.entity';
 import { badField } from '../base/errors';
 import type { Work } from '../kernel/work';
 import type { Attendee, Event } from './event.entity';
 import { guestsOf, isMine } from './guests';
 import { schedulingMail } from './scheduling-mail';
+import { written } from './written';
 
 /** What became of the rows of a UID: as they were, as they are, and dates that are not any more. */
 export interface Became {
@@ -81,18 +82,7 @@ function said(user: User, method: Method, rows: readonly Event[], fresh: boolean
 }
 
 function textOf(work: Work, user: User, method: Method, rows: readonly Event[], all: readonly Event[]): string {
-  return writeScheduling(
-    method,
-    rows.map((row) => written(row, all)),
-    { name: user.name, address: user.email },
-    work.now,
-  );
-}
-
-/** A row as a file or a message has it. @param all among which its series is */
-export function written(row: Event, all: readonly Event[]): WrittenEvent {
-  const series = all.find((one) => one.uid === row.uid && !one.recurrenceId);
-  return { ...row, seriesZone: series ? series.zone : row.zone };
+  return writeScheduling(method, written(rows, all), { name: user.name, address: user.email }, work.now);
 }
 
 /** A REQUEST for one event that nobody has heard of yet, or of which everybody hears again. */

@@ -10,7 +10,7 @@ import { Runner, type Due } from '../due/runner';
 import { Kernel, bySystem } from '../kernel/kernel.service';
 import type { Work } from '../kernel/work';
 import { settingsOf } from '../settings/settings-of';
-import { noteSending } from '../sources/note-sending';
+import { noteToSelf } from '../sources/note-sending';
 import { StreamService } from '../stream/stream.service';
 import { Reminder } from './reminder.entity';
 import { RemindersService } from './reminders.service';
@@ -161,16 +161,10 @@ export class RemindService implements OnModuleInit, OnApplicationBootstrap {
       if (!one) continue;
       const { title, start, location, meetingLink } = one;
       const when = inMannerOf(user, () => whenOf(start, user.zone, now));
-      await noteSending(work, {
-        kind: 'mail',
+      await noteToSelf(work, user, {
         what: `Reminder of “${title}”`,
-        payload: {
-          to: [{ name: user.name, address: user.email }],
-          from: { name: user.name, address: user.email },
-          subject: `${title}: ${when}`,
-          text: [`${title}`, when, location, meetingLink].filter(Boolean).join('\n'),
-          attachments: [],
-        },
+        subject: `${title}: ${when}`,
+        text: [title, when, location, meetingLink].filter(Boolean).join('\n'),
       });
     }
   }

@@ -56,12 +56,13 @@ export class RemindingReads {
     const known = new Set(calendars.map(({ id }) => id));
     const [near, far] = await Promise.all([
       eventRowsIn(this.events, user.id, { start: after, end: until + lead + 1 }),
-      this.withAlarms(user, after, until),
+      this.withAlarms(user, [...own], after, until),
     ]);
     const series = new Map([...near, ...far].map((parts) => [parts[0]?.id ?? '', parts]));
     return [...series.values()].flatMap((parts) => {
-      if (!known.has(parts[0]?.calendarId ?? '')) return [];
-      const { ahead, behind } = reachOf(parts, lead);
+      const calendar = parts[0]?.calendarId ?? '';
+      if (!known.has(calendar)) return [];
+      const { ahead, behind } = reachOf(own.has(calendar) ? parts : [], lead);
       return seriesOccurrences(parts, after - behind, until + ahead + 1, user.zone).flatMap(
         ({ part, occurrence: { key, start, end } }) => {
           if (part.status === 'CANCELLED' || part.partstat === 'DECLINED') return [];
@@ -79,8 +80,9 @@ export class RemindingReads {
     });
   }
 
-  private async withAlarms(user: User, after: number, until: number): Promise<Event[][]> {
-    const alarmed = { ownerId: user.id, alarms: Not(IsNull()), startAt: LessThanOrEqual(until + 366 * DAY) };
+  /** @param own the calendars whose alarms are the user's */
+  private async withAlarms(user: User, own: string[], after: number, until: number): Promise<Event[][]> {
+    const alarmed = { ownerId: user.id, calendarId: In(own), alarms: Not(IsNull()), startAt: LessThanOrEqual(until + 366 * DAY) };
     const rows = await this.events.find({
       where: [
         { ...alarmed, endAt: MoreThan(after - 366 * DAY) },

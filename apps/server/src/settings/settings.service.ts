@@ -7,7 +7,7 @@ import { Clock } from '../base/clock';
 import { badField } from '../base/errors';
 import { Kernel, byUser, type Follower } from '../kernel/kernel.service';
 import type { Work } from '../kernel/work';
-import { noteSending } from '../sources/note-sending';
+import { noteToSelf } from '../sources/note-sending';
 import { SettingsRow } from './settings.entity';
 
 /** How settings are called in what is said of their change. */
@@ -90,16 +90,10 @@ export class SettingsService implements Follower, OnModuleInit {
   /** Sends a mail to the user's own address, through the same way as every other. */
   async testMail(user: User): Promise<Done> {
     const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
-      await noteSending(work, {
-        kind: 'mail',
+      await noteToSelf(work, user, {
         what: `Test mail to ${user.email}`,
-        payload: {
-          to: [{ name: user.name, address: user.email }],
-          from: { name: user.name, address: user.email },
-          subject: 'A test from Corvun',
-          text: 'This mail shows that answers and invitations reach the world. Nothing is to be done.',
-          attachments: [],
-        },
+        subject: 'A test from Corvun',
+        text: 'This mail shows that answers and invitations reach the world. Nothing is to be done.',
       });
       work.say({ action: 'change', sentence: `A test mail to ${user.email} is on its way` });
     });

@@ -1,4 +1,5 @@
 import type { OutboxKind } from '@corvun/contract';
+import type { User } from '../accounts/user.entity';
 import type { Work } from '../kernel/work';
 import type { OutboxEntry } from './outbox.entity';
 
@@ -32,3 +33,13 @@ export const noteSending = (
     problem: '',
     sentAt: null,
   });
+
+/** Notes a mail from the account to itself. */
+export const noteToSelf = (
+  work: Work,
+  { name, email }: Pick<User, 'name' | 'email'>,
+  { what, subject, text }: { what: string; subject: string; text: string },
+): Promise<OutboxEntry> => {
+  const self = { name, address: email };
+  return noteSending(work, { kind: 'mail', what, payload: { to: [self], from: self, subject, text, attachments: [] } });
+};

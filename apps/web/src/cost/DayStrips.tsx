@@ -44,7 +44,7 @@ export function DayStrips({ cost, zone }: { cost: YesCost; zone: string }): Reac
       {strip('after', cost.after)}
       <div className="relative ml-16 h-4">
         {marks.map((hour) => (
-          <span key={hour} className="absolute top-0 text-[11px] text-soft" style={{ left: `${at(hour)}%` }}>
+          <span key={hour} className="absolute top-0 text-xs text-soft" style={{ left: `${at(hour)}%` }}>
             {sayHour(Number(wallOf(hour, zone).slice(11, 13)))}
           </span>
         ))}

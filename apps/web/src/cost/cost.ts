@@ -29,6 +29,13 @@ export function shownMoves(incoming: IncomingFull | undefined): { moves?: BlockM
   return moves.length ? { moves } : {};
 }
 
+/** The answers to an invitation, and what stands on their buttons. */
+export const REPLIES = [
+  ['yes', 'Yes'],
+  ['maybe', 'Maybe'],
+  ['no', 'No'],
+] as const;
+
 /** How much own time the yes that is proposed for an invitation would move. */
 export const useMoves = ({ suggestion }: Pick<IncomingLine, 'suggestion'>, incoming: IncomingFull | undefined): number =>
   movesOf(useYesCost(suggestion?.to === 'answer' ? askedBy(incoming) : null).data).length;

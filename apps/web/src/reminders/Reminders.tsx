@@ -1,13 +1,12 @@
 import type { Me, ReminderInfo } from '@corvun/contract';
-import { addDays, dayOf, instantOf, minutesBetween, sayDay, sayMinutes, sayTime } from '@corvun/core';
+import { addDays, dayOf, instantOf, minutesBetween, sayMinutes, sayTime } from '@corvun/core';
 import { useCallback, useRef, useState, type ReactNode } from 'react';
 import { DeedsMenu, type Deed } from '../parts/DeedsMenu';
 import { useNow } from '../parts/useNow';
 import { useOpenEvent, useOpenTask } from '../sheets/open';
+import { opens, startOf, untilOf, wasMissed, whenOf } from './words';
 import { putOff, thoughtOf, useReminders } from './useReminders';
 
-/** Minutes after which something that nobody looked at was missed. */
-const MISSED = 15;
 const LATER = [5, 10, 30, 60];
 
 /** What is to be thought of now, over the place: one in full, the others as lines; what was missed stands together. */
@@ -25,7 +24,7 @@ export function Reminders({ me, aside }: { me: Me; aside: boolean }): ReactNode 
   );
   const say = useCallback((one: ReminderInfo) => whenOf(one, Date.parse(one.at), me.zone), [me.zone]);
   const all = useReminders(me, open, say);
-  const missed = all.filter((one) => minutesBetween(lastMoment(one, me.zone), now) > MISSED);
+  const missed = all.filter((one) => wasMissed(one, now, me.zone));
   const present = all.filter((one) => !missed.includes(one)).sort((a, b) => startOf(a, me.zone) - startOf(b, me.zone));
   const first = present.find(({ id }) => id === front) ?? present[0];
   const rest = present.filter((one) => one !== first);
@@ -151,27 +150,4 @@ function Slip({ one, now, zone, open, done }: SlipProps): ReactNode {
       </p>
     </article>
   );
-}
-
-const opens = ({ kind, taskId }: ReminderInfo) => kind === 'event' || taskId !== null;
-const startOf = ({ start }: ReminderInfo, zone: string) =>
-  start.length === 10 ? instantOf(`${start}T00:00`, zone) : Date.parse(start);
-/** When it was of use last: what has begun can still be joined for a while. */
-const lastMoment = (one: ReminderInfo, zone: string) => Math.max(Date.parse(one.at), startOf(one, zone));
-
-/** What it says in big: how long until it, or what it is. */
-function untilOf({ why, start }: ReminderInfo, ahead: number): string {
-  if (why === 'leave') return 'Time to leave';
-  if (why === 'task') return 'You wanted to think of this';
-  if (start.length === 10) return 'All day';
-  if (ahead > 0) return `In ${sayMinutes(ahead)}`;
-  return why === 'block' && ahead > -2 ? 'Begins now' : ahead === 0 ? 'Begins now' : `Began ${sayMinutes(-ahead)} ago`;
-}
-
-function whenOf({ start, end, why }: ReminderInfo, now: number, zone: string): string {
-  const today = dayOf(now, zone);
-  if (start.length === 10) return sayDay(start, today);
-  const at = Date.parse(start);
-  const day = dayOf(at, zone) === today ? '' : `${sayDay(dayOf(at, zone), today)}, `;
-  return `${day}${sayTime(at, zone)}${why === 'task' ? '' : `–${sayTime(Date.parse(end), zone)}`}`;
 }

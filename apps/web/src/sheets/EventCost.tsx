@@ -1,7 +1,7 @@
 import type { EventFull, Me } from '@corvun/contract';
 import { wallOf } from '@corvun/core';
 import { useState, type ReactNode } from 'react';
-import { movesOf, useYesCost } from '../cost/cost';
+import { REPLIES, movesOf, useYesCost } from '../cost/cost';
 import { YesCost } from '../cost/YesCost';
 import { decide } from '../data/actions';
 import { changeEvent } from '../data/calendarActions';
@@ -12,12 +12,6 @@ interface CostProps {
   today: string;
   now: number;
 }
-
-const REPLIES = [
-  ['yes', 'Yes'],
-  ['maybe', 'Maybe'],
-  ['no', 'No'],
-] as const;
 
 /** An invitation that is not answered yet: what a yes costs, and the answer. Of one's own event: what it stands on. */
 export function EventCost({ me, event, today, now }: CostProps): ReactNode {

@@ -6,10 +6,9 @@ import { ofCategory } from '../../parts/category';
 import { Code } from '../../parts/signs';
 import { useSettings } from '../../state/settings';
 import { TickBox } from '../../parts/TickBox';
-import { EntryMenu } from './EntryMenu';
+import { EntryButton, useEntryState } from './EntryButton';
 import { isDone, tick } from './moves';
-import { entryKey, usePlanning, type Placing } from './planning';
-import { onEntryKey, useDeeds, useFocusAnew } from './useEntryKeys';
+import type { Placing } from './planning';
 
 interface LooseProps {
   me: Me;
@@ -38,11 +37,7 @@ export function LooseTask({
   before = false,
   onKeyDownCapture,
 }: LooseProps): ReactNode {
-  const deeds = useDeeds(entry, me, now, today);
-  const key = entryKey(entry);
-  const moving = usePlanning(({ placing }) => placing !== null && placing.what !== 'cards' && entryKey(placing.entry) === key);
-  const marked = usePlanning((state) => state.marked.has(key));
-  const holds = useFocusAnew(key);
+  const { moving, marked } = useEntryState(entry);
   const { setNodeRef, listeners, isDragging } = useDraggable({
     id: `loose-${entry.kind}-${entry.id}-${entry.day}-${entry.start ?? ''}`,
     data: { entry, what: 'move' } satisfies Placing,
@@ -62,44 +57,31 @@ export function LooseTask({
       {(entry.kind === 'task' || (tall && entry.taskId)) && (
         <TickBox done={isDone(entry)} title={entry.title} onTick={() => void tick(entry)} />
       )}
-      <EntryMenu entry={entry} me={me} today={today} deeds={deeds}>
-        <button
-          ref={(element) => {
-            setNodeRef(element);
-            holds(element);
-          }}
-          type="button"
-          {...listeners}
-          onKeyDown={onEntryKey(deeds)}
-          onClick={(event) => {
-            if (!event.shiftKey) return;
-            event.preventDefault();
-            deeds.mark();
-          }}
-          onDoubleClick={deeds.open}
-          className={`flex min-w-0 flex-1 items-baseline gap-1 text-left ${moving ? 'outline-2 outline-dashed outline-teal' : ''}`}
-        >
-          {mark && <Code code={mark.code} hue={mark.hue} />}
-          {entry.kind === 'task' && entry.deadline && (
-            <span
-              className={`peg shrink-0 ${entry.deadlineFixed ? 'peg-fixed' : ''} ${entry.deadline.slice(0, 10) < today ? 'text-amber' : ''}`}
-              title={`Due ${sayMoment(entry.deadline, today)}`}
-            >
-              <span className="sr-only">
-                due {sayMoment(entry.deadline, today)}, {entry.deadlineFixed ? 'fixed' : 'flexible'}:{' '}
-              </span>
+      <EntryButton
+        {...{ me, now, today, entry }}
+        drag={{ setNodeRef, listeners }}
+        className={`flex min-w-0 flex-1 items-baseline gap-1 text-left ${moving ? 'outline-2 outline-dashed outline-teal' : ''}`}
+      >
+        {mark && <Code code={mark.code} hue={mark.hue} />}
+        {entry.kind === 'task' && entry.deadline && (
+          <span
+            className={`peg shrink-0 ${entry.deadlineFixed ? 'peg-fixed' : ''} ${entry.deadline.slice(0, 10) < today ? 'text-amber' : ''}`}
+            title={`Due ${sayMoment(entry.deadline, today)}`}
+          >
+            <span className="sr-only">
+              due {sayMoment(entry.deadline, today)}, {entry.deadlineFixed ? 'fixed' : 'flexible'}:{' '}
             </span>
-          )}
-          {timed && <span className="shrink-0 text-soft">{sayTime(Date.parse(entry.start ?? ''), me.zone)}</span>}
-          <span className={`${tall ? 'line-clamp-2' : 'truncate'} ${isDone(entry) ? 'text-soft line-through' : ''}`}>
-            {entry.title}
           </span>
-          {marked && <span className="sr-only">, marked</span>}
-          {(entry.kind === 'task' || (tall && timed)) && entry.minutes !== null && (
-            <span className="ml-auto shrink-0 text-soft">{sayMinutes(entry.minutes)}</span>
-          )}
-        </button>
-      </EntryMenu>
+        )}
+        {timed && <span className="shrink-0 text-soft">{sayTime(Date.parse(entry.start ?? ''), me.zone)}</span>}
+        <span className={`${tall ? 'line-clamp-2' : 'truncate'} ${isDone(entry) ? 'text-soft line-through' : ''}`}>
+          {entry.title}
+        </span>
+        {marked && <span className="sr-only">, marked</span>}
+        {(entry.kind === 'task' || (tall && timed)) && entry.minutes !== null && (
+          <span className="ml-auto shrink-0 text-soft">{sayMinutes(entry.minutes)}</span>
+        )}
+      </EntryButton>
     </li>
   );
 }

@@ -6,11 +6,10 @@ import type { ReactNode } from 'react';
 import { ofCategory } from '../../parts/category';
 import { Deadline } from '../../parts/signs';
 import { useSettings } from '../../state/settings';
-import { EntryMenu } from './EntryMenu';
+import { EntryButton, useEntryState } from './EntryButton';
 import { useHour, type Laid } from './grid';
 import { isDone } from './moves';
-import { entryKey, usePlanning, type Placing } from './planning';
-import { onEntryKey, useDeeds, useFocusAnew } from './useEntryKeys';
+import type { Placing } from './planning';
 
 interface SlipProps {
   me: Me;
@@ -43,11 +42,7 @@ export function Slip({
     disabled: entry.fixed !== null,
   });
   const hour = useHour();
-  const deeds = useDeeds(entry, me, now, today);
-  const key = entryKey(entry);
-  const moving = usePlanning(({ placing }) => placing !== null && placing.what !== 'cards' && entryKey(placing.entry) === key);
-  const marked = usePlanning((state) => state.marked.has(key));
-  const holds = useFocusAnew(key);
+  const { moving, marked } = useEntryState(entry);
   const calendar = calendars.find((one) => one.id === entry.calendarId);
   const list = lists.find((one) => one.id === entry.listId);
   const own = entry.kind === 'block';
@@ -83,58 +78,45 @@ export function Slip({
       style={style}
       data-entry={entry.id}
     >
-      <EntryMenu entry={entry} me={me} today={today} deeds={deeds}>
-        <button
-          ref={(element) => {
-            setNodeRef(element);
-            holds(element);
-          }}
-          type="button"
-          {...listeners}
-          onKeyDown={onEntryKey(deeds)}
-          onClick={(event) => {
-            if (!event.shiftKey) return;
-            event.preventDefault();
-            deeds.mark();
-          }}
-          onDoubleClick={deeds.open}
-          className={`relative flex size-full flex-col flex-wrap content-start justify-start gap-x-4 overflow-hidden rounded-sm px-[7px] py-[2px] text-left text-xs leading-[15px] ${moving ? 'outline-2 outline-dashed outline-teal' : marked ? 'outline-2 outline-offset-1 outline-teal' : ''} ${looks} ${soft ? 'opacity-45' : isDone(entry) ? 'opacity-65' : ''}`}
-          style={own ? {} : tentative || free ? { borderColor: hue } : { background: hue }}
-        >
-          {tentative && (
-            <span
-              className="absolute inset-y-0 left-0 w-3"
-              style={{ background: `repeating-linear-gradient(45deg, ${hue} 0 3px, transparent 3px 6px)` }}
-              aria-hidden="true"
-            />
-          )}
-          {/* A line that does not fit whole begins a second column, which is out of sight: none is cut through. */}
-          <span className="flex w-full items-start gap-1">
-            {isDone(entry) && <Check size={13} className="shrink-0" aria-hidden="true" />}
-            <b className={`font-semibold ${height < 40 ? 'truncate' : 'line-clamp-2'} ${isDone(entry) ? 'line-through' : ''}`}>
-              {code && <span aria-hidden="true">{code} · </span>}
-              <span className="sr-only">{own ? 'Block: ' : 'Event: '}</span>
-              {entry.title}
-              <span className="sr-only">{more}</span>
-            </b>
-            {entry.occurrence && <Repeat size={11} className="ml-auto shrink-0" aria-hidden="true" />}
+      <EntryButton
+        {...{ me, now, today, entry }}
+        drag={{ setNodeRef, listeners }}
+        className={`relative flex size-full flex-col flex-wrap content-start justify-start gap-x-4 overflow-hidden rounded-sm px-[7px] py-[2px] text-left text-xs leading-[15px] ${moving ? 'outline-2 outline-dashed outline-teal' : marked ? 'outline-2 outline-offset-1 outline-teal' : ''} ${looks} ${soft ? 'opacity-45' : isDone(entry) ? 'opacity-65' : ''}`}
+        style={own ? {} : tentative || free ? { borderColor: hue } : { background: hue }}
+      >
+        {tentative && (
+          <span
+            className="absolute inset-y-0 left-0 w-3"
+            style={{ background: `repeating-linear-gradient(45deg, ${hue} 0 3px, transparent 3px 6px)` }}
+            aria-hidden="true"
+          />
+        )}
+        {/* A line that does not fit whole begins a second column, which is out of sight: none is cut through. */}
+        <span className="flex w-full items-start gap-1">
+          {isDone(entry) && <Check size={13} className="shrink-0" aria-hidden="true" />}
+          <b className={`font-semibold ${height < 40 ? 'truncate' : 'line-clamp-2'} ${isDone(entry) ? 'line-through' : ''}`}>
+            {code && <span aria-hidden="true">{code} · </span>}
+            <span className="sr-only">{own ? 'Block: ' : 'Event: '}</span>
+            {entry.title}
+            <span className="sr-only">{more}</span>
+          </b>
+          {entry.occurrence && <Repeat size={11} className="ml-auto shrink-0" aria-hidden="true" />}
+        </span>
+        {height >= 40 && (
+          <span className={`block w-full truncate ${own ? 'text-soft' : ''}`} aria-hidden="true">
+            {stillOpen && <b className="font-semibold text-amber">still open · </b>}
+            {times}
+            {tentative ? (entry.guests ? ' · tentative' : ' · not answered') : entry.location ? ` · ${entry.location}` : ''}
+            {own && free && ' · free to others'}
+            {entry.deadline && columns === 1 && (
+              <>
+                {' · '}
+                <Deadline deadline={entry.deadline} fixed={entry.deadlineFixed} today={today} />
+              </>
+            )}
           </span>
-          {height >= 40 && (
-            <span className={`block w-full truncate ${own ? 'text-soft' : ''}`} aria-hidden="true">
-              {stillOpen && <b className="font-semibold text-amber">still open · </b>}
-              {times}
-              {tentative ? (entry.guests ? ' · tentative' : ' · not answered') : entry.location ? ` · ${entry.location}` : ''}
-              {own && free && ' · free to others'}
-              {entry.deadline && columns === 1 && (
-                <>
-                  {' · '}
-                  <Deadline deadline={entry.deadline} fixed={entry.deadlineFixed} today={today} />
-                </>
-              )}
-            </span>
-          )}
-        </button>
-      </EntryMenu>
+        )}
+      </EntryButton>
       {!entry.fixed && (
         <span
           ref={setEdgeRef}

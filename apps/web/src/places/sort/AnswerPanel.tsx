@@ -1,18 +1,12 @@
 import type { IncomingFull, Me } from '@corvun/contract';
 import { count, dayOf, sayDay, type Zone } from '@corvun/core';
 import { useState, type FormEvent, type ReactNode } from 'react';
-import { askedBy, movesOf, useYesCost } from '../../cost/cost';
+import { REPLIES, askedBy, movesOf, useYesCost } from '../../cost/cost';
 import { Field } from '../../parts/Field';
 import { Key } from '../../parts/signs';
 import { useReading } from '../../parts/reading';
 import { serverNow } from '../../parts/useNow';
 import type { Decide } from './decide';
-
-const REPLIES = [
-  ['yes', 'Yes'],
-  ['maybe', 'Maybe'],
-  ['no', 'No'],
-] as const;
 
 /** Yes, maybe, no, or another time, with a note to the organizer. Digits answer at once while no field has the focus. */
 export function AnswerPanel({ me, decide, incoming }: { me: Me; decide: Decide; incoming: IncomingFull | undefined }): ReactNode {

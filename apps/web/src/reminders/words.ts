@@ -1,0 +1,34 @@
+import type { ReminderInfo } from '@corvun/contract';
+import { dayOf, instantOf, minutesBetween, sayDay, sayMinutes, sayTime } from '@corvun/core';
+
+/** Minutes after which something that nobody looked at was missed. */
+const MISSED = 15;
+
+/** Whether it has a sheet. */
+export const opens = ({ kind, taskId }: ReminderInfo) => kind === 'event' || taskId !== null;
+/** When it begins; a whole day at its midnight. */
+export const startOf = ({ start }: ReminderInfo, zone: string) =>
+  start.length === 10 ? instantOf(`${start}T00:00`, zone) : Date.parse(start);
+/** Whether nobody looked at it in time: what has begun can still be joined for a while, and a whole day is not over. */
+export function wasMissed({ at, start, end }: ReminderInfo, now: number, zone: string): boolean {
+  const last = start.length === 10 ? instantOf(`${end}T00:00`, zone) : Date.parse(start);
+  return minutesBetween(Math.max(Date.parse(at), last), now) > MISSED;
+}
+
+/** What it says in big: how long until it, or what it is. */
+export function untilOf({ why, start }: ReminderInfo, ahead: number): string {
+  if (why === 'leave') return 'Time to leave';
+  if (why === 'task') return 'You wanted to think of this';
+  if (start.length === 10) return 'All day';
+  if (ahead > 0) return `In ${sayMinutes(ahead)}`;
+  return ahead > -2 ? 'Begins now' : `Began ${sayMinutes(-ahead)} ago`;
+}
+
+/** Its times, with the day where that is another one. */
+export function whenOf({ start, end, why }: ReminderInfo, now: number, zone: string): string {
+  const today = dayOf(now, zone);
+  if (start.length === 10) return sayDay(start, today);
+  const at = Date.parse(start);
+  const day = dayOf(at, zone) === today ? '' : `${sayDay(dayOf(at, zone), today)}, `;
+  return `${day}${sayTime(at, zone)}${why === 'task' ? '' : `–${sayTime(Date.parse(end), zone)}`}`;
+}
