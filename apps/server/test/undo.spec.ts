@@ -142,7 +142,10 @@ describe('undo', () => {
           const answer = await DOINGS[name]?.(choice);
           if (!answer || answer.status >= 300)
             throw new Error(`${name} ${choice}: ${answer?.status} ${JSON.stringify(answer?.body)}`);
-          states.push(await everything());
+          const state = await everything();
+          // What changes nothing, such as taking a task off no list, is no doing and is not taken back.
+          if ('decision' in answer.body && answer.body.decision === '') expect(state).toBe(states.at(-1));
+          else states.push(state);
         }
         for (let at = states.length - 2; at >= 0; at -= 1) {
           expect((await maren.post('/decisions/undo')).status).toBe(200);
