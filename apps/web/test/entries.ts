@@ -32,6 +32,7 @@ export function entry(from: number, to: number, more: Partial<AgendaEntry> = {})
     deadlineFixed: false,
     occurrence: null,
     fixed: null,
+    buffers: [],
     version: 1,
     ...more,
   };
@@ -46,7 +47,7 @@ export const dayWith = (entries: AgendaEntry[], gaps: [number, number][]): DayIn
   unseen: [],
   hidden: [],
   entries,
-  load: { capacity: 480, meetings: 0, blocks: 0, unplaced: 0, left: 0, over: 0 },
+  load: { capacity: 480, meetings: 0, buffers: 0, blocks: 0, unplaced: 0, left: 0, over: 0 },
 });
 
 /** An open task of which nothing else is said. */

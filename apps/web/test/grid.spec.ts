@@ -116,7 +116,7 @@ describe('the days of the strip', () => {
     unseen: [],
     hidden: [],
     entries,
-    load: { capacity: 0, meetings: 0, blocks: 0, unplaced: 0, left: 0, over: 0 },
+    load: { capacity: 0, meetings: 0, buffers: 0, blocks: 0, unplaced: 0, left: 0, over: 0 },
   });
 
   it('are today and the next five with working time or something on them', () => {

@@ -1,5 +1,18 @@
-import type { DayLoad } from '@corvun/core';
+import type { BufferKind, DayLoad } from '@corvun/core';
 import type { IsoTime } from './things';
+
+/** Time that belongs to an event and stands beside it; empty where nothing of it fits. */
+export interface BufferInfo {
+  kind: BufferKind;
+  start: IsoTime;
+  end: IsoTime;
+  minutes: number;
+  /** Minutes it should have. */
+  wanted: number;
+  /** Of a way: the places it leads from and to. */
+  from: string;
+  to: string;
+}
 
 export interface AgendaEntry {
   kind: 'event' | 'block' | 'task';
@@ -29,6 +42,8 @@ export interface AgendaEntry {
   occurrence: string | null;
   /** Why it cannot be moved here, as a sentence; null where it can. */
   fixed: string | null;
+  /** What belongs to an event, in order of time. */
+  buffers: BufferInfo[];
   version: number;
 }
 

@@ -7,6 +7,7 @@ import {
   IsIn,
   IsInt,
   IsISO8601,
+  IsObject,
   IsOptional,
   IsString,
   Length,
@@ -17,7 +18,7 @@ import {
   ValidateBy,
   ValidateNested,
 } from 'class-validator';
-import { MOST_ALARMS, isTrigger, type Alarm } from '@corvun/core';
+import { LONGEST_BUFFER, MOST_ALARMS, isTrigger, type Alarm } from '@corvun/core';
 import { BlockMove } from './yes-cost';
 import { IsDay, IsRule, Maybe, NotBlank, say } from './rules';
 
@@ -101,6 +102,34 @@ export class AlarmInput {
   @Maybe() @IsIn(['START', 'END'], { message: 'An alarm is counted from START or END.' }) related: Alarm['related'];
 }
 
+const beside = { message: 'Time beside an event is at most 8 hours, in whole minutes.' };
+
+/** A task that is done beside an event. */
+export class CarriedTask {
+  /** One there is, or a new one, as the capture line would read it. */
+  @Maybe() @IsString() @MaxLength(200) id?: string;
+  @Maybe() @IsString() @Length(1, 2000, { message: 'The line has 1 to 2000 characters.' }) @NotBlank('The line') line?: string;
+  @IsIn(['prep', 'follow-up'], { message: 'A task is done before an event (prep) or after it (follow-up).' }) at:
+    'prep' | 'follow-up';
+}
+
+/** Time beside an event; null: what is so for its like. */
+export class BuffersInput {
+  @IsOptional() @IsInt(beside) @Min(0, beside) @Max(LONGEST_BUFFER, beside) prep: number | null;
+  @IsOptional() @IsInt(beside) @Min(0, beside) @Max(LONGEST_BUFFER, beside) followUp: number | null;
+  /** One way, in minutes. */
+  @IsOptional() @IsInt(beside) @Min(0, beside) @Max(LONGEST_BUFFER, beside) travel: number | null;
+  /** Where the way begins: it is remembered for all events between the two places. */
+  @Maybe() @IsString() @MaxLength(500) from?: string;
+  /** Left out: those it has. */
+  @Maybe()
+  @IsArray()
+  @ArrayMaxSize(30, { message: 'At most 30 tasks.' })
+  @ValidateNested({ each: true })
+  @Type(() => CarriedTask)
+  tasks?: CarriedTask[];
+}
+
 /** What is said of an event. All-day events take days. */
 export class EventFields extends SeriesPlace {
   @Maybe() @IsISO8601({}, say.time) start?: string;
@@ -134,6 +163,8 @@ export class EventFields extends SeriesPlace {
   @ValidateNested({ each: true })
   @Type(() => AlarmInput)
   alarms?: AlarmInput[] | null;
+  /** Null: as its like. */
+  @IsOptional() @IsObject() @ValidateNested() @Type(() => BuffersInput) buffers?: BuffersInput | null;
   /** Others see that there is something, and not what. */
   @Maybe() @IsBoolean() private?: boolean;
   /** `Ines Aalto <ines@aalto-timber.example>`, or the address alone. */

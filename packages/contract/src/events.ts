@@ -1,4 +1,4 @@
-import type { Alarm, SeriesReach } from '@corvun/core';
+import type { Alarm, EventBuffers, SeriesReach } from '@corvun/core';
 import type { HistoryLine } from './tasks';
 import type { IncomingKind, IsoTime, NamedAddress } from './things';
 
@@ -42,6 +42,10 @@ export interface EventFull {
   private: boolean;
   /** Null: reminded of as of every other event. */
   alarms: Alarm[] | null;
+  /** What it says itself of the time beside it; null: what is so for its like. */
+  buffers: EventBuffers | null;
+  /** The tasks that are done in that time. */
+  carried: { id: string; title: string; at: 'prep' | 'follow-up'; minutes: number; done: boolean; version: number }[];
   status: 'CONFIRMED' | 'TENTATIVE' | 'CANCELLED';
   organizer: string;
   guests: Guest[];

@@ -16,7 +16,7 @@ import {
   ValidateBy,
   ValidateNested,
 } from 'class-validator';
-import { HoursError, isZone, readHours } from '@corvun/core';
+import { HoursError, LONGEST_BUFFER, isZone, readHours } from '@corvun/core';
 import { IsDay, Maybe, NotBlank } from './rules';
 
 const MOST_STRETCHES = 6;
@@ -86,6 +86,53 @@ export class RemindInput {
   @IsBoolean() mail: boolean;
 }
 
+const beside = { message: 'Time beside an event is at most 8 hours, in whole minutes.' };
+
+/** Minutes before and after all events that are like this. */
+export class BufferRuleInput {
+  @IsInt(beside) @Min(0, beside) @Max(LONGEST_BUFFER, beside) prep: number;
+  @IsInt(beside) @Min(0, beside) @Max(LONGEST_BUFFER, beside) followUp: number;
+  @IsIn(['all', 'others', 'own'], { message: 'A rule is for all events, those of others or your own.' }) of:
+    'all' | 'others' | 'own';
+  @IsOptional() @IsString() @MaxLength(200) calendarId: string | null;
+  @IsString() @MaxLength(200) category: string;
+  /** Only for those that are longer than so many minutes. */
+  @IsInt(beside) @Min(0, beside) @Max(1440, beside) over: number;
+}
+
+const way = { message: 'A way takes a whole number of minutes, from 1 to 480.' };
+const place = { message: 'A place has 1 to 500 characters.' };
+
+export class TravelInput {
+  @IsString() @Length(1, 500, place) @NotBlank('The place') from: string;
+  @IsString() @Length(1, 500, place) @NotBlank('The place') to: string;
+  @IsInt(way) @Min(1, way) @Max(LONGEST_BUFFER, way) minutes: number;
+}
+
+export class PauseInput {
+  @IsInt(beside) @Min(15, beside) @Max(LONGEST_BUFFER, beside) after: number;
+  @IsInt(beside) @Min(1, beside) @Max(LONGEST_BUFFER, beside) minutes: number;
+}
+
+/** What is kept free beside events. */
+export class BuffersChange {
+  /** The first rule that is for an event holds. */
+  @IsArray()
+  @ArrayMaxSize(20, { message: 'At most 20 rules.' })
+  @ValidateNested({ each: true })
+  @Type(() => BufferRuleInput)
+  rules: BufferRuleInput[];
+  /** Where one is when nothing else is said. */
+  @IsString() @MaxLength(500) base: string;
+  @IsArray()
+  @ArrayMaxSize(500, { message: 'At most 500 ways.' })
+  @ValidateNested({ each: true })
+  @Type(() => TravelInput)
+  travel: TravelInput[];
+  /** Null: no pauses. */
+  @IsOptional() @IsObject() @ValidateNested() @Type(() => PauseInput) pause: PauseInput | null;
+}
+
 export class DayOffInput {
   @IsDay() day: string;
   @IsString() @MaxLength(120, { message: 'The name of a day off has at most 120 characters.' }) name: string;
@@ -130,6 +177,7 @@ export class SettingsChange {
   /** The language in which typed lines name their times. */
   @Maybe() @IsIn(['any', 'en', 'de'], { message: 'Lines are read as any, en or de.' }) typed?: 'any' | 'en' | 'de';
   @Maybe() @IsObject() @ValidateNested() @Type(() => RemindInput) remind?: RemindInput;
+  @Maybe() @IsObject() @ValidateNested() @Type(() => BuffersChange) buffers?: BuffersChange;
   /** Keys by command, `sort.drop`; a command that is not named keeps its first one. */
   @Maybe()
   @ValidateBy({ name: 'areKeys', validator: { validate: areKeys, defaultMessage: () => 'One of these is no key of a command.' } })

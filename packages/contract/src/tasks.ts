@@ -23,6 +23,8 @@ export interface TaskFull extends TaskInfo {
   parent: { id: string; title: string } | null;
   /** All its blocks by start, those that are over, too. */
   allBlocks: { id: string; start: IsoTime; end: IsoTime; version: number }[];
+  /** Events before or after which it is done. */
+  beside: { id: string; occurrence: string | null; title: string; at: 'prep' | 'follow-up' }[];
   /** The next five days on which it comes, where it repeats. */
   nextDays: string[];
   /** The message it came from, in one line. */

@@ -1,5 +1,6 @@
 import { IsISO8601, IsString, Matches, MaxLength } from 'class-validator';
 import { Maybe, say } from './rules';
+import type { BufferInfo } from './agenda';
 import type { IsoTime } from './things';
 
 /** A stretch of time. */
@@ -46,7 +47,7 @@ export interface EndangeredDeadline {
 
 /** A slip on the strip of the day. */
 export interface StripSlip extends TimeStretch {
-  kind: 'event' | 'own' | 'this';
+  kind: 'event' | 'own' | 'this' | 'buffer';
   id: string;
 }
 
@@ -55,6 +56,10 @@ export interface YesCost extends TimeStretch {
   allDay: boolean;
   /** The date that is counted, where it repeats. */
   occurrence: string | null;
+  /** What would belong to it: before, after, on the way. */
+  buffers: BufferInfo[];
+  /** Where one would come from; empty where it has no place. */
+  comesFrom: string;
   overlaps: Overlap[];
   deadlines: EndangeredDeadline[];
   /** Minutes that move. */

@@ -28,6 +28,7 @@ const entry = (own: Own): AgendaEntry => ({
   deadlineFixed: false,
   occurrence: null,
   fixed: null,
+  buffers: [],
   ...own,
 });
 

@@ -31,6 +31,7 @@ import { Event } from '../events/event.entity';
 import { Task } from '../tasks/task.entity';
 import { settingsOf } from '../settings/settings-of';
 import { blockEntry, eventEntry, taskEntry } from './agenda-entry';
+import { REACH, aroundOf, bufferInfo, type Around } from './around';
 
 const LEAST_GAP = 5;
 const ALL_DAY_MARGIN = 26 * 3_600_000;
@@ -51,8 +52,10 @@ interface Window {
 /** Everything in a window with what it belongs to. */
 export interface Taken {
   agenda: Agenda<Event, Block>;
+  /** What belongs to the events and stands beside them. */
+  around: Around[];
   calendars: Calendar[];
-  /** Those that blocks are for, by id. */
+  /** Those that blocks are for, and those that are done beside events, by id. */
   tasks: Map<string, Task>;
 }
 
@@ -84,6 +87,7 @@ export class AgendaService {
       this.untimedTasks(user, from, count),
     ]);
     const meetings = takenBy(busy, (cause) => cause.kind === 'event');
+    const buffers = takenBy(busy, (cause) => cause.kind === 'buffer');
     const blocks = takenBy(busy, (cause) => cause.kind === 'block');
     const unseen = subtract(
       takenBy(busy),
@@ -106,6 +110,7 @@ export class AgendaService {
         load: loadOfDay({
           working,
           meetings,
+          buffers,
           blocks,
           unplaced: loose
             .filter((task) => task.status !== 'COMPLETED')
@@ -127,22 +132,32 @@ export class AgendaService {
       eventRowsIn(this.events, user.id, { start: window.start - ALL_DAY_MARGIN, end: window.end + ALL_DAY_MARGIN }),
       this.blocks.findBy({ ownerId: user.id, startAt: LessThan(window.end), endAt: MoreThan(window.start) }),
     ]);
-    const tasks = await this.tasksOf(user, blocks);
+    const tasks = await this.tasksOf(user, blocks, series.flat());
+    const wider = { start: window.start - REACH, end: window.end + REACH };
     const agenda = agendaOf(
       series,
       blocks.map((block) => (needed(block, tasks) ? block : { ...block, busy: false })),
       calendars,
-      window,
+      wider,
       user.zone,
     );
-    return { agenda, calendars, tasks };
+    const touches = ({ start, end }: Interval) => start < window.end && (end > window.start || start >= window.start);
+    return {
+      agenda: { events: agenda.events.filter(touches), blocks: agenda.blocks },
+      around: aroundOf(agenda.events, calendars, tasks, user).filter(({ buffer }) => touches(buffer.of) || touches(buffer)),
+      calendars,
+      tasks,
+    };
   }
 
   private async within(user: User, window: Interval): Promise<Window> {
-    const { agenda, calendars, tasks } = await this.taken(user, window);
+    const { agenda, around, calendars, tasks } = await this.taken(user, window);
     const events = agenda.events.flatMap(({ start, end, part, occurrence, shown }): Placed[] => {
       const calendar = calendars.find((one) => one.id === part.calendarId);
-      return shown && calendar ? [{ start, end, entry: eventEntry(part, occurrence, calendar, user) }] : [];
+      if (!shown || !calendar) return [];
+      const entry = eventEntry(part, occurrence, calendar, user);
+      const own = around.filter(({ buffer: { of } }) => of.id === entry.id && of.occurrence === entry.occurrence);
+      return [{ start, end, entry: { ...entry, buffers: own.map(({ buffer }) => bufferInfo(buffer, user.zone)) } }];
     });
     const own = agenda.blocks.map(({ start, end, block }) => ({
       start,
@@ -151,15 +166,16 @@ export class AgendaService {
     }));
     return {
       seen: [...events, ...own].sort((a, b) => a.start - b.start || a.end - b.end),
-      busy: busyOf([...agenda.events, ...agenda.blocks]),
+      busy: busyOf([...agenda.events, ...agenda.blocks, ...around]),
       hidden: agenda.events
         .filter((one) => !one.shown)
         .map(({ start, end, part }) => ({ start, end, calendarId: part.calendarId })),
     };
   }
 
-  private async tasksOf(user: User, blocks: readonly Block[]): Promise<Map<string, Task>> {
-    const ids = [...new Set(blocks.flatMap((block) => block.taskId ?? []))];
+  private async tasksOf(user: User, blocks: readonly Block[], events: readonly Event[]): Promise<Map<string, Task>> {
+    const carried = events.flatMap(({ buffers }) => buffers?.tasks.map(({ id }) => id) ?? []);
+    const ids = [...new Set([...blocks.flatMap((block) => block.taskId ?? []), ...carried])];
     const tasks = ids.length ? await this.tasks.findBy({ ownerId: user.id, id: In(ids) }) : [];
     return new Map(tasks.map((task) => [task.id, task]));
   }

@@ -17,6 +17,7 @@ import {
   seriesOccurrences,
   startOfDay,
   workingTimeOf,
+  type Cause,
   type CostOfYes,
   type Interval,
   type OwnTime,
@@ -26,11 +27,13 @@ import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
 import { badField, notFound } from '../base/errors';
 import { blockTitle } from '../blocks/blocks.service';
+import type { Calendar } from '../calendars/calendar.entity';
 import { dateOf } from '../events/edit-events';
 import { Event } from '../events/event.entity';
 import { settingsOf } from '../settings/settings-of';
 import { Task } from '../tasks/task.entity';
 import { AgendaService, type Taken } from './agenda.service';
+import { aroundOf, bufferInfo, cameFrom, type Around } from './around';
 
 const DAY = 86_400_000;
 /** How far ahead own time may be moved, in days; further where the event is further. */
@@ -70,7 +73,8 @@ export class YesCostService {
       far ? [] : this.demands(user, window.end),
     ]);
     const { lengths, daysOff, snap } = settingsOf(user);
-    const events = agenda.events.filter(({ part, cause }) => cause && !isItself(part, asked.event));
+    const events = agenda.events.filter(({ part, cause }) => cause && !isItself(part, cause, asked));
+    const { mine, others, whole, from } = this.beside(user, asked, events, calendars, tasks);
     const blocks = agenda.blocks.filter(({ cause }) => cause);
     const own = blocks.map(({ start, end, block }): OwnTime => {
       const task = tasks.get(block.taskId ?? '');
@@ -84,7 +88,7 @@ export class YesCostService {
       dayOffNamed(day, daysOff) === null ? workingTimeOf(day, user.hours, user.zone) : [],
     );
     const cost = costOfYes({
-      ...{ asked, now, zone: user.zone, working, promised: events, own, grid: snap },
+      ...{ asked, whole, now, zone: user.zone, working, promised: [...events, ...others], own, grid: snap },
       demands: demands.map((task) => ({
         id: task.id,
         minutes: Math.max(0, (task.estimate ?? lengths[task.concentration]) - task.spent),
@@ -105,13 +109,40 @@ export class YesCostService {
       ...iso(asked),
       allDay: asked.allDay,
       occurrence: asked.occurrence,
-      overlaps: asked.allDay ? [] : overlapsOf({ agenda: { events, blocks }, calendars, tasks }, asked, cost, iso),
+      buffers: mine.map(({ buffer }) => bufferInfo(buffer, user.zone)),
+      comesFrom: from,
+      overlaps: asked.allDay ? [] : overlapsOf({ events, blocks }, { calendars, tasks }, asked, whole, cost, iso),
       deadlines: counted.deadlines.map((one) => endangered(one, demands, user.zone)),
       minutes: counted.minutes,
       left: cost.left,
-      ...strips(asked, day, events, blocks, counted, iso),
+      ...strips(asked, day, { events, blocks, others, mine }, counted, iso),
       working: working.filter((one) => overlaps(one, day)).map(iso),
       instead: asked.allDay ? [] : cost.instead.map(({ slot, reasons }) => ({ ...iso(slot), reasons })),
+    };
+  }
+
+  /** What would belong to it, and what belongs to all others. */
+  private beside(
+    user: User,
+    asked: Asked,
+    events: Taken['agenda']['events'],
+    calendars: Calendar[],
+    tasks: Map<string, Task>,
+  ): { mine: Around[]; others: Around[]; whole: Interval; from: string } {
+    if (asked.allDay) return { mine: [], others: aroundOf(events, calendars, tasks, user), whole: asked, from: '' };
+    const part = asked.event ?? UNSAID;
+    const cause = { kind: 'event', ...{ id: part.id, occurrence: asked.occurrence }, ...TAKES } as const;
+    const itself = { start: asked.start, end: asked.end, shown: true, cause, part };
+    const all = aroundOf([...events, itself], calendars, tasks, user);
+    const mine = all.filter(({ buffer: { of } }) => of.cause === cause);
+    return {
+      mine,
+      others: all.filter(({ buffer: { of } }) => of.cause !== cause),
+      whole: {
+        start: Math.min(asked.start, ...mine.map(({ start }) => start)),
+        end: Math.max(asked.end, ...mine.map(({ end }) => end)),
+      },
+      from: cameFrom([...events, itself], itself, calendars, tasks, user),
     };
   }
 
@@ -155,16 +186,23 @@ export class YesCostService {
   }
 }
 
-const isItself = (part: Event, event: Event | null) =>
-  event !== null && part.uid === event.uid && part.calendarId === event.calendarId;
+/** What is so of an event of which only the time is known. */
+const UNSAID = { ...{ id: '', calendarId: '', category: '', location: '', organizer: '' }, allDay: false, buffers: null };
+const TAKES = { calendarId: null, tentative: false, shown: true };
+
+/** The date that is asked about, as it stands tentatively. */
+const isItself = (part: Event, cause: Cause | null, { event, occurrence }: Asked) =>
+  event !== null && part.uid === event.uid && part.calendarId === event.calendarId && (cause?.occurrence ?? null) === occurrence;
 
 /** A day is over at its end. */
 const deadlineOf = (deadline: string, zone: string): number =>
   deadline.length === 10 ? endOfDay(deadline, zone) : instantOf(deadline, zone);
 
 function overlapsOf(
-  { agenda, calendars, tasks }: Taken,
+  agenda: Pick<Taken['agenda'], 'events' | 'blocks'>,
+  { calendars, tasks }: Pick<Taken, 'calendars' | 'tasks'>,
   asked: Interval,
+  whole: Interval,
   { moves }: CostOfYes,
   iso: (one: Interval) => TimeStretch,
 ): Overlap[] {
@@ -177,7 +215,7 @@ function overlapsOf(
       ...iso(one),
     }));
   const blocks = agenda.blocks
-    .filter((one) => overlaps(one, asked))
+    .filter((one) => overlaps(one, whole))
     .map((one): Overlap => {
       const move = moves.find(({ id }) => id === one.block.id);
       return {
@@ -217,8 +255,7 @@ function endangered(
 function strips(
   asked: Asked,
   day: Interval,
-  events: Taken['agenda']['events'],
-  blocks: Taken['agenda']['blocks'],
+  { events, blocks, others, mine }: Taken['agenda'] & { others: Around[]; mine: Around[] },
   { moves }: Pick<CostOfYes, 'moves'>,
   iso: (one: Interval) => TimeStretch,
 ): Pick<YesCost, 'before' | 'after'> {
@@ -235,5 +272,9 @@ function strips(
         ...iso({ start: Math.max(start, day.start), end: Math.min(end, day.end) }),
       }));
   const itself = { ...asked, kind: 'this' as const, id: asked.event?.id ?? '' };
-  return { before: slips([...timed, ...own]), after: slips([...timed, ...moved, ...(asked.allDay ? [] : [itself])]) };
+  const besides = (all: Around[]) => all.map((one) => ({ ...one, kind: 'buffer' as const, id: one.buffer.of.id }));
+  return {
+    before: slips([...timed, ...own, ...besides(others)]),
+    after: slips([...timed, ...moved, ...besides([...others, ...mine]), ...(asked.allDay ? [] : [itself])]),
+  };
 }

@@ -1,13 +1,12 @@
 import { Injectable } from '@nestjs/common';
 import type { BlockChange, BlockInput, DecisionAnswer, Done, MadeThing } from '@corvun/contract';
-import { MINUTE, count, dayOf, parseIso, parseLine, sayDay, sayMinutes, sayTime } from '@corvun/core';
+import { MINUTE, count, dayOf, parseIso, sayDay, sayMinutes, sayTime } from '@corvun/core';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
 import { badField } from '../base/errors';
 import { Kernel, byUser } from '../kernel/kernel.service';
-import { draftTask } from '../capture/draft-task';
+import { lineTask } from '../capture/line-task';
 import type { Work } from '../kernel/work';
-import { List } from '../lists/list.entity';
 import type { Task } from '../tasks/task.entity';
 import type { Block } from './block.entity';
 import { followBlock } from './move-blocks';
@@ -39,8 +38,7 @@ export class BlocksService {
     const starts = inputs.map(({ start }) => this.startOf(user, start));
     const { decision, sentence, result } = await this.kernel.transact(byUser(user), async (work) => {
       const made: MadeThing[] = [];
-      const lists = inputs.some(({ line }) => line !== undefined) ? await work.manager.findBy(List, { ownerId: user.id }) : [];
-      for (const [at, input] of inputs.entries()) made.push(await this.addOne(work, user, input, starts[at] ?? 0, lists));
+      for (const [at, input] of inputs.entries()) made.push(await this.addOne(work, user, input, starts[at] ?? 0));
       const [first] = made;
       const minutes = inputs.reduce((sum, input) => sum + input.minutes, 0);
       work.say({
@@ -55,8 +53,8 @@ export class BlocksService {
     return { decision, sentence, made: result };
   }
 
-  private async addOne(work: Work, user: User, input: BlockInput, start: number, lists: readonly List[]): Promise<MadeThing> {
-    const task = await this.taskOf(work, user, input, lists);
+  private async addOne(work: Work, user: User, input: BlockInput, start: number): Promise<MadeThing> {
+    const task = await this.taskOf(work, user, input);
     const kind = task ? 'work' : (input.kind ?? 'quiet');
     if (!task && kind === 'work') throw badField('taskId', 'Say for which task the time is.');
     const block = await work.insert('block', {
@@ -77,14 +75,9 @@ export class BlocksService {
   }
 
   /** The task that time is for, a new one where a line says it; null for quiet and breaks. */
-  private async taskOf(work: Work, user: User, { taskId, line }: BlockInput, lists: readonly List[]): Promise<Task | null> {
+  private async taskOf(work: Work, user: User, { taskId, line }: BlockInput): Promise<Task | null> {
     if (taskId !== undefined) return work.find('task', taskId);
-    if (line === undefined) return null;
-    const names = lists.map(({ name }) => name);
-    const draft = parseLine(line, { now: work.now, zone: user.zone, lists: names });
-    const list = lists.find(({ name }) => name === draft.list) ?? null;
-    const fields = await draftTask(work, user, { ...draft, title: (draft.title || line.trim()).slice(0, 500) }, list);
-    return work.insert('task', fields);
+    return line === undefined ? null : lineTask(work, user, line);
   }
 
   /** Moves or resizes a block, or says otherwise what it is. */

@@ -56,6 +56,7 @@ export function blankEvent(
     description: '',
     location: '',
     meetingLink: '',
+    buffers: null,
     organizer: '',
     attendees: [],
     status: 'CONFIRMED',

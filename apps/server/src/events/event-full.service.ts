@@ -2,13 +2,15 @@ import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { EventFull, HistoryLine } from '@corvun/contract';
 import { dayOf, isoInZone, minutesBetween, reachOf, repeats, seriesOccurrences, startOfDay, wallOf } from '@corvun/core';
-import { Repository } from 'typeorm';
+import { In, Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { notFound } from '../base/errors';
 import { whyFixed } from '../agenda/agenda-entry';
 import { Calendar } from '../calendars/calendar.entity';
 import { Incoming } from '../incoming/incoming.entity';
+import { settingsOf } from '../settings/settings-of';
 import { Source } from '../sources/source.entity';
+import { Task } from '../tasks/task.entity';
 import { dateOf } from './edit-events';
 import { Event } from './event.entity';
 import { guestsOf, isGuestOf, isMine } from './guests';
@@ -33,6 +35,7 @@ export class EventReads {
     @InjectRepository(Event) private readonly events: Repository<Event>,
     @InjectRepository(Calendar) private readonly calendars: Repository<Calendar>,
     @InjectRepository(Incoming) private readonly incoming: Repository<Incoming>,
+    @InjectRepository(Task) private readonly tasks: Repository<Task>,
     @InjectRepository(Source) private readonly sources: Repository<Source>,
   ) {}
 
@@ -76,6 +79,8 @@ export class EventReads {
       category: part.category,
       showAs: part.transparent ? 'free' : part.status === 'TENTATIVE' ? 'tentative' : 'busy',
       alarms: part.alarms,
+      buffers: part.buffers,
+      carried: await this.carried(user, part),
       private: part.class !== 'PUBLIC',
       status: part.status,
       organizer: part.organizer,
@@ -97,6 +102,19 @@ export class EventReads {
       ),
       version: part.version,
     };
+  }
+
+  /** The tasks that are done beside it; those that are gone are left out. */
+  private async carried(user: User, { buffers }: Event): Promise<EventFull['carried']> {
+    const named = buffers?.tasks ?? [];
+    const tasks = named.length ? await this.tasks.findBy({ ownerId: user.id, id: In(named.map(({ id }) => id)) }) : [];
+    const { lengths } = settingsOf(user);
+    return named.flatMap(({ id, at }) => {
+      const task = tasks.find((one) => one.id === id);
+      if (!task) return [];
+      const { title, estimate, concentration, status, version } = task;
+      return [{ ...{ id, at, title, version }, minutes: estimate ?? lengths[concentration], done: status === 'COMPLETED' }];
+    });
   }
 
   /** What happened to it, oldest first. */

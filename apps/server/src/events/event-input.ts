@@ -2,6 +2,7 @@ import type { AlarmInput, EventFields } from '@corvun/contract';
 import { MINUTE, daysBetween, isDay, isReformed, isZone, parseIso, type Alarm, type NewPlace } from '@corvun/core';
 import type { User } from '../accounts/user.entity';
 import { badField } from '../base/errors';
+import { besideOf } from './beside';
 import { linkIn } from './event-fields';
 import type { Event } from './event.entity';
 import { attendeesOf, isGuestOf } from './guests';
@@ -55,7 +56,7 @@ function timeIn(field: string, text: string, zone: string): number {
 
 /** What is said of an event besides when it is. @throws Refusal 422 for a guest or a zone that cannot be */
 export function fieldsOf(user: User, event: Event | null, input: EventFields & { title?: string | undefined }) {
-  const { title, location, description, showAs, category, endZone, guests, alarms } = input;
+  const { title, location, description, showAs, category, endZone, guests, alarms, buffers } = input;
   if (endZone && !isZone(endZone)) throw badField('endZone', `${endZone} is not a time zone that is known.`);
   const mine = !event || !isGuestOf(event, user);
   return {
@@ -71,6 +72,7 @@ export function fieldsOf(user: User, event: Event | null, input: EventFields & {
       : { status: showAs === 'tentative' ? ('TENTATIVE' as const) : ('CONFIRMED' as const) }),
     ...(input.private === undefined ? {} : { class: input.private ? ('PRIVATE' as const) : ('PUBLIC' as const) }),
     ...(alarms === undefined ? {} : { alarms: alarms?.map(alarmOf) ?? null }),
+    ...(buffers === undefined ? {} : { buffers: besideOf(buffers, event?.buffers ?? null) }),
     ...(guests === undefined ? {} : guestsPart(user, event, guests)),
   };
 }

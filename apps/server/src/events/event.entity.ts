@@ -1,4 +1,4 @@
-import type { Alarm } from '@corvun/core';
+import type { Alarm, EventBuffers } from '@corvun/core';
 import { Column, Entity, ForeignKey, Index } from 'typeorm';
 import { Row } from '../base/row';
 
@@ -11,6 +11,7 @@ export interface Attendee {
 /** An event (iCalendar VEVENT, RFC 5545, 3.6.1). `startAt`/`endAt` bound all its occurrences. */
 @Entity('event')
 @Index('event_alarms', ['ownerId'], { where: '"alarms" IS NOT NULL' })
+@Index('event_buffers', ['ownerId'], { where: '"buffers" IS NOT NULL' })
 @Index('event_window', ['ownerId', 'startAt', 'endAt'])
 @Index('event_uid', ['ownerId', 'calendarId', 'uid', 'recurrenceId'], { unique: true })
 export class Event extends Row {
@@ -54,6 +55,8 @@ export class Event extends Row {
   @Column('text', { nullable: true }) endZone: string | null;
   /** VALARM (3.6.6); null: what is so for all events. */
   @Column('simple-json', { nullable: true }) alarms: Alarm[] | null;
+  /** The time beside it; null: what is so for its like. */
+  @Column('simple-json', { nullable: true }) buffers: EventBuffers | null;
   /** EXRULE (RFC 2445); several are parted by line breaks, and so are several RRULEs. */
   @Column('text', { nullable: true }) exrule: string | null;
   /** A changed occurrence with RANGE=THISANDFUTURE: all after it are changed the same way. */

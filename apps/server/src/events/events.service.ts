@@ -32,6 +32,7 @@ import { mainCalendar } from '../calendars/main-calendar';
 import { blankEvent } from '../decisions/blanks';
 import { Kernel, byUser } from '../kernel/kernel.service';
 import type { Work } from '../kernel/work';
+import { rememberWay, withTasks } from './beside';
 import { carryOut, foundAt, dateOf, intoCalendar, meant, ownCalendar, partsOf, refuseForeign, refuseGuest } from './edit-events';
 import { fieldsOf, placeIn } from './event-input';
 import type { Event } from './event.entity';
@@ -39,7 +40,7 @@ import { guestsOf, isGuestOf } from './guests';
 import { tellGuests, type Became } from './tell-guests';
 
 /** What only the user sees of a meeting of somebody else. */
-const OWN_VIEW = new Set(['transparent', 'category', 'class', 'alarms']);
+const OWN_VIEW = new Set(['transparent', 'category', 'class', 'alarms', 'buffers']);
 
 @Injectable()
 export class EventsService {
@@ -62,9 +63,10 @@ export class EventsService {
         ...blankEvent(timesAt(from, to, user.zone), user.zone, ruleOf(input)),
         calendarId: calendar.id,
         uid: `${newId()}@corvun`,
-        ...fieldsOf(user, null, input),
+        ...fieldsOf(user, null, await withTasks(work, user, input)),
         title: input.title.trim(),
       });
+      await rememberWay(work, event, input.buffers);
       const told = await this.told(work, user, { before: [], after: [event], gone: [] }, input.tell, event);
       const moved = await moveBlocks(work, user, input.moves ?? []);
       const where = `is on ${this.when(user, event)}, in ${calendar.name}`;
@@ -79,7 +81,7 @@ export class EventsService {
     const { decision, sentence, result } = await this.kernel.transact(byUser(user), async (work) => {
       const event = await work.find('event', id);
       await refuseForeign(work, event);
-      const fields = fieldsOf(user, event, input);
+      const fields = fieldsOf(user, event, await withTasks(work, user, input));
       const to = placeIn(event, input, user.zone);
       const rule = input.repeat === undefined ? undefined : ruleOf(input);
       if (to || rule !== undefined || Object.keys(fields).some((field) => !OWN_VIEW.has(field))) refuseGuest(event, user);
@@ -90,6 +92,7 @@ export class EventsService {
       const present = carried?.became.after.find((row) => row.id === event.id) ?? event;
       const moved = input.calendarId === undefined ? null : await intoCalendar(work, present, input.calendarId, place.scope);
       const told = carried ? await this.told(work, user, carried.became, input.tell, event) : '';
+      await rememberWay(work, { ...event, ...fields }, input.buffers);
       const gaveWay = await moveBlocks(work, user, input.moves ?? []);
       const said = carried && this.whatChanged(user, event, carried.edit, to, place.scope);
       const where = moved ? `“${event.title}” is in ${moved.name} now` : '';
@@ -135,12 +138,13 @@ export class EventsService {
         const zone = part.zone ?? user.zone;
         const start = part.allDay ? day : `${day}T${wallOf(date.start, zone).slice(11)}`;
         const minutes = date.days ? daysBetween(date.days.first, date.days.after) * 1440 : (date.end - date.start) / 60_000;
-        const { title, description, location, meetingLink, category, transparent, class: shown, endZone, alarms } = part;
+        const { title, description, location, meetingLink, category, transparent, class: shown, endZone, alarms, buffers } = part;
         const copy = await work.insert('event', {
           ...blankEvent(timesAt(part, { start, minutes }, user.zone), user.zone),
           calendarId: calendar.id,
           uid: `${newId()}@corvun`,
           ...{ title, description, location, meetingLink, category, transparent, class: shown, endZone },
+          buffers: buffers && { ...buffers, tasks: [] },
           alarms: alarms?.filter(({ trigger }) => !trigger.endsWith('Z')) ?? null,
         });
         copies.push(made(copy));

@@ -174,6 +174,7 @@ export class InvitationService {
         status: tentative(event, moved, row),
         // What the organizer wants to be reminded of is theirs.
         alarms: row?.alarms ?? null,
+        buffers: row?.buffers ?? null,
         partstat: moved ? (mine === 'ACCEPTED' && !row ? mine : 'NEEDS-ACTION') : (row?.partstat ?? mine),
       };
       const fields = { ...kept, ...answer, incomingId: incoming.id };

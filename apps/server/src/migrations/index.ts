@@ -16,6 +16,7 @@ import { People15 } from './0015-people';
 import { FileWords16 } from './0016-file-words';
 import { Making17 } from './0017-making';
 import { Reminders18 } from './0018-reminders';
+import { Buffers19 } from './0019-buffers';
 
 export const MIGRATIONS = [
   First1,
@@ -36,4 +37,5 @@ export const MIGRATIONS = [
   FileWords16,
   Making17,
   Reminders18,
+  Buffers19,
 ];

@@ -2,6 +2,7 @@ import { Body, Controller, Get, HttpCode, Module, Param, Post } from '@nestjs/co
 import { RemindersDone, Snooze, type ReminderInfo } from '@corvun/contract';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
+import { AgendaModule } from '../agenda/agenda.module';
 import { RemindService } from './remind.service';
 import { RemindersService } from './reminders.service';
 import { RemindingReads } from './reminding-reads';
@@ -34,5 +35,9 @@ class RemindersController {
   }
 }
 
-@Module({ controllers: [RemindersController], providers: [RemindersService, RemindService, RemindingReads] })
+@Module({
+  imports: [AgendaModule],
+  controllers: [RemindersController],
+  providers: [RemindersService, RemindService, RemindingReads],
+})
 export class RemindersModule {}

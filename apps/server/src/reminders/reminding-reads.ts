@@ -1,8 +1,9 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import { alarmAt, repeats, seriesOccurrences, type Alarm, type Reminding } from '@corvun/core';
+import { LONGEST_BUFFER, alarmAt, repeats, seriesOccurrences, type Alarm, type Reminding } from '@corvun/core';
 import { Between, In, IsNull, LessThanOrEqual, MoreThan, Not, Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
+import { AgendaService } from '../agenda/agenda.service';
 import { Block } from '../blocks/block.entity';
 import { Calendar } from '../calendars/calendar.entity';
 import { eventRowsIn, withTheirSeries } from '../events/event-rows';
@@ -21,24 +22,38 @@ export class RemindingReads {
     @InjectRepository(Block) private readonly blocks: Repository<Block>,
     @InjectRepository(Task) private readonly tasks: Repository<Task>,
     @InjectRepository(Calendar) private readonly calendars: Repository<Calendar>,
+    private readonly agenda: AgendaService,
   ) {}
 
   /** Everything that can be due in (after, until]. */
   async within(user: User, after: number, until: number): Promise<Reminding[]> {
     const { remind } = settingsOf(user);
-    const [events, blocks, tasks] = await Promise.all([
+    const [events, blocks, tasks, ways] = await Promise.all([
       this.eventsOf(user, after, until, (remind.before ?? 0) * 60_000),
       this.blocksOf(user, after, until),
       this.tasks.findBy({ ownerId: user.id, reminder: Not(IsNull()), status: In(OPEN) }),
+      this.waysOf(user, after, until),
     ]);
     return [
       ...events,
+      ...ways,
       ...blocks.map(({ id, kind, startAt, changed }) => ({
         ...{ kind: 'block' as const, id, blockKind: kind },
         ...{ start: startAt, changed },
       })),
       ...tasks.map(({ id, reminder, changed }) => ({ kind: 'task' as const, id, reminder: reminder ?? '', changed })),
     ];
+  }
+
+  /** Ways to events on which one sets out then. */
+  private async waysOf(user: User, after: number, until: number): Promise<Reminding[]> {
+    const { around, agenda } = await this.agenda.taken(user, { start: after, end: until + LONGEST_BUFFER * 60_000 });
+    const changed = new Map(agenda.events.map(({ part }) => [part.id, part.changed]));
+    return around
+      .filter(({ buffer }) => buffer.kind === 'travel' && buffer.end > buffer.start && buffer.end <= buffer.of.start)
+      .map(({ start, buffer: { of } }) => ({
+        ...{ kind: 'way' as const, id: of.id, occurrence: of.occurrence ?? '', start, changed: changed.get(of.id) ?? 0 },
+      }));
   }
 
   /** Blocks that begin then; those of what is done are over. */

@@ -27,6 +27,7 @@ const WORDS: Record<keyof Settings, string> = {
   dates: 'how dates are written',
   typed: 'the language of typed lines',
   remind: 'what you are reminded of',
+  buffers: 'the times kept beside events',
   keys: 'the keys',
   begun: 'the first questions',
 };

@@ -12,6 +12,7 @@ import { Outcomes } from '../incoming/outcomes.service';
 import { List } from '../lists/list.entity';
 import { TaskFile, taskFileInfo } from './task-file.entity';
 import { TaskHistory } from './task-history.service';
+import { settingsOf } from '../settings/settings-of';
 import { Task } from './task.entity';
 import { tasksOut } from './tasks-out';
 
@@ -81,6 +82,7 @@ export class TasksService {
       steps,
       parent: parent && { id: parent.id, title: parent.title },
       allBlocks: blocks.map((one) => ({ id: one.id, start: iso(one.startAt), end: iso(one.endAt), version: one.version })),
+      beside: await this.besideOf(user, row.id),
       nextDays: nextDays(row, dayOf(this.clock.now(), user.zone), user.zone),
       origin: incoming && {
         id: incoming.id,
@@ -164,14 +166,36 @@ export class TasksService {
     );
   }
 
-  /** Minutes of all blocks, by task. */
+  private besideOf(user: User, id: string): Promise<TaskFull['beside']> {
+    return this.blocks.query<TaskFull['beside']>(
+      `SELECT e."id", NULLIF(e."recurrenceId", '') AS "occurrence", e."title", json_extract(t."value", '$.at') AS "at"
+       FROM "event" e, json_each(e."buffers", '$.tasks') t
+       WHERE e."ownerId" = ? AND e."buffers" IS NOT NULL AND e."status" <> 'CANCELLED' AND json_extract(t."value", '$.id') = ?`,
+      [user.id, id],
+    );
+  }
+
+  /** Minutes of all blocks, and of what is done beside events, by task. */
   private async placedOf(user: User, rows: readonly Task[]): Promise<Map<string, number>> {
     const some = rows.length <= FEW ? `AND "taskId" IN (SELECT "value" FROM json_each(?))` : 'AND "taskId" IS NOT NULL';
     const found = await this.blocks.query<{ taskId: string; minutes: number }[]>(
       `SELECT "taskId", SUM("endAt" - "startAt") / 60000 AS "minutes" FROM "block" WHERE "ownerId" = ? ${some} GROUP BY "taskId"`,
       [user.id, ...(rows.length <= FEW ? [JSON.stringify(rows.map(({ id }) => id))] : [])],
     );
-    return new Map(found.map(({ taskId, minutes }) => [taskId, minutes]));
+    const placed = new Map(found.map(({ taskId, minutes }) => [taskId, minutes]));
+    const { lengths } = settingsOf(user);
+    const beside = new Set(
+      (
+        await this.blocks.query<{ id: string }[]>(
+          `SELECT json_extract(t."value", '$.id') AS "id" FROM "event" e, json_each(e."buffers", '$.tasks') t
+           WHERE e."ownerId" = ? AND e."buffers" IS NOT NULL AND e."status" <> 'CANCELLED'`,
+          [user.id],
+        )
+      ).map(({ id }) => id),
+    );
+    for (const { id, estimate, concentration } of rows.filter((row) => beside.has(row.id)))
+      placed.set(id, (placed.get(id) ?? 0) + (estimate ?? lengths[concentration]));
+    return placed;
   }
 
   private ownFiles(user: User, rows: readonly Task[]): Promise<TaskFile[]> {

@@ -6,6 +6,7 @@ const HOUR = 3_600_000;
 
 const LOOK: Record<StripSlip['kind'], string> = {
   event: 'bg-[var(--hue-0)]',
+  buffer: 'border-t-2 border-[var(--hue-0)]',
   own: 'border border-plum bg-plum-wash',
   this: 'border border-[var(--hue-0)] bg-[repeating-linear-gradient(135deg,var(--hue-0)_0_3px,transparent_3px_6px)]',
 };

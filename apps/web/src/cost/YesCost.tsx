@@ -4,6 +4,13 @@ import { Fragment, type ReactNode } from 'react';
 import { DayStrips } from './DayStrips';
 import { movesOf } from './cost';
 
+const BESIDE: Record<Cost['buffers'][number]['kind'], string> = {
+  prep: 'before',
+  travel: 'travel',
+  'follow-up': 'after',
+  pause: 'pause',
+};
+
 interface CostProps {
   me: Me;
   today: string;
@@ -41,6 +48,30 @@ export function YesCost({ me, today, cost, name = 'What a yes costs', move, prop
                 </span>
               </span>
               <span className={`shrink-0 ${one.moveTo && !one.late ? '' : 'text-amber'}`}>{whereTo(one, today, me)}</span>
+            </dd>
+          </Fragment>
+        ))}
+        {cost.buffers.map((one) => (
+          <Fragment key={one.kind + one.start}>
+            <dt className="text-soft">{BESIDE[one.kind]}</dt>
+            <dd className="flex flex-wrap items-baseline justify-between gap-x-4">
+              <span className="min-w-0">
+                <b className="font-semibold">{sayMinutes(one.wanted)}</b>
+                {one.kind === 'travel' && (
+                  <>
+                    {' '}
+                    from {one.from} to {one.to}
+                  </>
+                )}{' '}
+                {one.minutes > 0 && (
+                  <span className="text-soft">{saySpan(Date.parse(one.start), Date.parse(one.end), me.zone)}</span>
+                )}
+              </span>
+              {one.minutes < one.wanted && (
+                <span className="shrink-0 text-amber">
+                  {one.minutes ? `only ${sayMinutes(one.minutes)} of it fits` : 'does not fit'}
+                </span>
+              )}
             </dd>
           </Fragment>
         ))}

@@ -18,13 +18,13 @@ interface Applied {
 
 const APPLY: Record<StreamChange['kind'], Applied> = {
   incoming: { again: ['person'], each: applyEachIncoming, all: ['inbox', 'incoming'] },
-  task: { again: ['days', 'task', 'person', 'cost'], each: applyTasks, all: ['tasks'] },
+  task: { again: ['days', 'task', 'person', 'event', 'cost'], each: applyTasks, all: ['tasks'] },
   taskFile: { again: ['tasks', 'task'] },
   list: { again: ['lists'] },
   view: { again: ['views'] },
   tag: { again: ['tags'] },
   calendar: { again: ['calendars', 'days', 'event', 'cost'] },
-  event: { again: ['days', 'person', 'event', 'cost'] },
+  event: { again: ['days', 'tasks', 'task', 'person', 'event', 'cost'] },
   block: { again: ['days', 'tasks', 'task', 'cost'] },
   person: { again: ['people', 'person', 'incoming'] },
   note: { again: ['notes', 'note'] },

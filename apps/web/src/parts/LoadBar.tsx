@@ -5,10 +5,11 @@ const SCALE = 0.86;
 
 /** A day's working time, filled by meetings, blocks and unplaced work; what is promised beyond it goes past the end. */
 export function LoadBar({ load, wide = 'narrow' }: { load: DayLoad; wide?: 'narrow' | 'full' | 'tiny' }): ReactNode {
-  const { capacity, meetings, blocks, unplaced, over } = load;
+  const { capacity, meetings, buffers, blocks, unplaced, over } = load;
   const whole = Math.max(capacity, 1);
   const parts = [
     ['var(--hue-0)', meetings],
+    ['color-mix(in srgb, var(--hue-0) 45%, var(--card))', buffers],
     ['var(--plum)', blocks],
     ['var(--ink-soft)', unplaced],
   ] as const;
@@ -21,7 +22,7 @@ export function LoadBar({ load, wide = 'narrow' }: { load: DayLoad; wide?: 'narr
   const said =
     capacity === 0
       ? 'no working time'
-      : `${sayMinutes(meetings)} meetings, ${sayMinutes(blocks)} blocks, ${sayMinutes(unplaced)} without a time, of ${sayMinutes(capacity)}`;
+      : `${sayMinutes(meetings)} meetings, ${buffers ? `${sayMinutes(buffers)} beside them, ` : ''}${sayMinutes(blocks)} blocks, ${sayMinutes(unplaced)} without a time, of ${sayMinutes(capacity)}`;
   return (
     <span
       role="img"

@@ -2,11 +2,13 @@ import type { EventFull, Me } from '@corvun/contract';
 import { readDay, sayDay } from '@corvun/core';
 import { useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
+import { useYesCost } from '../cost/cost';
 import { copyEvent, takeEvent } from '../data/calendarActions';
 import { useCalendars } from '../data/queries';
 import { button } from '../places/sources/common';
 import { minutesUntil, sayDates, type EventSaying } from './eventParts';
-import { EventCost } from './EventCost';
+import { EventBeside } from './EventBeside';
+import { EventCost, costOf } from './EventCost';
 import { EventGuests } from './EventGuests';
 import { EventSentence } from './EventSentence';
 import { History } from './History';
@@ -35,6 +37,7 @@ export function EventBody({ me, event, now, today, close }: BodyProps): ReactNod
   const saving = useEventSave(event, replace);
   const foreign = event.fixed !== null && !event.guest;
   const save = foreign || event.guest ? undefined : saving.save;
+  const { data: cost } = useYesCost(costOf(event, now));
   const saying: EventSaying = {
     calendars,
     today,
@@ -42,6 +45,7 @@ export function EventBody({ me, event, now, today, close }: BodyProps): ReactNod
     zone: me.zone,
     zones: me.settings.zones,
     before: me.settings.remind.before,
+    comesFrom: cost?.comesFrom ?? '',
   };
   return (
     <div className="px-6 pb-10 max-md:px-4">
@@ -66,6 +70,7 @@ export function EventBody({ me, event, now, today, close }: BodyProps): ReactNod
       <EventSentence event={event} saying={saying} save={saving.save} readOnly={foreign} guest={event.guest} />
       {event.nextDates.length > 0 && <p className="mt-1 text-xs text-soft">Dates: {sayDates(event.nextDates, today)}</p>}
       {event.meetingLink && <Join event={event} now={now} />}
+      <EventBeside event={event} cost={cost} saving={saving} readOnly={foreign} />
       <EventCost me={me} event={event} today={today} now={now} />
       <EventGuests event={event} save={save} />
       <Notes

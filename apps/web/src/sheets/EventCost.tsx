@@ -1,10 +1,25 @@
-import type { EventFull, Me } from '@corvun/contract';
+import type { EventFull, Me, YesCostQuery } from '@corvun/contract';
 import { wallOf } from '@corvun/core';
 import { useState, type ReactNode } from 'react';
 import { REPLIES, movesOf, useYesCost } from '../cost/cost';
 import { YesCost } from '../cost/YesCost';
 import { decide } from '../data/actions';
 import { changeEvent } from '../data/calendarActions';
+
+/** Whether an answer is waited for. */
+const isAsked = (event: EventFull): boolean =>
+  event.guest &&
+  event.origin !== null &&
+  event.status !== 'CANCELLED' &&
+  event.guests.some(({ you, partstat }) => you && partstat === 'NEEDS-ACTION');
+
+/** What is asked for what it costs and what belongs to it; null for what is over or takes no time. */
+export function costOf(event: EventFull, now: number): YesCostQuery | null {
+  const takes = !event.allDay && event.showAs !== 'free' && event.status !== 'CANCELLED';
+  const ahead = event.allDay || Date.parse(event.end) > now;
+  if (!ahead || (!isAsked(event) && !takes)) return null;
+  return { event: event.id, ...(event.occurrence ? { occurrence: event.occurrence } : {}) };
+}
 
 interface CostProps {
   me: Me;
@@ -16,17 +31,10 @@ interface CostProps {
 /** An invitation that is not answered yet: what a yes costs, and the answer. Of one's own event: what it stands on. */
 export function EventCost({ me, event, today, now }: CostProps): ReactNode {
   const [busy, setBusy] = useState(false);
-  const asks =
-    event.guest &&
-    event.origin !== null &&
-    event.status !== 'CANCELLED' &&
-    event.guests.some(({ you, partstat }) => you && partstat === 'NEEDS-ACTION');
-  const own = !event.guest && event.fixed === null && !event.allDay && event.showAs !== 'free';
-  const ahead = event.allDay || Date.parse(event.end) > now;
-  const { data: cost } = useYesCost(
-    ahead && (asks || own) ? { event: event.id, ...(event.occurrence ? { occurrence: event.occurrence } : {}) } : null,
-  );
-  if (!cost || (!asks && !cost.overlaps.some(({ movable }) => movable))) return null;
+  const asks = isAsked(event);
+  const { data: cost } = useYesCost(costOf(event, now));
+  const own = !event.guest && event.fixed === null;
+  if (!cost || (!asks && (!own || !cost.overlaps.some(({ movable }) => movable)))) return null;
   const moves = movesOf(cost);
   const once = async (send: () => Promise<unknown>) => {
     setBusy(true);

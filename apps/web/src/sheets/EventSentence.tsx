@@ -5,9 +5,21 @@ import { MoreMenu } from './MoreMenu';
 import { PartControl } from './PartControl';
 
 /** What can be added where it says nothing, in this order. */
-const OFFERED: EventPartName[] = ['repeat', 'place', 'link', 'alarms', 'category', 'private', 'allDay', 'end', 'zone', 'endZone'];
+const OFFERED: EventPartName[] = [
+  'repeat',
+  'place',
+  'link',
+  'alarms',
+  'buffers',
+  'category',
+  'private',
+  'allDay',
+  'end',
+  'zone',
+  'endZone',
+];
 /** What only the user sees of a meeting of somebody else. */
-const OWN: EventPartName[] = ['category', 'alarms', 'private', 'showAs', 'calendar'];
+const OWN: EventPartName[] = ['category', 'alarms', 'buffers', 'private', 'showAs', 'calendar'];
 
 interface SentenceProps {
   event: EventFull;
@@ -36,7 +48,7 @@ export function EventSentence({ event, saying, save, readOnly, guest }: Sentence
       <b className="font-semibold">{eventPart(name, event, saying).shown}</b>
     );
   const missing = OFFERED.filter(
-    (name) => name in EVENT_PARTS && !has(name) && can(name) && (!event.allDay || !['zone', 'endZone'].includes(name)),
+    (name) => name in EVENT_PARTS && !has(name) && can(name) && (!event.allDay || !['zone', 'endZone', 'buffers'].includes(name)),
   );
   return (
     <div role="group" aria-label="What it is" className="mt-3 text-[15px] leading-[27px]">
@@ -57,6 +69,7 @@ export function EventSentence({ event, saying, save, readOnly, guest }: Sentence
       {has('link') && asked === 'link' && <>With {part('link')}. </>}
       Shown to others as {part('showAs')}
       {has('private') && <>, {part('private')}</>}. {has('alarms') && <>Reminder {part('alarms')}. </>}
+      {has('buffers') && <>Beside it {part('buffers')}. </>}
       {has('category') && <>Category {part('category')}. </>}
       {missing.length > 0 && (
         <MoreMenu missing={missing.map((name) => ({ name, label: eventPart(name, event, saying).label }))} ask={setAsked} />

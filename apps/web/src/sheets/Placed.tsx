@@ -4,6 +4,7 @@ import { useEffect, useRef, type ReactNode } from 'react';
 import { addBlock, removeBlock } from '../data/thingActions';
 import { KEYS, keyName } from '../keys';
 import { Key } from '../parts/signs';
+import { useOpenEvent } from './open';
 
 interface PlacedProps {
   me: Me;
@@ -17,6 +18,7 @@ interface PlacedProps {
 
 /** The time that is set aside for a task: what is placed and what is not, as a strip, and where more of it could go. */
 export function Placed({ me, task, days, today, now, choosing, setChoosing }: PlacedProps): ReactNode {
+  const openEvent = useOpenEvent();
   const blocks = task.allBlocks.map((block) => ({
     ...block,
     minutes: minutesBetween(Date.parse(block.start), Date.parse(block.end)),
@@ -32,7 +34,9 @@ export function Placed({ me, task, days, today, now, choosing, setChoosing }: Pl
           ? task.estimate
             ? `${sayMinutes(placed)} of ${sayMinutes(whole)} placed`
             : `${sayMinutes(placed)} placed`
-          : 'No time set aside'}
+          : task.beside.length
+            ? 'Done beside an event'
+            : 'No time set aside'}
         {open && (
           <button
             type="button"
@@ -59,6 +63,18 @@ export function Placed({ me, task, days, today, now, choosing, setChoosing }: Pl
           )}
         </div>
       )}
+      {task.beside.map((one) => (
+        <p key={one.id} className="text-xs">
+          Done {one.at === 'prep' ? 'before' : 'after'}{' '}
+          <button
+            type="button"
+            className="min-h-6 underline underline-offset-2 hover:text-teal"
+            onClick={() => openEvent(one.id, one.occurrence)}
+          >
+            {one.title}
+          </button>
+        </p>
+      ))}
       {blocks.length > 0 && (
         <ul className="mt-1 text-xs">
           {blocks.map((block) => {

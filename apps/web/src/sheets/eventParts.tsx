@@ -15,6 +15,7 @@ import {
 } from '@corvun/core';
 import { ZONES, cityOf } from '../places/settings/zones';
 import { Code } from '../parts/signs';
+import { besidePart } from './besidePart';
 import { capital, type Part } from './part';
 import { repeatPart } from './repeatPart';
 
@@ -28,6 +29,8 @@ export interface EventSaying {
   zones: readonly string[];
   /** Minutes before an event that says nothing itself; null: none. */
   before: number | null;
+  /** Where one comes from to it; empty where that is not known. */
+  comesFrom: string;
 }
 
 type Make = (event: EventFull, saying: EventSaying) => Part<EventChange>;
@@ -244,6 +247,7 @@ export const EVENT_PARTS = {
       ],
     };
   },
+  buffers: (event, { comesFrom }) => besidePart(event, comesFrom),
   private: ({ private: hidden }) => ({
     label: 'Private',
     shown: hidden ? 'private' : null,

@@ -59,7 +59,7 @@ function whichDates({ occurrence }: EventFull, scope: Scope, change: EventChange
 }
 
 /** What only the user sees of it. */
-const OWN = new Set(['category', 'alarms', 'private', 'showAs', 'calendarId']);
+const OWN = new Set(['category', 'alarms', 'buffers', 'private', 'showAs', 'calendarId']);
 
 const concernsOthers = (event: EventFull, change: EventChange): boolean =>
   (event.others && Object.keys(change).some((field) => !OWN.has(field))) ||

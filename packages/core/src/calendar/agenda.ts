@@ -26,9 +26,9 @@ export interface AgendaBlock {
   busy: boolean;
 }
 
-/** What takes a stretch of time. */
+/** What takes a stretch of time; a buffer has the id of its event. */
 export interface Cause {
-  kind: 'event' | 'block';
+  kind: 'event' | 'block' | 'buffer';
   id: string;
   /** The date of a series. */
   occurrence: string | null;

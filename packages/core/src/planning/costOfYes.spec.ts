@@ -78,6 +78,7 @@ describe('what a yes costs', () => {
   });
   const base: YesInput = {
     asked: span('2026-08-05T14:00', '2026-08-05T15:30'),
+    whole: span('2026-08-05T14:00', '2026-08-05T15:30'),
     now: at('2026-08-03T10:00'),
     zone: ZONE,
     working: ['03', '04', '05', '06'].map((day) => span(`2026-08-${day}T09:00`, `2026-08-${day}T17:00`)),
@@ -110,6 +111,16 @@ describe('what a yes costs', () => {
       ['due', '08-05T15:30', false],
     ]);
     expect(minutes).toBe(150);
+  });
+
+  it('counts what belongs to it as taken, and offers times at which that fits, too', () => {
+    const blocks = [own('near', '2026-08-05T15:40', '2026-08-05T16:10')];
+    expect(costOfYes({ ...base, own: blocks }).moves).toEqual([]);
+    const whole = span('2026-08-05T13:30', '2026-08-05T16:00');
+    const cost = costOfYes({ ...base, own: blocks, whole });
+    expect(cost.moves.map(({ id }) => id)).toEqual(['near']);
+    expect(cost.left.minutes).toBe(costOfYes({ ...base, own: blocks }).left.minutes - 60);
+    expect(cost.instead.every(({ slot }) => slot.end - slot.start === 90 * MINUTE)).toBe(true);
   });
 
   it('leaves what has begun, and what finds no place stays without one', () => {
@@ -159,7 +170,7 @@ describe('what a yes costs', () => {
             start: quarter(start),
             end: quarter(start + size),
           }));
-          const { moves } = costOfYes({ ...base, asked, promised, own: blocksOf });
+          const { moves } = costOfYes({ ...base, asked, whole: asked, promised, own: blocksOf });
           const places = moves.flatMap(({ to }) => to ?? []);
           const free = subtract(base.working, [
             ...promised,

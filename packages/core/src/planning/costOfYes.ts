@@ -15,8 +15,9 @@ export interface OwnTime extends Interval {
 }
 
 export interface YesInput {
-  /** When the event is, with what belongs to it. */
   asked: Interval;
+  /** The event with what belongs to it: before, after, on the way. */
+  whole: Interval;
   now: Instant;
   zone: Zone;
   /** Working time from now on, as far as it is planned. */
@@ -65,11 +66,11 @@ const ALTERNATIVES = 3;
 
 /** What saying yes costs: what moves where, which deadlines that endangers, and what is left of the day. */
 export function costOfYes(input: YesInput): CostOfYes {
-  const { asked, now, zone, working, promised, own, grid } = input;
+  const { asked, whole, now, zone, working, promised, own, grid } = input;
   const ahead = working.flatMap(({ start, end }) => (end > now ? [{ start: Math.max(start, now), end }] : []));
-  const hit = own.filter((one) => overlaps(one, asked) && one.start >= now);
+  const hit = own.filter((one) => overlaps(one, whole) && one.start >= now);
   const stays = own.filter((one) => !hit.includes(one));
-  const taken: Interval[] = [...promised, ...stays, asked];
+  const taken: Interval[] = [...promised, ...stays, whole];
   const moves: Move[] = [];
   // What is due first chooses first.
   const inOrder = [...hit].sort((a, b) => (a.deadline ?? Infinity) - (b.deadline ?? Infinity) || a.start - b.start);
@@ -90,7 +91,8 @@ export function costOfYes(input: YesInput): CostOfYes {
   const day = dayOf(asked.start, zone);
   const ofDay = ahead.filter(({ start }) => dayOf(start, zone) === day);
   const left = freeGaps(ofDay, taken, 1);
-  const length = (asked.end - asked.start) / MINUTE;
+  const length = (whole.end - whole.start) / MINUTE;
+  const [lead, tail] = [asked.start - whole.start, whole.end - asked.end];
   // Others need a day to hear of it.
   const notToday = ahead.filter(({ start }) => dayOf(start, zone) > dayOf(now, zone));
   const free = freeGaps(notToday, [...promised, ...own], length);
@@ -101,6 +103,7 @@ export function costOfYes(input: YesInput): CostOfYes {
     deadlines: endangered(input, ahead),
     left: { minutes: minutesIn(left), gaps: left.filter(({ start, end }) => end - start >= LONG_ENOUGH * MINUTE).length },
     instead: bestSlots(free, wish, ALTERNATIVES + 1)
+      .map(({ slot, reasons }) => ({ slot: { start: slot.start + lead, end: slot.end - tail }, reasons }))
       .filter(({ slot }) => slot.start !== asked.start)
       .slice(0, ALTERNATIVES),
   };
@@ -124,11 +127,11 @@ function nearest(one: OwnTime, gaps: readonly Interval[], zone: Zone): { slot: I
 }
 
 /** Deadlines that have less time than before, and too little. Time set aside for their work counts as free for it. */
-function endangered({ asked, promised, own, demands }: YesInput, ahead: readonly Interval[]): Endangered[] {
+function endangered({ whole, promised, own, demands }: YesInput, ahead: readonly Interval[]): Endangered[] {
   const ids = new Set(demands.map(({ id }) => id));
   const others = [...promised, ...own.filter(({ taskId }) => taskId === null || !ids.has(taskId))];
   const before = safeStarts(subtract(ahead, others), demands);
-  const after = safeStarts(subtract(ahead, [...others, asked]), demands);
+  const after = safeStarts(subtract(ahead, [...others, whole]), demands);
   return demands.flatMap(({ id }, at) => {
     const [was, is] = [before[at] as SafeStart, after[at] as SafeStart];
     const worse = is.lateMinutes > was.lateMinutes || is.slackMinutes < was.slackMinutes;

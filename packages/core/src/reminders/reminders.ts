@@ -4,7 +4,7 @@ import { alarmAt, type Alarm } from './alarm';
 /** Why something is said: before an event or at its alarm, a block begins, a task asks for it, or it is time to leave. */
 export type ReminderWhy = 'event' | 'block' | 'task' | 'leave';
 
-/** One thing that may have to be thought of. */
+/** One thing that may have to be thought of; `way`: the way to an event. */
 export type Reminding =
   | {
       kind: 'event';
@@ -20,6 +20,7 @@ export type Reminding =
       alarms: readonly Alarm[] | null;
       changed: Instant;
     }
+  | { kind: 'way'; id: string; occurrence: string; start: Instant; changed: Instant }
   | { kind: 'block'; id: string; blockKind: string; start: Instant; changed: Instant }
   | { kind: 'task'; id: string; reminder: string; changed: Instant };
 
@@ -31,7 +32,7 @@ export interface ReminderRules {
 }
 
 export interface ReminderFound {
-  kind: Reminding['kind'];
+  kind: 'event' | 'block' | 'task';
   id: string;
   occurrence: string;
   why: ReminderWhy;
@@ -57,13 +58,17 @@ export function remindersIn(
   reader: Zone,
   late = false,
 ): ReminderFound[] {
-  return things
+  const kindOf = ({ kind }: Reminding) => (kind === 'way' ? 'event' : kind);
+  const found = things
     .flatMap((thing) =>
-      timesOf(thing, rules, reader).map((one) => ({ ...one, changed: thing.changed, kind: thing.kind, id: thing.id })),
+      timesOf(thing, rules, reader).map((one) => ({ ...one, changed: thing.changed, kind: kindOf(thing), id: thing.id })),
     )
     .filter(({ at, changed }) => at > after && at <= until && (late || changed <= at + SLACK))
-    .map(({ changed: _changed, ...found }) => found)
-    .sort((a, b) => a.at - b.at || a.id.localeCompare(b.id));
+    .map(({ changed: _changed, ...one }) => one)
+    .sort((a, b) => a.at - b.at || a.id.localeCompare(b.id) || Number(b.why === 'leave') - Number(a.why === 'leave'));
+  // One is enough where two come at the same moment; that it is time to leave says more.
+  const seen = new Map(found.reverse().map((one) => [`${one.kind} ${one.id} ${one.occurrence} ${one.at}`, one]));
+  return [...seen.values()].reverse();
 }
 
 function timesOf(
@@ -75,6 +80,7 @@ function timesOf(
     const at = instantOf(thing.reminder, reader);
     return Number.isFinite(at) ? [{ at, why: 'task', mail: false, occurrence: '' }] : [];
   }
+  if (thing.kind === 'way') return [{ at: thing.start, why: 'leave', mail: false, occurrence: thing.occurrence }];
   if (thing.kind === 'block') {
     const leave = thing.blockKind === 'travel';
     return leave || blocks ? [{ at: thing.start, why: leave ? 'leave' : 'block', mail: false, occurrence: '' }] : [];

@@ -1,3 +1,4 @@
+import { NO_BUFFERS, type BufferSettings } from '../calendar/bufferRules';
 import { FIRST_MANNER, type Manner } from '../text/manner';
 import { sayClock } from '../text/say';
 import { HoursError, readHours } from '../time/working';
@@ -45,6 +46,8 @@ export interface Settings extends Manner {
   density: 'normal' | 'close';
   /** What one is reminded of besides what things say themselves, and how. */
   remind: Remind;
+  /** What is kept free beside events. */
+  buffers: BufferSettings;
   /** Keys that are other than at first, by the name of their command: `sort.drop`. */
   keys: Record<string, string>;
   /** Whether the first questions were answered or skipped. */
@@ -63,6 +66,7 @@ export const FIRST_SETTINGS: Omit<Settings, 'name' | 'zone' | 'hours'> = {
   density: 'normal',
   ...FIRST_MANNER,
   remind: { before: 10, blocks: true, system: false, mail: false },
+  buffers: NO_BUFFERS,
   keys: {},
   begun: false,
 };

@@ -78,9 +78,10 @@ describe('gaps and load', () => {
     const load = loadOfDay({
       working,
       meetings: [meeting, meeting],
+      buffers: [],
       blocks: [{ start: at('2026-08-03T11:00'), end: at('2026-08-03T12:00') }],
       unplaced: 240,
     });
-    expect(load).toEqual({ capacity: 450, meetings: 180, blocks: 60, unplaced: 240, left: 0, over: 30 });
+    expect(load).toEqual({ capacity: 450, meetings: 180, buffers: 0, blocks: 60, unplaced: 240, left: 0, over: 30 });
   });
 });

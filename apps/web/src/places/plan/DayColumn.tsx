@@ -121,6 +121,7 @@ export function DayColumn({
           key={laid.entry.id + laid.entry.start}
           me={me}
           now={now}
+          day={day.day}
           laid={laid}
           today={today}
           calendars={calendars}

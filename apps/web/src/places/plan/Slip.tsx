@@ -7,7 +7,8 @@ import { ofCategory } from '../../parts/category';
 import { Deadline } from '../../parts/signs';
 import { useSettings } from '../../state/settings';
 import { EntryButton, useEntryState } from './EntryButton';
-import { useHour, type Laid } from './grid';
+import { Brackets, sayBuffer } from './Brackets';
+import { minuteOn, useHour, type Laid } from './grid';
 import { isDone } from './moves';
 import type { Placing } from './planning';
 
@@ -15,6 +16,7 @@ interface SlipProps {
   me: Me;
   now: number;
   today: string;
+  day: string;
   laid: Laid;
   calendars: CalendarInfo[];
   lists: ListInfo[];
@@ -26,6 +28,7 @@ export function Slip({
   me,
   now,
   today,
+  day,
   laid: { entry, from, to, column, columns },
   calendars,
   lists,
@@ -71,61 +74,67 @@ export function Slip({
   const times = resizedTo ? `${sayTime(start, me.zone)} – ${sayMinutes(resizedTo)}` : saySpan(start, end, me.zone);
   const code = own ? list?.code : (category?.code ?? calendar?.code);
   const stillOpen = own && entry.taskId !== null && !isDone(entry) && end <= now;
-  const more = ` ${times}${tentative ? (entry.guests ? ', tentative' : ', not answered yet') : ''}${isDone(entry) ? ', done' : ''}${stillOpen ? ', still open' : ''}${own && free ? ', free to others' : ''}${marked ? ', marked' : ''}${calendar ? `, ${calendar.name}` : ''}${entry.category ? `, ${entry.category}` : ''}${entry.fixed ? ', from outside' : ''}`;
+  const more = ` ${times}${tentative ? (entry.guests ? ', tentative' : ', not answered yet') : ''}${isDone(entry) ? ', done' : ''}${stillOpen ? ', still open' : ''}${own && free ? ', free to others' : ''}${marked ? ', marked' : ''}${calendar ? `, ${calendar.name}` : ''}${entry.category ? `, ${entry.category}` : ''}${entry.fixed ? ', from outside' : ''}${entry.buffers.map((one) => `, ${sayBuffer(one)}`).join('')}`;
+  const minute = (iso: string) => (minuteOn(iso, day, me.zone) / 60) * hour;
   return (
-    <div
-      className={`absolute ${entry.blockKind === 'quiet' ? 'z-[1]' : 'z-[2]'} ${isDragging ? 'opacity-40' : ''}`}
-      style={style}
-      data-entry={entry.id}
-    >
-      <EntryButton
-        {...{ me, now, today, entry }}
-        drag={{ setNodeRef, listeners }}
-        className={`relative flex size-full flex-col flex-wrap content-start justify-start gap-x-4 overflow-hidden rounded-sm px-[7px] py-[2px] text-left text-xs leading-[15px] ${moving ? 'outline-2 outline-dashed outline-teal' : marked ? 'outline-2 outline-offset-1 outline-teal' : ''} ${looks} ${soft ? 'opacity-45' : isDone(entry) ? 'opacity-65' : ''}`}
-        style={own ? {} : tentative || free ? { borderColor: hue } : { background: hue }}
+    <>
+      {resizedTo === null && !isDragging && (
+        <Brackets entry={entry} at={minute} hue={hue} left={style.left} width={style.width} />
+      )}
+      <div
+        className={`absolute ${entry.blockKind === 'quiet' ? 'z-[1]' : 'z-[2]'} ${isDragging ? 'opacity-40' : ''}`}
+        style={style}
+        data-entry={entry.id}
       >
-        {tentative && (
+        <EntryButton
+          {...{ me, now, today, entry }}
+          drag={{ setNodeRef, listeners }}
+          className={`relative flex size-full flex-col flex-wrap content-start justify-start gap-x-4 overflow-hidden rounded-sm px-[7px] py-[2px] text-left text-xs leading-[15px] ${moving ? 'outline-2 outline-dashed outline-teal' : marked ? 'outline-2 outline-offset-1 outline-teal' : ''} ${looks} ${soft ? 'opacity-45' : isDone(entry) ? 'opacity-65' : ''}`}
+          style={own ? {} : tentative || free ? { borderColor: hue } : { background: hue }}
+        >
+          {tentative && (
+            <span
+              className="absolute inset-y-0 left-0 w-3"
+              style={{ background: `repeating-linear-gradient(45deg, ${hue} 0 3px, transparent 3px 6px)` }}
+              aria-hidden="true"
+            />
+          )}
+          {/* A line that does not fit whole begins a second column, which is out of sight: none is cut through. */}
+          <span className="flex w-full items-start gap-1">
+            {isDone(entry) && <Check size={13} className="shrink-0" aria-hidden="true" />}
+            <b className={`font-semibold ${height < 40 ? 'truncate' : 'line-clamp-2'} ${isDone(entry) ? 'line-through' : ''}`}>
+              {code && <span aria-hidden="true">{code} · </span>}
+              <span className="sr-only">{own ? 'Block: ' : 'Event: '}</span>
+              {entry.title}
+              <span className="sr-only">{more}</span>
+            </b>
+            {entry.occurrence && <Repeat size={11} className="ml-auto shrink-0" aria-hidden="true" />}
+          </span>
+          {height >= 40 && (
+            <span className={`block w-full truncate ${own ? 'text-soft' : ''}`} aria-hidden="true">
+              {stillOpen && <b className="font-semibold text-amber">still open · </b>}
+              {times}
+              {tentative ? (entry.guests ? ' · tentative' : ' · not answered') : entry.location ? ` · ${entry.location}` : ''}
+              {own && free && ' · free to others'}
+              {entry.deadline && columns === 1 && (
+                <>
+                  {' · '}
+                  <Deadline deadline={entry.deadline} fixed={entry.deadlineFixed} today={today} />
+                </>
+              )}
+            </span>
+          )}
+        </EntryButton>
+        {!entry.fixed && (
           <span
-            className="absolute inset-y-0 left-0 w-3"
-            style={{ background: `repeating-linear-gradient(45deg, ${hue} 0 3px, transparent 3px 6px)` }}
+            ref={setEdgeRef}
+            {...edgeListeners}
+            className="absolute inset-x-0 bottom-0 h-[6px] cursor-ns-resize touch-none"
+            data-edge={entry.id}
             aria-hidden="true"
           />
         )}
-        {/* A line that does not fit whole begins a second column, which is out of sight: none is cut through. */}
-        <span className="flex w-full items-start gap-1">
-          {isDone(entry) && <Check size={13} className="shrink-0" aria-hidden="true" />}
-          <b className={`font-semibold ${height < 40 ? 'truncate' : 'line-clamp-2'} ${isDone(entry) ? 'line-through' : ''}`}>
-            {code && <span aria-hidden="true">{code} · </span>}
-            <span className="sr-only">{own ? 'Block: ' : 'Event: '}</span>
-            {entry.title}
-            <span className="sr-only">{more}</span>
-          </b>
-          {entry.occurrence && <Repeat size={11} className="ml-auto shrink-0" aria-hidden="true" />}
-        </span>
-        {height >= 40 && (
-          <span className={`block w-full truncate ${own ? 'text-soft' : ''}`} aria-hidden="true">
-            {stillOpen && <b className="font-semibold text-amber">still open · </b>}
-            {times}
-            {tentative ? (entry.guests ? ' · tentative' : ' · not answered') : entry.location ? ` · ${entry.location}` : ''}
-            {own && free && ' · free to others'}
-            {entry.deadline && columns === 1 && (
-              <>
-                {' · '}
-                <Deadline deadline={entry.deadline} fixed={entry.deadlineFixed} today={today} />
-              </>
-            )}
-          </span>
-        )}
-      </EntryButton>
-      {!entry.fixed && (
-        <span
-          ref={setEdgeRef}
-          {...edgeListeners}
-          className="absolute inset-x-0 bottom-0 h-[6px] cursor-ns-resize touch-none"
-          data-edge={entry.id}
-          aria-hidden="true"
-        />
-      )}
-    </div>
+      </div>
+    </>
   );
 }

@@ -1,6 +1,7 @@
 import { useState, type InputHTMLAttributes, type ReactNode } from 'react';
-import type { SettingsChange } from '@corvun/contract';
+import type { Me, SettingsChange } from '@corvun/contract';
 import { patch, saysWrong } from '../../data/api';
+import { client } from '../../data/queries';
 import { useSaid } from '../../state/said';
 import { SETTINGS, type SettingId } from './sections';
 
@@ -10,9 +11,14 @@ export async function choose(change: SettingsChange): Promise<void> {
   useSaid.getState().say(sentence);
 }
 
-/** Chooses something of which every choice is right. */
-export const chooseFrom = (change: SettingsChange): void =>
-  void choose(change).catch((problem: unknown) => useSaid.getState().complain(problem));
+/** Chooses something of which every choice is right: it holds at once, so that the next choice can be made upon it. */
+export function chooseFrom(change: SettingsChange): void {
+  client.setQueryData<Me>(['me'], (me) => me && { ...me, settings: { ...me.settings, ...change } as Me['settings'] });
+  choose(change).catch((problem: unknown) => {
+    useSaid.getState().complain(problem);
+    void client.invalidateQueries({ queryKey: ['me'] });
+  });
+}
 
 /** One setting: what it is called, a word on what it changes, and where it is chosen. */
 export function Setting({ id, about, children }: { id: SettingId; about: ReactNode; children: ReactNode }): ReactNode {

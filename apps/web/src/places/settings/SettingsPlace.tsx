@@ -1,6 +1,7 @@
 import type { Me } from '@corvun/contract';
 import { useEffect, useRef, type ReactNode } from 'react';
 import { Link, useLocation } from 'react-router';
+import { Beside } from './Beside';
 import { Calendars } from './Calendars';
 import { KeyChoice } from './KeyChoice';
 import { Looks } from './Looks';
@@ -28,6 +29,7 @@ export function SettingsPlace({ me }: { me: Me }): ReactNode {
   const views: Record<(typeof PARTS)[number], ReactNode> = {
     You: <You me={me} />,
     'Working time': <WorkingTime me={me} />,
+    'Beside events': <Beside me={me} />,
     'What reminds you': <Reminding me={me} />,
     'How it looks': <Looks me={me} />,
     'Calendars and lists': <Calendars />,

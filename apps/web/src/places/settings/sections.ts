@@ -13,6 +13,14 @@ export const SETTINGS = [
     words: 'default duration length estimate deep medium light',
   },
   {
+    id: 'buffers',
+    part: 'Beside events',
+    name: 'Before and after',
+    words: 'buffer prep preparation follow-up minutes around meetings',
+  },
+  { id: 'travel', part: 'Beside events', name: 'Ways', words: 'travel places minutes commute base where office leave' },
+  { id: 'pauses', part: 'Beside events', name: 'Pauses', words: 'pause break breath long stretch meetings in a row' },
+  {
     id: 'remind-before',
     part: 'What reminds you',
     name: 'Before an event',

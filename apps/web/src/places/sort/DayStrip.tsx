@@ -4,6 +4,7 @@ import { useDroppable } from '@dnd-kit/core';
 import { memo, type CSSProperties, type ReactNode } from 'react';
 import { useCalendars, useLists } from '../../data/queries';
 import { useOpenTask } from '../../sheets/open';
+import { sayBuffer } from '../plan/Brackets';
 import { layOut, minutesOf } from '../plan/grid';
 
 const FROM = 8;
@@ -97,6 +98,17 @@ function StripDay({ me, now, day, first, lit, taken, place, calendars, lists }: 
             style={{ left: `${at(Date.parse(start))}%`, width: `${at(Date.parse(end)) - at(Date.parse(start))}%` }}
           />
         ))}
+        {day.entries
+          .flatMap(({ buffers }) => buffers)
+          .filter(({ minutes, start, end }) => minutes > 0 && inView(start, end))
+          .map((one) => (
+            <span
+              key={one.kind + one.start}
+              className="absolute bottom-0 h-[14px] border-t-2 border-soft"
+              title={sayBuffer(one)}
+              style={{ left: `${at(Date.parse(one.start))}%`, width: `${at(Date.parse(one.end)) - at(Date.parse(one.start))}%` }}
+            />
+          ))}
         {layOut(timed, day.day, me.zone).map(({ entry, column, columns }) => (
           <Slip
             key={entry.id + entry.start}
