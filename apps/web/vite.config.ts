@@ -11,7 +11,7 @@ export default defineConfig({
     alias: {
       '@corvun/core': source('core/src/index'),
       ...Object.fromEntries(
-        ['address', 'inputs', 'list-inputs', 'people', 'settings-inputs', 'source-inputs'].map((part) => [
+        ['address', 'inputs', 'list-inputs', 'others-inputs', 'people', 'settings-inputs', 'source-inputs'].map((part) => [
           `@corvun/contract/${part}`,
           source(`contract/src/${part}`),
         ]),

@@ -20,6 +20,7 @@ import { CarryChanges } from './kernel/changed';
 import { IncomingModule } from './incoming/incoming.module';
 import { ListsModule } from './lists/lists.module';
 import { NotesModule } from './notes/notes.module';
+import { OthersModule } from './others/others.module';
 import { PeopleModule } from './people/people.module';
 import { ReadingModule } from './reading/reading.module';
 import { RemindersModule } from './reminders/reminders.module';
@@ -51,6 +52,7 @@ import { ViewsModule } from './views/views.module';
     PeopleModule,
     SettingsModule,
     RemindersModule,
+    OthersModule,
     SourcesModule,
     ImportsModule,
     DataModule,

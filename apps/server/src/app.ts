@@ -85,7 +85,7 @@ function serveWeb(app: NestExpressApplication): void {
   );
   app.use(staticGzip(webRoot, { ...compressed, serveStatic: { maxAge: 0, index: false } }));
   app.use((request: Request, response: Response, next: NextFunction) => {
-    if (request.method !== 'GET' || request.path.startsWith('/api')) return next();
+    if (request.method !== 'GET' || /^\/(?:api|calendars)(?:\/|$)/.test(request.path)) return next();
     response.setHeader('Cache-Control', 'no-cache');
     response.sendFile(join(webRoot, 'index.html'));
   });

@@ -56,6 +56,24 @@ const ROUTES: Record<string, [kind: Kind, body?: object]> = {
   'DELETE /api/lists/:id': ['thing'],
   'GET /api/calendars/file': ['own'],
   'GET /api/calendars/:id/file': ['thing'],
+  'GET /api/others': ['own'],
+  'POST /api/shares': ['own', { calendarId: null, shows: 'busy' }],
+  'POST /api/shares/:id/renew': ['thing'],
+  'DELETE /api/shares/:id': ['thing'],
+  'POST /api/meet-pages': ['own', { name: 'x' }],
+  'PATCH /api/meet-pages/:id': ['thing', { name: 'taken over' }],
+  'POST /api/meet-pages/:id/renew': ['thing'],
+  'DELETE /api/meet-pages/:id': ['thing'],
+  'POST /api/offers': ['own', { title: 'x', slots: [{ start: '2026-08-04T10:00', minutes: 30 }] }],
+  'DELETE /api/offers/:id': ['thing'],
+  'GET /api/public/meet/:link': ['open'],
+  'POST /api/public/meet/:link': ['open', { name: 'Eve', address: 'eve@x.example', start: '2026-08-04T10:00', minutes: 30 }],
+  'GET /api/public/bookings/:link': ['open'],
+  'PATCH /api/public/bookings/:link': ['open', { start: '2026-08-04T10:00' }],
+  'DELETE /api/public/bookings/:link': ['open'],
+  'GET /api/public/offers/:link': ['open'],
+  'POST /api/public/offers/:link': ['open', { name: 'Eve', address: 'eve@x.example', start: '2026-08-04T10:00' }],
+  'GET /calendars/:file': ['open'],
   'GET /api/cost': ['own'],
   'GET /api/reminders': ['own'],
   'POST /api/reminders/:id/shown': ['thing'],
@@ -176,6 +194,10 @@ beforeAll(async () => {
   const trigger = `${new Date(now + 1000).toISOString().slice(0, 19).replace(/[-:]/g, '')}Z`;
   await maren.post('/events', { title: 'Weir', start: '2026-08-20T10:00', minutes: 30, alarms: [{ trigger }] });
   things['reminders'] = (await until(async () => (await maren.get<{ id: string }[]>('/reminders')).body[0], 'the reminder')).id;
+  const slots = [{ start: '2027-08-20T10:00', minutes: 30 }];
+  things['shares'] = (await maren.post<{ id: string }>('/shares', { calendarId: null, shows: 'busy' })).body.id;
+  things['meet-pages'] = (await maren.post<{ id: string }>('/meet-pages', { name: 'Gauge talk' })).body.id;
+  things['offers'] = (await maren.post<{ id: string }>('/offers', { title: 'Gauge talk', slots })).body.id;
   things['sources'] = (await maren.post<{ id: string }>('/sources', { kind: 'notes', name: 'N', address: server.data })).body.id;
 }, 40_000);
 afterAll(async () => {

@@ -17,7 +17,11 @@ export interface StreamChange {
     | 'import'
     | 'data'
     | 'settings'
-    | 'reminder';
+    | 'reminder'
+    | 'share'
+    | 'meetPage'
+    | 'booking'
+    | 'offer';
   ids: string[];
 }
 

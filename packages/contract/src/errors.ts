@@ -26,6 +26,7 @@ export const ERRORS = {
   'not-stopped': [409, 'It is not stopped.'],
   'not-waiting': [409, 'It does not wait any more.'],
   paused: [409, 'The source is paused.'],
+  'slot-taken': [409, 'The time is not free any more; `present` has those that are.'],
   'taken-before': [409, 'A line with this key was taken before.'],
   'file-missing': [410, 'The file is not where it was kept; a backup has it.'],
   'too-large': [413, 'The request, or a file in it, is too large.'],

@@ -6,6 +6,8 @@ export * from './calendar-inputs';
 export * from './events';
 export * from './reminders';
 export * from './yes-cost';
+export * from './others';
+export * from './others-inputs';
 export * from './task-inputs';
 export * from './list-inputs';
 export * from './people';

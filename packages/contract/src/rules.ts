@@ -1,6 +1,6 @@
 // Rules on what stands inside another input ask for it, in a browser, too.
 import 'reflect-metadata';
-import { isDay, isRule, isWeek, type Priority } from '@corvun/core';
+import { HoursError, isDay, isRule, isWeek, readHours, type Priority } from '@corvun/core';
 import { Matches, ValidateBy, ValidateIf, type ValidationOptions } from 'class-validator';
 
 /** May be left out, but is not null: what cannot be empty here must not arrive as nothing. */
@@ -75,6 +75,38 @@ export const IsRule = (): PropertyDecorator =>
     (value) => `“${value}” is no rule that can be followed.`,
     (value) => typeof value === 'string' && value.length <= 500 && isRule(value),
   );
+
+const MOST_STRETCHES = 6;
+
+/** What is wrong with hours by ISO weekday; null where nothing is. */
+function wrongHours(value: unknown): string | null {
+  if (typeof value !== 'object' || value === null || Array.isArray(value)) return 'Give the hours by weekday, 1 to 7.';
+  for (const [day, stretches] of Object.entries(value)) {
+    if (!/^[1-7]$/.test(day)) return `There is no weekday ${day.slice(0, 10)}; they are 1 to 7.`;
+    if (!Array.isArray(stretches) || stretches.length > MOST_STRETCHES) return `A day has at most ${MOST_STRETCHES} stretches.`;
+    let end = '';
+    for (const stretch of stretches as unknown[]) {
+      try {
+        const [from = '', to = ''] = readHours(typeof stretch === 'string' ? stretch.slice(0, 20) : '').split('-');
+        if (from < end) return `The stretches of a day come one after the other; ${from} is before ${end}.`;
+        end = to;
+      } catch (problem) {
+        return problem instanceof HoursError ? problem.message : 'Write hours like 09:00-17:30.';
+      }
+    }
+  }
+  return null;
+}
+
+/** Working hours by ISO weekday, each a list of stretches one after the other. */
+export const AreHours = (): PropertyDecorator =>
+  ValidateBy({
+    name: 'areHours',
+    validator: {
+      validate: (value) => wrongHours(value) === null,
+      defaultMessage: (about) => wrongHours(about?.value) ?? '',
+    },
+  });
 
 /** Something besides spaces; that it is there at all is another rule. */
 export const NotBlank = (what: string): PropertyDecorator => Matches(/^$|\S/, { message: `${what} is more than spaces.` });

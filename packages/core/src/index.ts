@@ -85,5 +85,7 @@ export { FIND_KINDS, ftsQuery, readFind } from './find/readFind';
 export type { Find, FindKind } from './find/readFind';
 export { safeStarts } from './planning/safeStart';
 export type { Demand, SafeStart } from './planning/safeStart';
+export { openSlots } from './planning/openSlots';
+export type { OpenSlotsInput } from './planning/openSlots';
 export { costOfYes } from './planning/costOfYes';
 export type { CostOfYes, Endangered, Move, OwnTime, YesInput } from './planning/costOfYes';

@@ -21,7 +21,7 @@ import {
   type Busy,
   type Interval,
 } from '@corvun/core';
-import { Between, In, LessThan, MoreThan, MoreThanOrEqual, Repository } from 'typeorm';
+import { Between, type EntityManager, In, LessThan, MoreThan, MoreThanOrEqual, Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
 import { Block } from '../blocks/block.entity';
@@ -63,9 +63,7 @@ export interface Taken {
 export class AgendaService {
   constructor(
     @InjectRepository(Event) private readonly events: Repository<Event>,
-    @InjectRepository(Block) private readonly blocks: Repository<Block>,
     @InjectRepository(Task) private readonly tasks: Repository<Task>,
-    @InjectRepository(Calendar) private readonly calendars: Repository<Calendar>,
     private readonly clock: Clock,
   ) {}
 
@@ -124,15 +122,18 @@ export class AgendaService {
     });
   }
 
-  /** Everything that touches a window, and what of it takes time. */
-  async taken(user: User, window: Interval): Promise<Taken> {
+  /** Everything that touches a window, and what of it takes time. @param manager of a transaction in which it is asked for */
+  async taken(user: User, window: Interval, manager: EntityManager = this.events.manager): Promise<Taken> {
     const [calendars, series, blocks] = await Promise.all([
-      this.calendars.findBy({ ownerId: user.id }),
+      manager.findBy(Calendar, { ownerId: user.id }),
       // The days of an all-day event begin elsewhere in another zone than the one it was kept in.
-      eventRowsIn(this.events, user.id, { start: window.start - ALL_DAY_MARGIN, end: window.end + ALL_DAY_MARGIN }),
-      this.blocks.findBy({ ownerId: user.id, startAt: LessThan(window.end), endAt: MoreThan(window.start) }),
+      eventRowsIn(manager.getRepository(Event), user.id, {
+        start: window.start - ALL_DAY_MARGIN,
+        end: window.end + ALL_DAY_MARGIN,
+      }),
+      manager.findBy(Block, { ownerId: user.id, startAt: LessThan(window.end), endAt: MoreThan(window.start) }),
     ]);
-    const tasks = await this.tasksOf(user, blocks, series.flat());
+    const tasks = await tasksOf(manager, user, blocks, series.flat());
     const wider = { start: window.start - REACH, end: window.end + REACH };
     const agenda = agendaOf(
       series,
@@ -173,13 +174,6 @@ export class AgendaService {
     };
   }
 
-  private async tasksOf(user: User, blocks: readonly Block[], events: readonly Event[]): Promise<Map<string, Task>> {
-    const carried = events.flatMap(({ buffers }) => buffers?.tasks.map(({ id }) => id) ?? []);
-    const ids = [...new Set([...blocks.flatMap((block) => block.taskId ?? []), ...carried])];
-    const tasks = ids.length ? await this.tasks.findBy({ ownerId: user.id, id: In(ids) }) : [];
-    return new Map(tasks.map((task) => [task.id, task]));
-  }
-
   private async untimedTasks(user: User, from: string, days: number): Promise<AgendaEntry[]> {
     const planned = { ownerId: user.id, shelved: false };
     const rows = await this.tasks.find({
@@ -191,6 +185,19 @@ export class AgendaService {
     });
     return rows.map(taskEntry);
   }
+}
+
+/** The tasks that blocks are for, and those that are done beside events. */
+async function tasksOf(
+  manager: EntityManager,
+  user: User,
+  blocks: readonly Block[],
+  events: readonly Event[],
+): Promise<Map<string, Task>> {
+  const carried = events.flatMap(({ buffers }) => buffers?.tasks.map(({ id }) => id) ?? []);
+  const ids = [...new Set([...blocks.flatMap((block) => block.taskId ?? []), ...carried])];
+  const tasks = ids.length ? await manager.findBy(Task, { ownerId: user.id, id: In(ids) }) : [];
+  return new Map(tasks.map((task) => [task.id, task]));
 }
 
 /** Whether a block takes time: one that lies after its task was done does not. */

@@ -5,6 +5,7 @@ import { eventKind } from '../events/event.kind';
 import { attachments, incomingKind } from '../incoming/incoming.kind';
 import { listKind } from '../lists/list.kind';
 import { noteKind } from '../notes/note.kind';
+import { bookingKind, meetPageKind, offerKind, shareKind } from '../others/others.kinds';
 import { personKind } from '../people/person.kind';
 import { counterpartKind, outboxKind, sources } from '../sources/source.kinds';
 import { reminderKind } from '../reminders/reminder.kind';
@@ -33,6 +34,10 @@ export const KINDS = {
   outbox: outboxKind,
   settings: settingsKind,
   reminder: reminderKind,
+  share: shareKind,
+  meetPage: meetPageKind,
+  booking: bookingKind,
+  offer: offerKind,
 } as const;
 
 export type Kind = keyof typeof KINDS;
@@ -41,7 +46,7 @@ export type RowOf<K extends Kind> = InstanceType<(typeof KINDS)[K]['entity']>;
 /** Whether a name in the log is that of a kind. */
 export const isKind = (name: string): name is Kind => name in KINDS;
 
-const { list, view, tag, calendar, person, incoming, task, taskFile, block, event, note, counterpart, outbox, reminder } = KINDS;
+const { list, view, tag, calendar, person, incoming, task, taskFile, block, event, note, counterpart, outbox, reminder, share, meetPage, booking, offer } = KINDS;
 
 /** Every table whose rows belong to users, in the order in which an export can be read in. */
 export const OWNED: readonly Owned[] = [
@@ -62,6 +67,10 @@ export const OWNED: readonly Owned[] = [
     counterpart,
     outbox,
     reminder,
+    share,
+    meetPage,
+    booking,
+    offer,
   ],
   log,
   captureKeys,

@@ -17,6 +17,7 @@ import { FileWords16 } from './0016-file-words';
 import { Making17 } from './0017-making';
 import { Reminders18 } from './0018-reminders';
 import { Buffers19 } from './0019-buffers';
+import { Others20 } from './0020-others';
 
 export const MIGRATIONS = [
   First1,
@@ -38,4 +39,5 @@ export const MIGRATIONS = [
   Making17,
   Reminders18,
   Buffers19,
+  Others20,
 ];

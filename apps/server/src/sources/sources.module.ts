@@ -36,6 +36,6 @@ import { TwoWay } from './two-way.service';
     ConflictsService,
   ],
   controllers: [SourcesController],
-  exports: [SourcesService, SyncService],
+  exports: [SourcesService, SyncService, Secrets],
 })
 export class SourcesModule {}

@@ -34,6 +34,10 @@ const APPLY: Record<StreamChange['kind'], Applied> = {
   data: { again: ['data'] },
   settings: { again: ['me', 'days', 'cost'] },
   reminder: { again: ['reminders'] },
+  share: { again: ['others'] },
+  meetPage: { again: ['others'] },
+  booking: { again: ['others'] },
+  offer: { again: ['others'] },
 };
 
 /** Kinds whose changes are not in the log: after a break they are asked for again. */
