@@ -30,7 +30,12 @@ export default tseslint.config(
   {
     languageOptions: {
       parserOptions: {
-        project: ['./tsconfig.test.json', './apps/web/tsconfig.json', './apps/extension/tsconfig.json'],
+        project: [
+          './tsconfig.test.json',
+          './apps/web/tsconfig.json',
+          './apps/extension/tsconfig.json',
+          './apps/meet/tsconfig.json',
+        ],
         tsconfigRootDir: import.meta.dirname,
       },
     },
@@ -84,16 +89,24 @@ export default tseslint.config(
   ),
   forbid(
     ['apps/*/src/**'],
-    ['@corvun/server', '@corvun/web', '@corvun/cli', '@corvun/outside', '@corvun/extension', ...OUTSIDE_OWN_FOLDER],
+    [
+      '@corvun/server',
+      '@corvun/web',
+      '@corvun/cli',
+      '@corvun/outside',
+      '@corvun/extension',
+      '@corvun/meet',
+      ...OUTSIDE_OWN_FOLDER,
+    ],
     'applications import packages, never each other.',
   ),
   forbid(
-    ['apps/web/src/**', 'apps/extension/src/**'],
+    ['apps/web/src/**', 'apps/extension/src/**', 'apps/meet/src/**'],
     [...except('core', 'contract'), 'node:*', ...OUTSIDE_OWN_FOLDER],
     'what runs in the browser imports core and contract only.',
   ),
   {
-    files: ['apps/web/src/**/*.tsx', 'apps/extension/src/**/*.tsx'],
+    files: ['apps/web/src/**/*.tsx', 'apps/extension/src/**/*.tsx', 'apps/meet/src/**/*.tsx'],
     plugins: { 'react-hooks': reactHooks, 'jsx-a11y': jsxA11y },
     rules: {
       ...reactHooks.configs.recommended.rules,

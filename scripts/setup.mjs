@@ -73,6 +73,7 @@ export async function build() {
     'apps/outside/dist/main.js',
     'apps/web/dist/index.html',
     'apps/extension/dist/background.js',
+    'apps/meet/dist/index.html',
   ];
   if (existsSync(BUILT) && readFileSync(BUILT, 'utf8') === wanted && outputs.every((path) => existsSync(join(root, path))))
     return;
@@ -81,12 +82,14 @@ export async function build() {
   // What it needs may have been installed a moment ago.
   const { bundle } = await import('./bundle.mjs');
   await bundle();
-  for (const name of ['web', 'extension']) run(bin('vite'), ['build', '--logLevel', 'warn'], { cwd: join(root, 'apps', name) });
+  for (const name of ['web', 'extension', 'meet'])
+    run(bin('vite'), ['build', '--logLevel', 'warn'], { cwd: join(root, 'apps', name) });
   const { describe } = await import('./describe.mjs');
   describe();
   const { compress, firstScript } = await import('./compress.mjs');
   const web = join(root, 'apps/web/dist');
   compress(web);
+  compress(join(root, 'apps/meet/dist'));
   const { brotli, gzip } = firstScript(web);
   process.stderr.write(`First script of the web application: ${kilobytes(brotli)} KB (brotli), ${kilobytes(gzip)} KB (gzip)\n`);
   writeFileSync(BUILT, wanted);

@@ -71,6 +71,7 @@ async function checks() {
   await check('size of the first script', process.execPath, ['scripts/size.mjs']);
   await check('type check of the web application', bin('tsc'), ['-p', 'apps/web']);
   await check('type check of the extension', bin('tsc'), ['-p', 'apps/extension']);
+  await check('type check of the pages for others', bin('tsc'), ['-p', 'apps/meet']);
   await check('type check of the tests', bin('tsc'), ['-p', 'tsconfig.test.json']);
   await check('circles of imports', bin('depcruise'), ['--config', '.dependency-cruiser.cjs', ...CRUISED]);
   await check('formatting', bin('prettier'), ['--check', '--log-level', 'warn', '--cache', '.']);

@@ -84,6 +84,18 @@ function serveWeb(app: NestExpressApplication): void {
     staticGzip(join(webRoot, 'assets'), { ...compressed, serveStatic: { immutable: true, maxAge: '1y', fallthrough: false } }),
   );
   app.use(staticGzip(webRoot, { ...compressed, serveStatic: { maxAge: 0, index: false } }));
+  // The pages for others are an application of their own, which knows nothing of the other one.
+  const forOthers = join(webRoot, '../../meet/dist');
+  app.use(
+    '/for-others',
+    staticGzip(forOthers, { ...compressed, serveStatic: { immutable: true, maxAge: '1y', fallthrough: false } }),
+  );
+  app.use(['/meet', '/offer'], (request: Request, response: Response, next: NextFunction) => {
+    if (request.method !== 'GET') return next();
+    response.setHeader('Cache-Control', 'no-cache');
+    response.setHeader('X-Robots-Tag', 'noindex');
+    response.sendFile(join(forOthers, 'index.html'));
+  });
   app.use((request: Request, response: Response, next: NextFunction) => {
     if (request.method !== 'GET' || /^\/(?:api|calendars)(?:\/|$)/.test(request.path)) return next();
     response.setHeader('Cache-Control', 'no-cache');

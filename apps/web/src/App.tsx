@@ -7,7 +7,22 @@ import { applySettings } from './state/settings';
 import { Failed, Waiting } from './parts/states';
 import { Part, later } from './parts/later';
 import { followServerClock } from './parts/useNow';
-import { BEGIN, CLIP, DATA, FIND, GATHER, LISTS, NOTES, NotLoaded, PEOPLE, PLAN, SETTINGS, SOURCES, loadNext } from './places';
+import {
+  BEGIN,
+  CLIP,
+  DATA,
+  FIND,
+  GATHER,
+  LISTS,
+  NOTES,
+  NotLoaded,
+  OTHERS,
+  PEOPLE,
+  PLAN,
+  SETTINGS,
+  SOURCES,
+  loadNext,
+} from './places';
 import { SortPlace } from './places/sort/SortPlace';
 
 /** Most windows open with a session that is still good. */
@@ -40,6 +55,7 @@ export function App(): ReactNode {
         <Route path="/data" element={<DATA.View me={me.data} />} />
         <Route path="/settings" element={<SETTINGS.View me={me.data} />} />
         <Route path="/people" element={<PEOPLE.View me={me.data} />} />
+        <Route path="/others" element={<OTHERS.View me={me.data} />} />
         <Route path="/find" element={<FIND.View me={me.data} />} />
         <Route path="*" element={<Navigate to="/sort" replace />} />
       </Route>

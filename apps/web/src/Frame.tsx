@@ -58,6 +58,7 @@ export function Frame({ me }: { me: Me }): ReactNode {
     [KEYS.everywhere.sources]: () => void navigate('/sources'),
     [KEYS.everywhere.data]: () => void navigate('/data'),
     [KEYS.everywhere.people]: () => void navigate('/people'),
+    [KEYS.everywhere.others]: () => void navigate('/others'),
     [KEYS.everywhere.settings]: () => void navigate('/settings'),
     [KEYS.everywhere.find]: () => void navigate('/find'),
     [KEYS.everywhere.gather]: () => void navigate('/gather'),

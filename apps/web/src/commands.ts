@@ -14,6 +14,7 @@ const WORDS: { [W in Where]: Record<keyof (typeof KEYS)[W], Words> } = {
     data: ['Data', 'Go to Data: backups, export, checks'],
     settings: ['All settings', 'Go to the settings'],
     people: ['People', 'Go to the people you have to do with'],
+    others: ['Time for others', 'Go to what others can see and choose of your time'],
     capture: 'Write in the capture line',
     gather: ['Gather thoughts', 'Gather thoughts for five minutes'],
     find: 'Find anything that came in or was made of it',
@@ -57,6 +58,7 @@ const WORDS: { [W in Where]: Record<keyof (typeof KEYS)[W], Words> } = {
     goTo: 'Go to a day, in words or in a small month',
     taller: 'Make hours taller',
     lower: 'Make hours lower',
+    offer: 'Keep times for somebody, and offer them',
   },
   entry: {
     open: ['Open', 'On one of them: open its sheet'],

@@ -12,6 +12,7 @@ const FIRST_KEYS = {
     data: 'D',
     settings: 'E',
     people: 'O',
+    others: 'T',
     capture: 'c',
     gather: 'G',
     find: 'f',
@@ -55,6 +56,7 @@ const FIRST_KEYS = {
     goTo: 'g',
     taller: 'h',
     lower: 'H',
+    offer: 'k',
   },
   entry: {
     open: 'i',

@@ -26,6 +26,7 @@ export const LISTS = place('/lists', async () => (await import('./places/lists/L
 export const NOTES = place('/notes', async () => (await import('./places/notes/NotesPlace')).NotesPlace);
 export const FIND = place('/find', async () => (await import('./places/find/FindPlace')).FindPlace);
 export const PEOPLE = place('/people', async () => (await import('./places/people/PeoplePlace')).PeoplePlace);
+export const OTHERS = place('/others', async () => (await import('./places/others/OthersPlace')).OthersPlace);
 export const GATHER = place('/gather', async () => (await import('./places/gather/GatherPlace')).GatherPlace);
 export const SOURCES = place('/sources', async () => (await import('./places/sources/SourcesPlace')).SourcesPlace);
 export const DATA = place('/data', async () => (await import('./places/data/DataPlace')).DataPlace);
@@ -34,7 +35,7 @@ export const SETTINGS = place('/settings', async () => (await import('./places/s
 export const BEGIN = place('/begin', async () => (await import('./places/settings/Begin')).Begin);
 export const CLIP = place('/clip', async () => (await import('./places/sources/ClipPlace')).ClipPlace);
 
-const PLACES = [PLAN, LISTS, NOTES, FIND, PEOPLE, GATHER, SOURCES, DATA, SETTINGS, CLIP];
+const PLACES = [PLAN, LISTS, NOTES, FIND, PEOPLE, OTHERS, GATHER, SOURCES, DATA, SETTINGS, CLIP];
 
 /** Loads the place of an address, before it is known whose it is: what then stands on it waits for nothing. */
 export function loadAt(pathname: string): void {

@@ -11,11 +11,16 @@ export const noteChanged = (changed: Changed): void => void asked.getStore()?.pu
 
 const READS = new Set(['GET', 'HEAD', 'OPTIONS']);
 
+/** What strangers do is told to windows and not to them. */
+const FOR_STRANGERS = '/api/public/';
+
 /** Answers to writes carry what they changed, and how far the log is with it: a window need not ask again. */
 @Injectable()
 export class CarryChanges implements NestInterceptor {
   intercept(context: ExecutionContext, next: CallHandler): Observable<unknown> {
-    if (context.getType() !== 'http' || READS.has(context.switchToHttp().getRequest<Request>().method)) return next.handle();
+    if (context.getType() !== 'http') return next.handle();
+    const { method, path } = context.switchToHttp().getRequest<Request>();
+    if (READS.has(method) || path.startsWith(FOR_STRANGERS)) return next.handle();
     const store: Changed[] = [];
     const answer = new Observable<unknown>((subscriber) => asked.run(store, () => next.handle().subscribe(subscriber)));
     return answer.pipe(map((body) => (isPlain(body) && store.length ? { ...body, changed: together(store) } : body)));

@@ -49,6 +49,7 @@ export function SettingsMenu({ me, openHelp }: { me: Me; openHelp: () => void })
           </DropdownMenu.RadioGroup>
           <DropdownMenu.Separator className="my-1 border-t border-rule" />
           <CommandItem where="everywhere" command="people" run={() => void navigate('/people')} />
+          <CommandItem where="everywhere" command="others" run={() => void navigate('/others')} />
           <CommandItem where="everywhere" command="sources" run={() => void navigate('/sources')} />
           <CommandItem where="everywhere" command="data" run={() => void navigate('/data')} />
           <CommandItem where="everywhere" command="settings" run={() => void navigate('/settings')} />

@@ -5,11 +5,13 @@ import { Key } from '../../parts/signs';
 import { AskFirst, leave } from './AskFirst';
 import { layOut, minuteOn, sayShadow, shadowOf, snap, useHour } from './grid';
 import { Held, Outline } from './Held';
+import { instantAt } from './moves';
 import { NewEntry } from './NewEntry';
 import type { Target } from './planning';
 import { usePlanning, type Placing } from './planning';
 import { Slip } from './Slip';
 import type { Making } from './useMaking';
+import { turnOffered } from './useOffering';
 
 export interface ColumnProps {
   me: Me;
@@ -49,6 +51,8 @@ export function DayColumn({
   const at = (minutes: number) => (minutes / 60) * hour;
   const [drawn, setDrawn] = useState<{ from: number; to: number } | null>(null);
   const asked = usePlanning((state) => state.asked);
+  const offering = usePlanning((state) => state.offering);
+  const offered = (offering?.starts ?? []).filter((start) => dayOf(start, me.zone) === day.day);
   const said = usePlanning((state) => (making.at && state.said?.day === day.day ? state.said : null));
   const off = outsideHours(day, me.zone);
   const stretch = (start: string, end: string) => {
@@ -62,6 +66,7 @@ export function DayColumn({
     // A finger scrolls; it makes something with a double tap.
     if (event.button !== 0 || event.pointerType === 'touch') return;
     const from = Math.floor(minuteAt(event) / step) * step;
+    if (offering) return turnOffered(Date.parse(instantAt(day.day, from, me.zone)));
     setDrawn({ from, to: from });
     event.currentTarget.setPointerCapture(event.pointerId);
   };
@@ -93,6 +98,7 @@ export function DayColumn({
         onPointerUp={end}
         onPointerCancel={() => setDrawn(null)}
         onDoubleClick={(event) =>
+          !offering &&
           making.begin({
             day: day.day,
             from: Math.floor(minuteAt(event) / step) * step,
@@ -131,6 +137,14 @@ export function DayColumn({
               ? target.minutes
               : null
           }
+        />
+      ))}
+      {offered.map((start) => (
+        <Outline
+          key={start}
+          from={minuteOn(new Date(start).toISOString(), day.day, me.zone)}
+          minutes={offering?.minutes ?? 0}
+          says="offered"
         />
       ))}
       {gaps

@@ -7,6 +7,7 @@ import { GoTo } from './GoTo';
 import { Layers } from './Layers';
 import { PrintedPlan } from './PrintedPlan';
 import type { Shown } from './shown';
+import { beginOffering } from './useOffering';
 
 const COUNTS = [1, 2, 3, 5, 7] as const;
 
@@ -97,6 +98,13 @@ export function PlanHead({ me, today, narrow, heading, shown, days, hidden, go, 
             onClick={() => setPrinting(true)}
           >
             print
+          </button>
+          <button
+            type="button"
+            className="min-h-6 text-xs whitespace-nowrap text-soft underline underline-offset-2 hover:text-ink max-lg:hidden"
+            onClick={() => beginOffering(me)}
+          >
+            offer times
           </button>
           <div className="ml-auto">
             <Layers hidden={hidden} />

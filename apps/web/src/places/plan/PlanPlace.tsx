@@ -2,7 +2,7 @@ import type { Me } from '@corvun/contract';
 import { addDays, dayOf, isDay, sayDay, soonestSlot, wallOf } from '@corvun/core';
 import { DndContext, DragOverlay } from '@dnd-kit/core';
 import { useEffect, useRef, type ReactNode } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
+import { Link, useLocation, useNavigate, useParams } from 'react-router';
 import { useCalendars, useDays, useLists } from '../../data/queries';
 import { KEYS } from '../../keys';
 import { Failed, Waiting } from '../../parts/states';
@@ -13,6 +13,7 @@ import { useSettings } from '../../state/settings';
 import { FourWeeks } from './FourWeeks';
 import { HOURS, clockText, sayShadow, shadowOf } from './grid';
 import { MarkedEntries } from './MarkedEntries';
+import { Offering } from './Offering';
 import type { Target } from './planning';
 import { PlanHead } from './PlanHead';
 import { usePlanning, type Placing } from './planning';
@@ -23,6 +24,7 @@ import { Tray } from './Tray';
 import { zoom } from './useGestures';
 import { useLayered } from './useLayered';
 import { useMaking } from './useMaking';
+import { beginOffering, turnOffered, useOffering } from './useOffering';
 import { usePlacingKeys } from './usePlacingKeys';
 import { usePlanDrag } from './usePlanDrag';
 
@@ -46,13 +48,21 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
   const { dragged, target, context } = usePlanDrag(me, days, columns);
   const making = useMaking();
   const placing = usePlanning((state) => state.placing);
-  useEffect(() => () => usePlanning.setState({ placing: null, asked: null, marked: new Set(), cards: new Set() }), []);
+  useEffect(
+    () => () => usePlanning.setState({ placing: null, asked: null, offering: null, marked: new Set(), cards: new Set() }),
+    [],
+  );
 
-  const bar = usePlanning((state) => (state.marked.size ? BAR : 0));
+  const bar = usePlanning((state) => (state.marked.size ? BAR : 0) + state.offerBar);
   useSaidAbove((narrow ? 0 : tray.folded ? FOLDED : tray.height) + bar);
   const go = (by: number) => void navigate(`/plan/${addDays(shown.days[0] ?? anchor, by * shown.step)}`);
   const goTo = (day: string | null) => void navigate(day === null ? '/plan' : `/plan/${day}`);
   const keys = usePlacingKeys(me, days, now, dragged, go);
+  const offered = useOffering(me, days, now);
+  const wanted = useLocation().state as { offer?: boolean } | null;
+  useEffect(() => {
+    if (wanted?.offer) beginOffering(me);
+  }, [wanted?.offer]);
   const make = () => {
     const minutes = me.settings.lengths.medium;
     const gaps = days.flatMap((day) => day.gaps.map((gap) => ({ start: Date.parse(gap.start), end: Date.parse(gap.end) })));
@@ -131,12 +141,13 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
           lists={lists.data ?? []}
           placing={dragged ?? placing}
           target={dragged ? target : (placing?.target ?? null)}
-          gaps={keys.gaps}
-          take={keys.take}
+          gaps={offered.length ? offered : keys.gaps}
+          take={offered.length ? ({ slot }) => turnOffered(slot.start) : keys.take}
           making={making}
           dues={layers.dues}
           turn={go}
         />
+        <Offering me={me} today={today} gaps={offered} />
         <MarkedEntries days={days} calendars={calendars.data ?? []} snap={step} />
         <Tray me={me} today={today} lists={lists.data ?? []} place={keys.begin} />
         <DragOverlay dropAnimation={null}>

@@ -37,6 +37,10 @@ interface Planning {
   /** Entries that are marked, to change them together, by `entryKey`. */
   marked: ReadonlySet<string>;
   cards: ReadonlySet<string>;
+  /** Times that are marked to be offered to somebody, by their starts; null: none are. */
+  offering: { minutes: number; starts: readonly number[] } | null;
+  /** Height of the bar in which they are offered, in pixels. */
+  offerBar: number;
   place: (placing: Planning['placing']) => void;
   ask: (asked: Asked | null) => void;
   choose: (scope: Scope) => void;
@@ -60,6 +64,8 @@ export const usePlanning = create<Planning>((set) => ({
   scope: 'this',
   marked: new Set(),
   cards: new Set(),
+  offering: null,
+  offerBar: 0,
   place: (placing) => set({ placing }),
   ask: (asked) => set({ asked }),
   choose: (scope) => set({ scope }),

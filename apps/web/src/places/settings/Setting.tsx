@@ -13,7 +13,7 @@ export async function choose(change: SettingsChange): Promise<void> {
 
 /** Chooses something of which every choice is right: it holds at once, so that the next choice can be made upon it. */
 export function chooseFrom(change: SettingsChange): void {
-  client.setQueryData<Me>(['me'], (me) => me && { ...me, settings: { ...me.settings, ...change } as Me['settings'] });
+  client.setQueryData<Me>(['me'], (me) => me && { ...me, settings: { ...me.settings, ...change } });
   choose(change).catch((problem: unknown) => {
     useSaid.getState().complain(problem);
     void client.invalidateQueries({ queryKey: ['me'] });
