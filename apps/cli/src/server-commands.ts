@@ -30,6 +30,15 @@ export function serverCommands(program: Command): void {
       print(options.json, { kind, id, title }, [sentence]);
     });
 
+  command('token', 'make a token for a program or a calendar; it is shown once')
+    .argument('<name>', 'what it is for')
+    .option('--read', 'it may only read')
+    .action(async (name: string, options: ServerOptions & { read?: boolean }) => {
+      const made = await new Client(options).request('POST /tokens', {}, { name, may: options.read ? 'read' : 'write' });
+      const { token, may } = made;
+      print(options.json, { token, name: made.name, may }, [token]);
+    });
+
   command('inbox', 'what waits')
     .option('--limit <n>', 'how many', '50')
     .option('--source <source>', 'only from there')

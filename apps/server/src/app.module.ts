@@ -9,6 +9,7 @@ import { BlocksModule } from './blocks/blocks.module';
 import { CalendarsModule } from './calendars/calendars.module';
 import { CaptureModule } from './capture/capture.module';
 import { DataModule } from './data/data.module';
+import { DavModule } from './dav/dav.module';
 import { DecisionsModule } from './decisions/decisions.module';
 import { DemoModule } from './demo/demo.module';
 import { DueModule } from './due/due.module';
@@ -53,6 +54,7 @@ import { ViewsModule } from './views/views.module';
     SettingsModule,
     RemindersModule,
     OthersModule,
+    DavModule,
     SourcesModule,
     ImportsModule,
     DataModule,

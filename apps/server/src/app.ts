@@ -7,6 +7,7 @@ import staticGzip from 'express-static-gzip';
 import helmet from 'helmet';
 import { join } from 'node:path';
 import { AppModule } from './app.module';
+import { MOST_BYTES } from './dav/properties';
 import { CONFIG, type Config } from './base/config';
 import { fromValidation } from './base/errors';
 import { onlyOwnHosts } from './base/hosts';
@@ -44,6 +45,7 @@ export async function createApp(logLevels: LogLevel[] = ['warn', 'error', 'fatal
   if (origin) app.set('trust proxy', 'loopback');
   app.use(onlyOwnHosts(hosts));
   app.useBodyParser('json', { limit: BODY_LIMIT, verify: refuseDeepJson });
+  app.use('/dav', express.text({ type: () => true, limit: MOST_BYTES }));
   app.use(cookieParser());
   app.use('/api', (_request: Request, response: Response, next: NextFunction) => {
     response.setHeader('Cache-Control', 'no-store');
@@ -97,7 +99,7 @@ function serveWeb(app: NestExpressApplication): void {
     response.sendFile(join(forOthers, 'index.html'));
   });
   app.use((request: Request, response: Response, next: NextFunction) => {
-    if (request.method !== 'GET' || /^\/(?:api|calendars)(?:\/|$)/.test(request.path)) return next();
+    if (request.method !== 'GET' || /^\/(?:api|calendars|dav|\.well-known)(?:\/|$)/.test(request.path)) return next();
     response.setHeader('Cache-Control', 'no-cache');
     response.sendFile(join(webRoot, 'index.html'));
   });

@@ -53,6 +53,7 @@ export interface TagInfo {
 export interface TokenInfo {
   id: string;
   name: string;
+  may: 'read' | 'write';
   created: IsoTime;
 }
 
@@ -70,6 +71,8 @@ export interface SessionInfo {
 export interface TokenMade {
   id: string;
   token: string;
+  name: string;
+  may: 'read' | 'write';
 }
 
 export interface PersonLine extends NamedAddress {

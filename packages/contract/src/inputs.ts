@@ -1,6 +1,7 @@
 import {
   IsBoolean,
   IsEmail,
+  IsIn,
   IsInt,
   IsISO8601,
   IsNotEmpty,
@@ -70,4 +71,6 @@ export class PasswordInput {
 
 export class TokenInput {
   @IsString() @Length(1, 80, { message: 'The name has 1 to 80 characters.' }) @NotBlank('The name') name: string;
+  /** Everything where it is not said. */
+  @Maybe() @IsIn(['read', 'write'], { message: 'A token may read or write.' }) may?: 'read' | 'write';
 }

@@ -10,6 +10,7 @@ export { readCalendar, CalendarError } from './calendar/readCalendar';
 export type { CalendarEvent } from './calendar/readCalendar';
 export { expandEvents } from './calendar/expandCalendar';
 export type { ExpandedEvent } from './calendar/expandCalendar';
+export { readObject } from './calendar/readObject';
 export { streamCalendar, CALENDAR_LIMITS } from './calendar/streamCalendar';
 export type { CalendarItem } from './calendar/streamCalendar';
 export type { CalendarTodo } from './calendar/todo';

@@ -132,17 +132,18 @@ export class AccountsController {
 
   @Get('tokens')
   async tokens(@Owner() user: User): Promise<TokenInfo[]> {
-    return (await this.accounts.accessesOf(user.id, 'token')).map(({ id, name, created }) => ({
+    return (await this.accounts.accessesOf(user.id, 'token')).map(({ id, name, may, created }) => ({
       id,
       name,
+      may,
       created: isoInZone(created, user.zone),
     }));
   }
 
   @Post('tokens')
-  async addToken(@Owner() user: User, @Body() { name }: TokenInput): Promise<TokenMade> {
-    const { id, secret } = await this.accounts.grant(user.id, 'token', name);
-    return { id, token: secret };
+  async addToken(@Owner() user: User, @Body() { name, may = 'write' }: TokenInput): Promise<TokenMade> {
+    const { id, secret } = await this.accounts.grant(user.id, 'token', name, { may });
+    return { id, token: secret, name, may };
   }
 
   @Delete('tokens/:id')

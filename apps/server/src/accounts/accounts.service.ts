@@ -119,7 +119,12 @@ export class AccountsService {
   }
 
   /** @returns the secret; it is shown once and only its hash is kept */
-  async grant(userId: string, kind: Access['kind'], name: string, secret = newSecret()): Promise<{ id: string; secret: string }> {
+  async grant(
+    userId: string,
+    kind: Access['kind'],
+    name: string,
+    { secret = newSecret(), may = 'write' }: { secret?: string; may?: Access['may'] } = {},
+  ): Promise<{ id: string; secret: string }> {
     const now = this.clock.now();
     const access: Access = {
       id: newId(),
@@ -127,6 +132,7 @@ export class AccountsService {
       secretHash: hashSecret(secret),
       kind,
       name,
+      may,
       created: now,
       expires: kind === 'session' ? now + SESSION_DAYS * 86_400_000 : null,
     };

@@ -7,6 +7,7 @@ import type { Access, User } from './user.entity';
 
 export const COOKIE = 'corvun_session';
 const OPEN = 'corvun:open';
+const READS = new Set(['GET', 'HEAD', 'OPTIONS']);
 
 /** Marks a route that needs no sign-in. All others do. */
 export const Open = () => SetMetadata(OPEN, true);
@@ -39,6 +40,8 @@ export class AuthGuard implements CanActivate {
     if (!open && bearer) {
       // A program proves itself with its token alone; its cookie, if it sends one, counts for nothing.
       await this.let(request, await this.accounts.accessOf(bearer, 'token'), 'The token is not valid.');
+      if (request.access?.may === 'read' && !READS.has(request.method))
+        throw new Refusal('not-allowed', 'This token may only read.');
       return true;
     }
     refuseForeignOrigin(request);

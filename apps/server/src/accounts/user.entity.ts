@@ -25,6 +25,8 @@ export class Access {
   @Index() @ForeignKey('User') @Column('text') userId: string;
   @Index({ unique: true }) @Column('text') secretHash: string;
   @Column('text') kind: 'session' | 'token';
+  /** What it may do: everything, or look only. */
+  @Column('text', { default: 'write' }) may: 'read' | 'write';
   @Column('text') name: string;
   @Column('integer') created: number;
   /** Null: until it is withdrawn. */

@@ -1,4 +1,5 @@
 import { Access, User } from '../accounts/user.entity';
+import { DavGone, DavName } from '../dav/dav.entities';
 import { Job } from '../due/job.entity';
 import { ImportRun } from '../imports/import.entity';
 import { EntryAbout } from '../kernel/entry-about.entity';
@@ -15,5 +16,7 @@ export const ENTITIES = [
   Job,
   EntryAbout,
   SettingsRow,
+  DavName,
+  DavGone,
   ...OWNED.map(({ entity }) => entity as new () => object),
 ];

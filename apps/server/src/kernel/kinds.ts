@@ -46,7 +46,26 @@ export type RowOf<K extends Kind> = InstanceType<(typeof KINDS)[K]['entity']>;
 /** Whether a name in the log is that of a kind. */
 export const isKind = (name: string): name is Kind => name in KINDS;
 
-const { list, view, tag, calendar, person, incoming, task, taskFile, block, event, note, counterpart, outbox, reminder, share, meetPage, booking, offer } = KINDS;
+const {
+  list,
+  view,
+  tag,
+  calendar,
+  person,
+  incoming,
+  task,
+  taskFile,
+  block,
+  event,
+  note,
+  counterpart,
+  outbox,
+  reminder,
+  share,
+  meetPage,
+  booking,
+  offer,
+} = KINDS;
 
 /** Every table whose rows belong to users, in the order in which an export can be read in. */
 export const OWNED: readonly Owned[] = [

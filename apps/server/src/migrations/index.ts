@@ -18,6 +18,7 @@ import { Making17 } from './0017-making';
 import { Reminders18 } from './0018-reminders';
 import { Buffers19 } from './0019-buffers';
 import { Others20 } from './0020-others';
+import { Dav21 } from './0021-dav';
 
 export const MIGRATIONS = [
   First1,
@@ -40,4 +41,5 @@ export const MIGRATIONS = [
   Reminders18,
   Buffers19,
   Others20,
+  Dav21,
 ];

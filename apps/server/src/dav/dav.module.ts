@@ -1,0 +1,121 @@
+import { All, Controller, Module, Req, Res } from '@nestjs/common';
+import type { Request, Response } from 'express';
+import { AccountsModule } from '../accounts/accounts.module';
+import { AccountsService } from '../accounts/accounts.service';
+import { Open } from '../accounts/auth.guard';
+import { Refusal } from '../base/errors';
+import { Collections } from './collections';
+import { DavError } from './dav-error';
+import { DavService, type Asking } from './dav.service';
+import { DavSync } from './sync';
+import { rootOf } from './xml';
+
+const ALLOW = 'OPTIONS, GET, HEAD, PUT, DELETE, PROPFIND, REPORT';
+
+/** A small CalDAV server for other programs, with a token as its password. */
+@Open()
+@Controller()
+class DavController {
+  constructor(
+    private readonly dav: DavService,
+    private readonly accounts: AccountsService,
+  ) {}
+
+  @All('.well-known/caldav')
+  found(@Res() response: Response): void {
+    response.redirect(301, '/dav/');
+  }
+
+  @All(['dav', 'dav/*path'])
+  async answer(@Req() request: Request, @Res() response: Response): Promise<void> {
+    response.setHeader('DAV', '1, 3, calendar-access');
+    response.setHeader('Cache-Control', 'no-cache');
+    try {
+      const asking = await this.asking(request);
+      if (!asking) {
+        response.setHeader('WWW-Authenticate', 'Basic realm="Corvun", charset="UTF-8"');
+        response.status(401).type('text/plain').send('Sign in with your mail address and a token.');
+        return;
+      }
+      await this.carryOut(asking, request, response);
+    } catch (problem) {
+      const refused =
+        problem instanceof DavError
+          ? problem
+          : problem instanceof Refusal
+            ? new DavError(problem.getStatus(), '', problem.message)
+            : problem instanceof RangeError
+              ? new DavError(400, '', problem.message)
+              : null;
+      if (!refused) throw problem;
+      response.status(refused.status);
+      if (refused.body) response.type('application/xml; charset=utf-8').send(refused.body);
+      else response.type('text/plain').send(refused.message);
+    }
+  }
+
+  private async carryOut(asking: Asking, request: Request, response: Response): Promise<void> {
+    const path = request.path === '/dav' ? '/dav/' : request.path;
+    const depth = request.get('Depth') ?? 'infinity';
+    const body = typeof request.body === 'string' ? request.body : '';
+    const only = { match: request.get('If-Match'), noneMatch: request.get('If-None-Match') };
+    const { user, write } = asking;
+    const xml = (status: number, text: string) => void response.status(status).type('application/xml; charset=utf-8').send(text);
+    switch (request.method) {
+      case 'OPTIONS':
+        response.setHeader('Allow', ALLOW);
+        response.status(200).end();
+        return;
+      case 'PROPFIND':
+        return xml(207, await this.dav.propfind(asking, path, depth, rootOf(body)));
+      case 'REPORT': {
+        const { type, text } = await this.dav.report(asking, path, depth, rootOf(body));
+        response
+          .status(type.startsWith('text/calendar') ? 200 : 207)
+          .type(type)
+          .send(text);
+        return;
+      }
+      case 'GET':
+      case 'HEAD': {
+        const { etag, text } = await this.dav.text(user, path);
+        response.setHeader('ETag', etag);
+        response.setHeader('Content-Security-Policy', "default-src 'none'; sandbox");
+        response.type('text/calendar; charset=utf-8').send(text);
+        return;
+      }
+      case 'PUT': {
+        refuseReader(write);
+        // What is kept is written anew when it is asked for: there is no ETag of what was sent (RFC 4791, 5.3.4).
+        response.status((await this.dav.put(user, path, body, only)) ? 201 : 204).end();
+        return;
+      }
+      case 'DELETE':
+        refuseReader(write);
+        await this.dav.remove(user, path, only);
+        response.status(204).end();
+        return;
+      default:
+        response.setHeader('Allow', ALLOW);
+        throw new DavError(405, '', 'This cannot be done here.');
+    }
+  }
+
+  /** Whose mail address and token stand in the request; null where that is nobody. */
+  private async asking(request: Request): Promise<Asking | null> {
+    const [, coded = ''] = /^Basic\s+(\S+)$/i.exec(request.get('Authorization') ?? '') ?? [];
+    const [, address = '', token = ''] = /^([^:]*):([^]*)$/.exec(Buffer.from(coded, 'base64').toString('utf8')) ?? [];
+    const access = token ? await this.accounts.accessOf(token, 'token') : null;
+    const user = access && (await this.accounts.byId(access.userId));
+    return access && user && user.email.toLowerCase() === address.trim().toLowerCase()
+      ? { user, write: access.may === 'write' }
+      : null;
+  }
+}
+
+function refuseReader(write: boolean): void {
+  if (!write) throw new DavError(403, '', 'This token may only read.');
+}
+
+@Module({ imports: [AccountsModule], controllers: [DavController], providers: [DavService, DavSync, Collections] })
+export class DavModule {}

@@ -1,0 +1,92 @@
+import type { User } from '../accounts/user.entity';
+import type { Collection } from './collections';
+import { APPLE, CALDAV, DAV, SERVER, c, d, element, escaped, href, type Name } from './xml';
+
+export const ROOT = '/dav/';
+export const PRINCIPAL = '/dav/principal/';
+export const HOME = '/dav/home/';
+/** Bytes of one object. */
+export const MOST_BYTES = 2 * 1024 * 1024;
+
+/** The hues as a calendar program takes them, in the order of the theme. */
+const HUES = ['2f6b8f', '8a4b6b', '4e7a3a', '9a5a24', '6d641c', '3f5ea8', '7a5195', '1f7a78', '8c3f3a', '5a5f66'];
+
+type Values = Record<string, string>;
+const key = ({ ns, local }: Name) => `${ns} ${local}`;
+const at = (ns: string, local: string, inner = '') => [key({ ns, local }), element({ ns, local }, inner)] as const;
+
+const privileges = (write: boolean) =>
+  ['read', 'read-current-user-privilege-set', ...(write ? ['write', 'write-content', 'bind', 'unbind'] : [])]
+    .map((one) => d('privilege', d(one)))
+    .join('');
+const reports = (names: readonly string[]) => names.map((one) => d('supported-report', d('report', one))).join('');
+
+/** What everything here has. */
+const shared = (write: boolean): (readonly [string, string])[] => [
+  at(DAV, 'current-user-principal', href(PRINCIPAL)),
+  at(DAV, 'owner', href(PRINCIPAL)),
+  at(DAV, 'current-user-privilege-set', privileges(write)),
+  at(DAV, 'principal-collection-set', href(PRINCIPAL)),
+];
+
+/** The properties of the root, of the principal and of the home (RFC 5397, RFC 4791, 6.2). */
+export function placeProperties(path: string, user: User, write: boolean): Values {
+  const principal = path === PRINCIPAL;
+  return Object.fromEntries([
+    ...shared(write),
+    at(DAV, 'resourcetype', principal ? d('principal') + d('collection') : d('collection')),
+    at(DAV, 'displayname', escaped(path === HOME ? 'Calendars and lists' : user.name)),
+    at(DAV, 'principal-URL', href(PRINCIPAL)),
+    at(CALDAV, 'calendar-home-set', href(HOME)),
+    at(CALDAV, 'calendar-user-address-set', href(`mailto:${user.email}`)),
+    at(DAV, 'supported-report-set', ''),
+  ]);
+}
+
+/** The properties of a calendar or list. @param tag changes whenever something in it did */
+export function collectionProperties({ kind, name, hue }: Collection, tag: string, zone: string, write: boolean): Values {
+  const component = kind === 'calendar' ? 'VEVENT' : 'VTODO';
+  return Object.fromEntries([
+    ...shared(write),
+    at(DAV, 'resourcetype', d('collection') + c('calendar')),
+    at(DAV, 'displayname', escaped(name)),
+    at(CALDAV, 'supported-calendar-component-set', c('comp', '', ` name="${component}"`)),
+    at(CALDAV, 'supported-calendar-data', c('calendar-data', '', ' content-type="text/calendar" version="2.0"')),
+    at(CALDAV, 'max-resource-size', String(MOST_BYTES)),
+    at(CALDAV, 'calendar-timezone-id', escaped(zone)),
+    at(SERVER, 'getctag', escaped(tag)),
+    at(DAV, 'sync-token', escaped(tag)),
+    at(APPLE, 'calendar-color', `#${HUES[hue % HUES.length] ?? HUES[0]}`),
+    at(
+      DAV,
+      'supported-report-set',
+      reports([c('calendar-query'), c('calendar-multiget'), c('free-busy-query'), d('sync-collection')]),
+    ),
+  ]);
+}
+
+/** The properties of one object. @param text its iCalendar text, where that is asked for */
+export function resourceProperties(etag: string, component: string, write: boolean, text: string | null): Values {
+  return Object.fromEntries([
+    ...shared(write),
+    at(DAV, 'resourcetype', ''),
+    at(DAV, 'getetag', escaped(etag)),
+    at(DAV, 'getcontenttype', `text/calendar; charset=utf-8; component=${component}`),
+    ...(text === null
+      ? []
+      : [at(CALDAV, 'calendar-data', escaped(text)), at(DAV, 'getcontentlength', String(Buffer.byteLength(text)))]),
+  ]);
+}
+
+/** Those that were asked for, found and missing; of `allprop` those that cost nothing. */
+export function pick(values: Values, asked: readonly Name[] | null): { found: string[]; missing: Name[] } {
+  if (!asked) return { found: Object.values(values), missing: [] };
+  const found: string[] = [];
+  const missing: Name[] = [];
+  for (const name of asked) {
+    const value = values[key(name)];
+    if (value === undefined) missing.push(name);
+    else found.push(value);
+  }
+  return { found, missing };
+}

@@ -1,0 +1,96 @@
+import { isRule } from '@corvun/core';
+import { type CalendarEvent, type CalendarTodo } from '@corvun/formats';
+import { Like } from 'typeorm';
+import type { User } from '../accounts/user.entity';
+import type { Calendar } from '../calendars/calendar.entity';
+import { blankTask } from '../decisions/blanks';
+import { eventFields } from '../events/event-fields';
+import { Event } from '../events/event.entity';
+import type { Work } from '../kernel/work';
+import type { List } from '../lists/list.entity';
+import { changeTask } from '../tasks/change-task';
+import { Task } from '../tasks/task.entity';
+import { uidOfTask } from './collections';
+import { DavError } from './dav-error';
+import { DavName } from './dav.entities';
+import { c } from './xml';
+
+/** Puts the rows of a UID as a program has written them; dates that are not in it any more are as their series has them. */
+export async function putEvents(work: Work, user: User, calendar: Calendar, events: readonly CalendarEvent[]): Promise<string> {
+  const uid = events[0]?.uid ?? '';
+  const rows = await work.manager.findBy(Event, { ownerId: user.id, calendarId: calendar.id, uid });
+  const kept = new Set<string>();
+  let series = rows.find((row) => !row.recurrenceId) ?? null;
+  let title = '';
+  for (const event of [...events].sort((a, b) => Number(a.recurrenceId !== null) - Number(b.recurrenceId !== null))) {
+    const fields = fieldsOf(event, user, event.recurrenceId === null ? null : series);
+    const row = rows.find((one) => one.recurrenceId === fields.recurrenceId);
+    const more = { sequence: Math.max(fields.sequence, row?.sequence ?? 0) };
+    const after = row
+      ? await work.update('event', row, { ...fields, ...more })
+      : await work.insert('event', { ...fields, calendarId: calendar.id, incomingId: null, partstat: null, buffers: null });
+    kept.add(after.id);
+    if (!after.recurrenceId) series = after;
+    title ||= after.title;
+  }
+  for (const row of rows) if (!kept.has(row.id)) await work.remove('event', row);
+  return title;
+}
+
+function fieldsOf(event: CalendarEvent, user: User, series: Event | null) {
+  try {
+    return eventFields(event, user.zone, series).fields;
+  } catch (problem) {
+    if (problem instanceof RangeError) throw new DavError(403, c('valid-calendar-object-resource'), problem.message);
+    throw problem;
+  }
+}
+
+/** Puts a task as a program has written it. @returns its id and title */
+export async function putTask(
+  work: Work,
+  user: User,
+  list: List,
+  todo: CalendarTodo,
+  present: Task | null,
+): Promise<{ id: string; title: string }> {
+  const parentId = todo.parent ? await idOf(work, user, todo.parent) : null;
+  const parent =
+    parentId && parentId !== present?.id ? await work.manager.findOneBy(Task, { ownerId: user.id, id: parentId }) : null;
+  const said = {
+    title: todo.title.slice(0, 500) || 'Task without a title',
+    notes: todo.description.slice(0, 50_000),
+    status: todo.status,
+    completed: todo.status === 'COMPLETED' ? (todo.completed ?? work.now) : null,
+    priority: todo.priority,
+    deadline: todo.due,
+    plannedDay: todo.start?.slice(0, 10) ?? null,
+    plannedWeek: todo.start ? null : (present?.plannedWeek ?? null),
+    repeat: todo.rrule && isRule(todo.rrule) ? todo.rrule : null,
+    tags: todo.categories.filter((name) => name.toLowerCase() !== list.name.toLowerCase()).map((tag) => tag.slice(0, 80)),
+    estimate: todo.minutes,
+    reminder: todo.reminder,
+    parentId: parent?.listId === list.id ? parent.id : null,
+  };
+  if (present) {
+    // What it was completed at stays where a program only says that it is done.
+    const completed = said.status === 'COMPLETED' && present.status === 'COMPLETED' ? present.completed : said.completed;
+    const after = await changeTask(work, present, { ...said, completed }, undefined);
+    return { id: after.id, title: after.title };
+  }
+  const last = await work.manager.findOne(Task, { where: { ownerId: user.id, listId: list.id }, order: { position: 'DESC' } });
+  const made = await work.insert('task', {
+    ...blankTask(),
+    ...said,
+    listId: list.id,
+    concentration: list.concentration,
+    position: (last?.position ?? 0) + 1,
+  });
+  return { id: made.id, title: made.title };
+}
+
+/** The id of the task with a UID. */
+async function idOf(work: Work, user: User, uid: string): Promise<string> {
+  const named = await work.manager.findOneBy(DavName, { ownerId: user.id, uid, thing: Like('task:%') });
+  return named ? named.thing.slice('task:'.length) : uid.endsWith('@corvun') ? uid.slice(0, -uidOfTask('').length) : '';
+}

@@ -1,0 +1,76 @@
+import { DOMParser, type Element } from '@xmldom/xmldom';
+
+export const DAV = 'DAV:';
+export const CALDAV = 'urn:ietf:params:xml:ns:caldav';
+export const SERVER = 'http://calendarserver.org/ns/';
+export const APPLE = 'http://apple.com/ns/ical/';
+const PREFIXES: Record<string, string> = { [DAV]: 'd', [CALDAV]: 'c', [SERVER]: 's', [APPLE]: 'a' };
+
+/** A name of an element, with its namespace. */
+export interface Name {
+  ns: string;
+  local: string;
+}
+
+/** The root of a body; null where there is none. @throws RangeError where it is no XML, or has a document type */
+export function rootOf(text: string): Element | null {
+  if (!text.trim()) return null;
+  if (/<!DOCTYPE|<!ENTITY/i.test(text)) throw new RangeError('A document type is not read.');
+  const fail = (_level: string, message: string) => {
+    throw new RangeError(String(message).slice(0, 200));
+  };
+  try {
+    return new DOMParser({ onError: fail }).parseFromString(text, 'text/xml').documentElement;
+  } catch (problem) {
+    throw new RangeError(problem instanceof Error ? problem.message.slice(0, 200) : 'It is no XML.');
+  }
+}
+
+export const nameOf = (element: Element): Name => ({ ns: element.namespaceURI ?? '', local: element.localName ?? '' });
+
+export const children = (element: Element | null | undefined): Element[] =>
+  element ? [...element.childNodes].filter((node): node is Element => node.nodeType === 1) : [];
+
+export const child = (element: Element | null | undefined, ns: string, local: string): Element | undefined =>
+  children(element).find((one) => one.namespaceURI === ns && one.localName === local);
+
+export const escaped = (text: string): string =>
+  // What XML cannot hold is left out.
+  text
+    // eslint-disable-next-line no-control-regex
+    .replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g, '')
+    .replace(/&/g, '&amp;')
+    .replace(/</g, '&lt;')
+    .replace(/>/g, '&gt;')
+    .replace(/"/g, '&quot;');
+
+/** An element; what it holds is written already. */
+export function element({ ns, local }: Name, inner = '', attributes = ''): string {
+  const prefix = PREFIXES[ns];
+  const name = prefix ? `${prefix}:${local}` : `x:${local}`;
+  const own = prefix ? '' : ` xmlns:x="${escaped(ns)}"`;
+  return inner ? `<${name}${own}${attributes}>${inner}</${name}>` : `<${name}${own}${attributes}/>`;
+}
+
+export const d = (local: string, inner = ''): string => element({ ns: DAV, local }, inner);
+export const c = (local: string, inner = '', attributes = ''): string => element({ ns: CALDAV, local }, inner, attributes);
+export const href = (path: string): string => d('href', escaped(path));
+
+const declared = Object.entries(PREFIXES)
+  .map(([ns, prefix]) => ` xmlns:${prefix}="${ns}"`)
+  .join('');
+
+/** A whole document. */
+export const documentOf = (local: string, inner: string): string =>
+  `<?xml version="1.0" encoding="utf-8"?>\n<d:${local}${declared}>${inner}</d:${local}>\n`;
+
+/** One response of a multistatus (RFC 4918, 9.2.1): what was found of a resource, and what it has not. */
+export function responseOf(path: string, found: readonly string[], missing: readonly Name[]): string {
+  const part = (inner: string, status: string) =>
+    inner ? d('propstat', d('prop', inner) + d('status', `HTTP/1.1 ${status}`)) : '';
+  const both = part(found.join(''), '200 OK') + part(missing.map((name) => element(name)).join(''), '404 Not Found');
+  return d('response', href(path) + (both || d('propstat', d('prop') + d('status', 'HTTP/1.1 200 OK'))));
+}
+
+/** A resource that is not there. */
+export const goneResponse = (path: string): string => d('response', href(path) + d('status', 'HTTP/1.1 404 Not Found'));
