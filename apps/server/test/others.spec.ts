@@ -123,7 +123,7 @@ describe('a meet-me page', () => {
     const both = await Promise.all([book({}), book({ name: 'Tomas Rieger', address: 'tomas.rieger@county-water.example' })]);
     expect(both.map(({ status }) => status).sort()).toEqual([201, 409]);
     const lost = both.find(({ status }) => status === 409)?.body.error;
-    expect(lost).toMatchObject({ code: 'slot-taken', message: expect.stringMatching(/^Somebody was quicker/) });
+    expect([lost?.code, lost?.message]).toEqual(['slot-taken', expect.stringMatching(/^Somebody was quicker/)]);
     expect(lost?.present.slots.length).toBeGreaterThan(3);
     expect((await agenda('2026-08-03', 4)).filter((one) => one.includes('Gauge talk'))).toHaveLength(1);
     const mails = (await here.maren.get<OutboxInfo[]>('/outbox')).body.map(({ what }) => what);

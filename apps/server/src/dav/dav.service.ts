@@ -109,7 +109,8 @@ export class DavService {
       if (twin && twin.name !== name) throw conflict(collection, twin.name);
       const [thing, title] = await this.write(work, user, collection, { events, todos, present });
       const usual = thing.startsWith('task:') ? uidOfTask(thing.slice('task:'.length)) : uid;
-      if (name !== nameOfUid(usual) || uid !== usual) await manager.upsert(DavName, { ownerId: user.id, thing, name, uid }, ['ownerId', 'thing']);
+      if (name !== nameOfUid(usual) || uid !== usual)
+        await manager.upsert(DavName, { ownerId: user.id, thing, name, uid }, ['ownerId', 'thing']);
       work.say({
         action: present ? 'change' : 'capture',
         sentence: `“${title}” was ${present ? 'changed' : 'made'} in a calendar program`,
@@ -170,14 +171,11 @@ export class DavService {
       .filter(({ localName }) => localName === 'href')
       .map(({ textContent }) => pathIn(textContent ?? ''));
     const all = new Map((await this.collections.resources(asking.user, collection)).map((one) => [pathOf(collection, one), one]));
-    return multistatus(
-      await Promise.all(
-        paths.map((path) => {
-          const one = all.get(encodedPath(path));
-          return one ? this.resource(asking, collection, one, asked) : goneResponse(encodedPath(path));
-        }),
-      ),
-    );
+    const answers = paths.map(async (path) => {
+      const one = all.get(encodedPath(path));
+      return one ? await this.resource(asking, collection, one, asked) : goneResponse(encodedPath(path));
+    });
+    return multistatus(await Promise.all(answers));
   }
 
   private async changes(asking: Asking, collection: Collection, body: Element, asked: readonly Name[]): Promise<string> {

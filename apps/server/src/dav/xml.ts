@@ -37,7 +37,6 @@ export const child = (element: Element | null | undefined, ns: string, local: st
 export const escaped = (text: string): string =>
   // What XML cannot hold is left out.
   text
-    // eslint-disable-next-line no-control-regex
     .replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g, '')
     .replace(/&/g, '&amp;')
     .replace(/</g, '&lt;')

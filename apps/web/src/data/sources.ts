@@ -72,8 +72,8 @@ export const resumeImport = (id: string) => act(() => post('/imports/:id/resume'
 export const forgetImport = (id: string) => act(() => remove('/imports/:id', { id }), '', 'imports');
 
 /** Makes a token. @throws RequestError, for the form that asked */
-export async function addToken(name: string): Promise<TokenMade> {
-  const made = await post('/tokens', { name });
+export async function addToken(name: string, may: TokenMade['may']): Promise<TokenMade> {
+  const made = await post('/tokens', { name, may });
   await client.invalidateQueries({ queryKey: ['tokens'] });
   return made;
 }

@@ -102,7 +102,7 @@ export function PlanHead({ me, today, narrow, heading, shown, days, hidden, go, 
           <button
             type="button"
             className="min-h-6 text-xs whitespace-nowrap text-soft underline underline-offset-2 hover:text-ink max-lg:hidden"
-            onClick={() => beginOffering(me)}
+            onClick={() => beginOffering(me.settings.lengths.medium)}
           >
             offer times
           </button>

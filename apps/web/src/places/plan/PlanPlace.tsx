@@ -60,9 +60,13 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
   const keys = usePlacingKeys(me, days, now, dragged, go);
   const offered = useOffering(me, days, now);
   const wanted = useLocation().state as { offer?: boolean } | null;
+  const length = me.settings.lengths.medium;
   useEffect(() => {
-    if (wanted?.offer) beginOffering(me);
-  }, [wanted?.offer]);
+    if (!wanted?.offer) return;
+    beginOffering(length);
+    // A reload does not begin it anew.
+    void navigate('/plan', { replace: true });
+  }, [wanted?.offer, length, navigate]);
   const make = () => {
     const minutes = me.settings.lengths.medium;
     const gaps = days.flatMap((day) => day.gaps.map((gap) => ({ start: Date.parse(gap.start), end: Date.parse(gap.end) })));

@@ -19,8 +19,8 @@ export function turnOffered(start: number): void {
 }
 
 /** Begins to mark times. */
-export const beginOffering = (me: Me): void =>
-  usePlanning.setState({ offering: { minutes: Math.max(30, me.settings.lengths.medium), starts: [] }, placing: null });
+export const beginOffering = (minutes: number): void =>
+  usePlanning.setState({ offering: { minutes: Math.max(30, minutes), starts: [] }, placing: null });
 
 /** While times are marked: the gaps they fit into, each by its number as well as by a click. */
 export function useOffering(me: Me, days: readonly DayInfo[], now: number): readonly NumberedGap[] {
@@ -40,7 +40,7 @@ export function useOffering(me: Me, days: readonly DayInfo[], now: number): read
           Escape: stop,
           [KEYS.plan.offer]: stop,
         }
-      : { [KEYS.plan.offer]: () => beginOffering(me) },
+      : { [KEYS.plan.offer]: () => beginOffering(me.settings.lengths.medium) },
   );
   return gaps;
 }

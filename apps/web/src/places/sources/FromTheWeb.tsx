@@ -12,9 +12,10 @@ export function FromTheWeb(): ReactNode {
   const me = useMe();
   const tokens = useTokens();
   const [secret, setSecret] = useState('');
+  const [reads, setReads] = useState(false);
   const clip = `javascript:(()=>{const s=String(getSelection()).slice(0,2000);open('${window.location.origin}/clip?title='+encodeURIComponent(document.title)+'&url='+encodeURIComponent(location.href)+'&text='+encodeURIComponent(s),'corvun','width=520,height=460')})()`;
   const { form, submit } = useRuled<{ name: string }>(TokenInput, { name: 'Browser' }, async ({ name }) =>
-    setSecret((await addToken(name)).token),
+    setSecret((await addToken(name, reads ? 'read' : 'write')).token),
   );
   return (
     <div className="grid max-w-[720px] gap-8">
@@ -52,6 +53,14 @@ export function FromTheWeb(): ReactNode {
         </label>
       </section>
       <section>
+        <h2 className="font-head text-md font-semibold">Calendar programs</h2>
+        <p className="text-soft">
+          A telephone or a desk calendar shows and changes your calendars and lists by CalDAV. Give it the address{' '}
+          <code className="select-text">{window.location.origin}/dav/</code>, your mail address as the name, and a token as the
+          password.
+        </p>
+      </section>
+      <section>
         <h2 className="font-head text-md font-semibold">Tokens</h2>
         <p className="text-soft">
           For the extension, the command line and your own programs. Programs write to <code>POST /api/captures</code> with{' '}
@@ -64,6 +73,10 @@ export function FromTheWeb(): ReactNode {
           <div className="flex-1">
             <RuledField form={form} name="name" label="What it is for" className={field} />
           </div>
+          <label className="mt-[26px] flex min-h-6 items-center gap-1">
+            <input type="checkbox" className="accent-teal" checked={reads} onChange={(event) => setReads(event.target.checked)} />
+            may only read
+          </label>
           <button type="submit" className={`${primary} mt-[18px]`}>
             Make a token
           </button>
@@ -79,7 +92,11 @@ export function FromTheWeb(): ReactNode {
           {tokens.data?.map((one) => (
             <li key={one.id} className="flex items-center justify-between gap-3 border-b border-rule py-2">
               <span>
-                {one.name} <span className="text-xs text-soft">made {saysPast(one.created, now, me.data?.zone ?? 'UTC')}</span>
+                {one.name}{' '}
+                <span className="text-xs text-soft">
+                  made {saysPast(one.created, now, me.data?.zone ?? 'UTC')}
+                  {one.may === 'read' && ', may only read'}
+                </span>
               </span>
               <button type="button" className={`${button} text-xs`} onClick={() => void removeToken(one.id)}>
                 Withdraw
