@@ -132,3 +132,24 @@ for (const [theme, rules] of [
       }
     }
   });
+
+test('a calendar is made, and another one mirrored into it; the mirror ends as it is said', async ({ sort: page, corvun }) => {
+  await page.goto(`${corvun.url}/settings#mirrors`);
+  await page.getByLabel('Another calendar').fill('fen');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('There is a calendar “fen” already.')).toBeVisible();
+  await page.getByLabel('Another calendar').fill('Field work');
+  await page.keyboard.press('Enter');
+  await expect(said(page)).toContainText('The calendar “Field work” is there');
+  await page.getByLabel('Calendar to mirror').selectOption('Fen');
+  await page.getByLabel('Calendar it is mirrored into').selectOption('Field work');
+  await page.getByRole('button', { name: 'Mirror it' }).click();
+  await expect(said(page)).toContainText('of “Fen” stand in “Field work”, too, and whatever comes');
+  const row = page.getByRole('list', { name: 'Mirrors' }).getByRole('listitem');
+  await expect(row).toContainText('as “Busy”, private');
+  await row.getByRole('button', { name: 'End the mirror of Fen in Field work …' }).click();
+  expect(await violations(page)).toEqual([]);
+  await row.getByRole('button', { name: 'Take away what is to come' }).click();
+  await expect(said(page)).toContainText('The mirror is ended');
+  await expect(row).toHaveCount(0);
+});

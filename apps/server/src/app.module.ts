@@ -20,6 +20,7 @@ import { InTheirManner } from './accounts/manner';
 import { CarryChanges } from './kernel/changed';
 import { IncomingModule } from './incoming/incoming.module';
 import { ListsModule } from './lists/lists.module';
+import { MirrorsModule } from './mirrors/mirrors.module';
 import { NotesModule } from './notes/notes.module';
 import { OthersModule } from './others/others.module';
 import { PeopleModule } from './people/people.module';
@@ -54,6 +55,7 @@ import { ViewsModule } from './views/views.module';
     SettingsModule,
     RemindersModule,
     OthersModule,
+    MirrorsModule,
     DavModule,
     SourcesModule,
     ImportsModule,

@@ -57,6 +57,9 @@ const ROUTES: Record<string, [kind: Kind, body?: object]> = {
   'GET /api/calendars/file': ['own'],
   'GET /api/calendars/:id/file': ['thing'],
   'GET /api/others': ['own'],
+  'GET /api/mirrors': ['own'],
+  'POST /api/mirrors': ['own', { from: 'x', to: 'y' }],
+  'DELETE /api/mirrors/:id': ['thing'],
   'POST /api/shares': ['own', { calendarId: null, shows: 'busy' }],
   'POST /api/shares/:id/renew': ['thing'],
   'DELETE /api/shares/:id': ['thing'],
@@ -89,6 +92,7 @@ const ROUTES: Record<string, [kind: Kind, body?: object]> = {
   'DELETE /api/views/:id': ['thing'],
   'GET /api/tags': ['own'],
   'GET /api/calendars': ['own'],
+  'POST /api/calendars': ['own', { name: 'x' }],
   'PATCH /api/calendars/:id': ['thing', { shown: false }],
   'PATCH /api/events/:id': ['thing', { start: '2026-08-04T10:00', minutes: 30 }],
   'DELETE /api/events/:id': ['thing'],
@@ -201,6 +205,9 @@ beforeAll(async () => {
   const slots = [{ start: '2027-08-20T10:00', minutes: 30 }];
   things['shares'] = (await maren.post<{ id: string }>('/shares', { calendarId: null, shows: 'busy' })).body.id;
   things['meet-pages'] = (await maren.post<{ id: string }>('/meet-pages', { name: 'Gauge talk' })).body.id;
+  const other = (await maren.post<{ id: string }>('/calendars', { name: 'Other' })).body.id;
+  const pair = { from: things['calendars'], to: other };
+  things['mirrors'] = (await maren.post<{ id: string }>('/mirrors', pair)).body.id;
   things['offers'] = (await maren.post<{ id: string }>('/offers', { title: 'Gauge talk', slots })).body.id;
   things['sources'] = (await maren.post<{ id: string }>('/sources', { kind: 'notes', name: 'N', address: server.data })).body.id;
 }, 40_000);

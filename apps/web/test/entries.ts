@@ -32,6 +32,7 @@ export function entry(from: number, to: number, more: Partial<AgendaEntry> = {})
     deadlineFixed: false,
     occurrence: null,
     fixed: null,
+    mirrored: false,
     buffers: [],
     version: 1,
     ...more,

@@ -42,6 +42,8 @@ export interface AgendaEntry {
   occurrence: string | null;
   /** Why it cannot be moved here, as a sentence; null where it can. */
   fixed: string | null;
+  /** A copy of what stands in another calendar. */
+  mirrored: boolean;
   /** What belongs to an event, in order of time. */
   buffers: BufferInfo[];
   version: number;

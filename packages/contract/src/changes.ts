@@ -21,7 +21,8 @@ export interface StreamChange {
     | 'share'
     | 'meetPage'
     | 'booking'
-    | 'offer';
+    | 'offer'
+    | 'mirror';
   ids: string[];
 }
 

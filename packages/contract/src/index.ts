@@ -7,6 +7,7 @@ export * from './events';
 export * from './reminders';
 export * from './yes-cost';
 export * from './others';
+export * from './mirrors';
 export * from './others-inputs';
 export * from './task-inputs';
 export * from './list-inputs';

@@ -31,6 +31,10 @@ export class CaptureInput {
   @Maybe() @Matches(/^[\w-]{8,64}$/, { message: 'A key has 8 to 64 letters, digits, - or _.' }) key?: string;
 }
 
+export class CalendarInput {
+  @IsString() @Length(1, 80, { message: 'The name has 1 to 80 characters.' }) @NotBlank('The name') name: string;
+}
+
 export class CalendarChange {
   @Maybe() @IsInt() version?: number;
   @Maybe() @IsBoolean() shown?: boolean;

@@ -1,4 +1,5 @@
 import type { Added, Done } from './answers';
+import type { MirrorEnd, MirrorInfo, MirrorInput } from './mirrors';
 import type { Booked, OthersInfo, PublicBooking, PublicMeet, PublicOffer } from './others';
 import type {
   BookingInput,
@@ -21,6 +22,13 @@ export interface OthersRoutes {
   'POST /shares/:id/renew': { status: 200; answer: Done };
   /** Withdraws it. */
   'DELETE /shares/:id': { answer: Done };
+
+  /** What of which calendar stands in which other one, too. */
+  'GET /mirrors': { answer: MirrorInfo[] };
+  /** Mirrors a calendar into another: one copy each, followed through changes and cancellations. */
+  'POST /mirrors': { body: MirrorInput; answer: Added; errors: 'bad-field' | 'not-ours' };
+  /** Ends a mirror. */
+  'DELETE /mirrors/:id': { query: MirrorEnd; answer: Done };
 
   /** Makes a page on which others choose a free time. */
   'POST /meet-pages': { body: MeetPageInput; answer: Added; errors: 'bad-field' };

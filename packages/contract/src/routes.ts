@@ -19,6 +19,7 @@ import type { DecideInput } from './decide';
 import type {
   AccountInput,
   CalendarChange,
+  CalendarInput,
   CaptureInput,
   NoteChange,
   NoteInput,
@@ -149,6 +150,8 @@ export interface Routes extends OwnRoutes, CalendarRoutes, OthersRoutes {
   /** One calendar as a file. */
   'GET /calendars/:id/file': { answer: null; bytes: 'text/calendar' };
   /** Shows or hides a calendar, and says whether it takes time. */
+  'POST /calendars': { body: CalendarInput; answer: Added; errors: 'bad-field' };
+  /** Changes how a calendar is called, shown and counted. */
   'PATCH /calendars/:id': { body: CalendarChange; answer: Done };
 
   /** All sources, and how they are. */

@@ -28,6 +28,7 @@ import { Block } from '../blocks/block.entity';
 import { Calendar } from '../calendars/calendar.entity';
 import { eventRowsIn } from '../events/event-rows';
 import { Event } from '../events/event.entity';
+import { Mirror } from '../mirrors/mirror.entity';
 import { Task } from '../tasks/task.entity';
 import { settingsOf } from '../settings/settings-of';
 import { blockEntry, eventEntry, taskEntry } from './agenda-entry';
@@ -122,9 +123,13 @@ export class AgendaService {
     });
   }
 
-  /** Everything that touches a window, and what of it takes time. @param manager of a transaction in which it is asked for */
-  async taken(user: User, window: Interval, manager: EntityManager = this.events.manager): Promise<Taken> {
-    const [calendars, series, blocks] = await Promise.all([
+  /** Everything that touches a window, and what of it takes time. @param manager of a transaction in which it is asked for; `copies`: also those of what counts by itself */
+  async taken(
+    user: User,
+    window: Interval,
+    { manager = this.events.manager, copies = false }: { manager?: EntityManager; copies?: boolean } = {},
+  ): Promise<Taken> {
+    const [calendars, all, blocks, mirrors] = await Promise.all([
       manager.findBy(Calendar, { ownerId: user.id }),
       // The days of an all-day event begin elsewhere in another zone than the one it was kept in.
       eventRowsIn(manager.getRepository(Event), user.id, {
@@ -132,7 +137,13 @@ export class AgendaService {
         end: window.end + ALL_DAY_MARGIN,
       }),
       manager.findBy(Block, { ownerId: user.id, startAt: LessThan(window.end), endAt: MoreThan(window.start) }),
+      manager.findBy(Mirror, { ownerId: user.id }),
     ]);
+    // What is counted where it stands is not counted, or shown, in its copies once more.
+    const twice = new Set(
+      mirrors.filter(({ fromId }) => calendars.some(({ id, busy }) => id === fromId && busy)).map(({ id }) => id),
+    );
+    const series = copies ? all : all.map((parts) => parts.filter(({ mirror }) => mirror === null || !twice.has(mirror)));
     const tasks = await tasksOf(manager, user, blocks, series.flat());
     const wider = { start: window.start - REACH, end: window.end + REACH };
     const agenda = agendaOf(

@@ -1,6 +1,6 @@
-import { Body, Controller, Get, Module, Param, Patch, Res, StreamableFile } from '@nestjs/common';
+import { Body, Controller, Get, Module, Param, Patch, Post, Res, StreamableFile } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import { CalendarChange, type CalendarInfo, type Done } from '@corvun/contract';
+import { CalendarChange, CalendarInput, type Added, type CalendarInfo, type Done } from '@corvun/contract';
 import { writeCalendar } from '@corvun/formats';
 import type { Response } from 'express';
 import { Repository } from 'typeorm';
@@ -9,6 +9,8 @@ import type { User } from '../accounts/user.entity';
 import { notFound } from '../base/errors';
 import { safeName } from '../data/safe-name';
 import { Kernel, byUser } from '../kernel/kernel.service';
+import { codeFor } from '../base/codes';
+import { HUES } from '../lists/new-list';
 import { freeCode, freeHue, freeName } from '../lists/marks';
 import { eventsOut, todosOut } from './calendar-out';
 import { Calendar } from './calendar.entity';
@@ -55,6 +57,28 @@ class CalendarsController {
     if (!calendar) throw notFound('calendar with this id');
     const events = await eventsOut(this.calendars.manager, user, id);
     return fileOf(response, calendar.name, writeCalendar(calendar.name, events, [], user.email));
+  }
+
+  /** Makes a calendar of the user's own. */
+  @Post()
+  async add(@Owner() user: User, @Body() input: CalendarInput): Promise<Added> {
+    const { decision, sentence, result } = await this.kernel.transact(byUser(user), async (work) => {
+      const others = await work.manager.findBy(Calendar, { ownerId: user.id });
+      const name = freeName('calendar', others, input.name);
+      const hue = Array.from({ length: HUES }, (_, at) => at).find((at) => !others.some((one) => one.hue === at)) ?? 0;
+      const calendar = await work.insert('calendar', {
+        ...{ name, hue, origin: 'own', shown: true, busy: true, sourceId: null },
+        code: codeFor(
+          name,
+          others.map(({ code }) => code),
+        ),
+        position: Math.max(-1, ...others.map(({ position }) => position)) + 1,
+        main: !others.some(({ main }) => main),
+      });
+      work.say({ action: 'change', sentence: `The calendar “${name}” is there` });
+      return calendar.id;
+    });
+    return { decision, sentence, id: result };
   }
 
   @Patch(':id')

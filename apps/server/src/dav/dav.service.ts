@@ -104,6 +104,7 @@ export class DavService {
       const { manager } = work;
       const present = await this.collections.named(user, collection, name, manager);
       refuseUnmet(present, only);
+      refuseCopy(present);
       if (present && present.uid !== uid) throw conflict(collection, present.name);
       const twin = await this.withUid(user, collection, uid, manager);
       if (twin && twin.name !== name) throw conflict(collection, twin.name);
@@ -128,6 +129,7 @@ export class DavService {
       const present = await this.collections.named(user, collection, name, work.manager);
       if (!present) throw new DavError(404);
       refuseUnmet(present, only);
+      refuseCopy(present);
       const title = present.task?.title ?? present.events[0]?.title ?? '';
       for (const event of present.events) await work.remove('event', event);
       if (present.task) await changeTask(work, present.task, { status: 'CANCELLED' });
@@ -251,6 +253,11 @@ function refuseUnmet(present: Resource | null, { match, noneMatch }: Conditions)
   const has = (tags: string) => present !== null && (tags.trim() === '*' || tags.split(/,\s*/).includes(present.etag));
   if (match !== undefined && !has(match)) throw new DavError(412, '', 'It was changed meanwhile.');
   if (noneMatch !== undefined && has(noneMatch)) throw new DavError(412, '', 'It is there already.');
+}
+
+function refuseCopy(present: Resource | null): void {
+  if (present?.events.some(({ mirror }) => mirror !== null))
+    throw new DavError(403, '', 'This is a copy of what stands in another calendar, so it is changed there.');
 }
 
 const conflict = (collection: Collection, name: string) =>

@@ -28,7 +28,14 @@ export async function putEvents(work: Work, user: User, calendar: Calendar, even
     const more = { sequence: Math.max(fields.sequence, row?.sequence ?? 0) };
     const after = row
       ? await work.update('event', row, { ...fields, ...more })
-      : await work.insert('event', { ...fields, calendarId: calendar.id, incomingId: null, partstat: null, buffers: null });
+      : await work.insert('event', {
+          ...fields,
+          calendarId: calendar.id,
+          incomingId: null,
+          partstat: null,
+          buffers: null,
+          mirror: null,
+        });
     kept.add(after.id);
     if (!after.recurrenceId) series = after;
     title ||= after.title;

@@ -57,6 +57,7 @@ export function blankEvent(
     location: '',
     meetingLink: '',
     buffers: null,
+    mirror: null,
     organizer: '',
     attendees: [],
     status: 'CONFIRMED',

@@ -120,6 +120,8 @@ const foreign = ({ name }: Calendar) =>
 export async function refuseForeign(work: Work, event: Event): Promise<void> {
   const calendar = await work.manager.findOneBy(Calendar, { id: event.calendarId, ownerId: work.ownerId });
   if (calendar && calendar.origin !== 'own') throw foreign(calendar);
+  if (event.mirror !== null)
+    throw new Refusal('not-ours', `“${event.title}” is a copy of what stands in another calendar, so it is changed there.`);
 }
 
 /** What others were told of is changed by whoever told them (RFC 5546, 2.1.1). */

@@ -3,7 +3,7 @@ import type { CalendarEvent } from '@corvun/formats';
 import type { Row } from '../base/row';
 import type { Event } from './event.entity';
 
-export type EventFields = Omit<Event, keyof Row | 'calendarId' | 'incomingId' | 'partstat' | 'buffers'>;
+export type EventFields = Omit<Event, keyof Row | 'calendarId' | 'incomingId' | 'partstat' | 'buffers' | 'mirror'>;
 
 const LONGEST = 5 * 366 * 86_400_000;
 /** Extra and left-out dates of one event. */

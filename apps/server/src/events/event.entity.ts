@@ -12,6 +12,7 @@ export interface Attendee {
 @Entity('event')
 @Index('event_alarms', ['ownerId'], { where: '"alarms" IS NOT NULL' })
 @Index('event_buffers', ['ownerId'], { where: '"buffers" IS NOT NULL' })
+@Index('event_mirror', ['ownerId', 'mirror'], { where: '"mirror" IS NOT NULL' })
 @Index('event_window', ['ownerId', 'startAt', 'endAt'])
 @Index('event_uid', ['ownerId', 'calendarId', 'uid', 'recurrenceId'], { unique: true })
 export class Event extends Row {
@@ -57,6 +58,8 @@ export class Event extends Row {
   @Column('simple-json', { nullable: true }) alarms: Alarm[] | null;
   /** The time beside it; null: what is so for its like. */
   @Column('simple-json', { nullable: true }) buffers: EventBuffers | null;
+  /** The mirror it is a copy by; null: it stands for itself. */
+  @Column('text', { nullable: true }) mirror: string | null;
   /** EXRULE (RFC 2445); several are parted by line breaks, and so are several RRULEs. */
   @Column('text', { nullable: true }) exrule: string | null;
   /** A changed occurrence with RANGE=THISANDFUTURE: all after it are changed the same way. */

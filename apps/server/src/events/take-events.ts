@@ -78,7 +78,7 @@ export async function takeEvents(
     const key = eventKey(fields);
     result.keys.push(key);
     if (!row) {
-      const made = work.fresh('event', { ...fields, calendarId, incomingId: null, partstat: null, buffers: null });
+      const made = work.fresh('event', { ...fields, calendarId, incomingId: null, partstat: null, buffers: null, mirror: null });
       fresh.push(made);
       known.set(key, made);
       result.taken += 1;

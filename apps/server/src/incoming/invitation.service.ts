@@ -175,6 +175,7 @@ export class InvitationService {
         // What the organizer wants to be reminded of is theirs.
         alarms: row?.alarms ?? null,
         buffers: row?.buffers ?? null,
+        mirror: null,
         partstat: moved ? (mine === 'ACCEPTED' && !row ? mine : 'NEEDS-ACTION') : (row?.partstat ?? mine),
       };
       const fields = { ...kept, ...answer, incomingId: incoming.id };

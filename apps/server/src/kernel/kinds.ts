@@ -4,6 +4,7 @@ import { captureKeys } from '../capture/capture-keys';
 import { eventKind } from '../events/event.kind';
 import { attachments, incomingKind } from '../incoming/incoming.kind';
 import { listKind } from '../lists/list.kind';
+import { mirrorKind } from '../mirrors/mirror.kind';
 import { noteKind } from '../notes/note.kind';
 import { bookingKind, meetPageKind, offerKind, shareKind } from '../others/others.kinds';
 import { personKind } from '../people/person.kind';
@@ -38,6 +39,7 @@ export const KINDS = {
   meetPage: meetPageKind,
   booking: bookingKind,
   offer: offerKind,
+  mirror: mirrorKind,
 } as const;
 
 export type Kind = keyof typeof KINDS;
@@ -65,6 +67,7 @@ const {
   meetPage,
   booking,
   offer,
+  mirror,
 } = KINDS;
 
 /** Every table whose rows belong to users, in the order in which an export can be read in. */
@@ -90,6 +93,7 @@ export const OWNED: readonly Owned[] = [
     meetPage,
     booking,
     offer,
+    mirror,
   ],
   log,
   captureKeys,

@@ -48,7 +48,7 @@ export class PublicTimes {
       dayOffNamed(day, daysOff) === null ? workingTimeOf(day, page.hours ?? user.hours, user.zone) : [],
     );
     const window = { start: startOfDay(first, user.zone), end: endOfDay(last, user.zone) };
-    const { agenda, around } = await this.agenda.taken(user, window, manager);
+    const { agenda, around } = await this.agenda.taken(user, window, { manager, copies: page.calendars !== null });
     const counts = (calendarId: string | null) => !page.calendars || calendarId === null || page.calendars.includes(calendarId);
     const busy = takenBy(
       busyOf([...agenda.events, ...agenda.blocks, ...around]),

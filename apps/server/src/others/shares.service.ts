@@ -51,7 +51,7 @@ export class SharesService {
       start: startOfDay(addDays(today, -BEHIND), user.zone),
       end: endOfDay(addDays(today, AHEAD), user.zone),
     };
-    const { agenda, around } = await this.agenda.taken(user, window);
+    const { agenda, around } = await this.agenda.taken(user, window, { copies: calendarId !== null });
     const everything = [...agenda.events, ...agenda.blocks, ...around];
     const taken = takenBy(busyOf(everything), (cause) => calendarId === null || cause.calendarId === calendarId);
     return taken.map((stretch) => ({

@@ -80,7 +80,7 @@ export class RemindingReads {
       const { ahead, behind } = reachOf(own.has(calendar) ? parts : [], lead);
       return seriesOccurrences(parts, after - behind, until + ahead + 1, user.zone).flatMap(
         ({ part, occurrence: { key, start, end } }) => {
-          if (part.status === 'CANCELLED' || part.partstat === 'DECLINED') return [];
+          if (part.status === 'CANCELLED' || part.partstat === 'DECLINED' || part.mirror !== null) return [];
           const of = parts.some(repeats) ? key : '';
           return [
             {

@@ -9,6 +9,7 @@ import { Refusal, badField, notFound } from '../base/errors';
 import { newId } from '../base/ids';
 import { codeFor } from '../base/codes';
 import { Calendar } from '../calendars/calendar.entity';
+import { endMirrorsOf } from '../mirrors/end-mirrors';
 import { Kernel, byUser } from '../kernel/kernel.service';
 import type { Work } from '../kernel/work';
 import { Event } from '../events/event.entity';
@@ -207,6 +208,7 @@ export class SourcesService {
         const events = await work.manager.findBy(Event, { ownerId: user.id, calendarId: source.calendarId });
         await work.removeAll('event', events);
         const calendar = await work.manager.findOneBy(Calendar, { id: source.calendarId });
+        if (calendar) await endMirrorsOf(work, calendar.id);
         if (calendar) await work.remove('calendar', calendar);
       }
       await work.manager.delete(Source, { id, ownerId: user.id });

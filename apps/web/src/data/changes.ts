@@ -38,6 +38,7 @@ const APPLY: Record<StreamChange['kind'], Applied> = {
   meetPage: { again: ['others'] },
   booking: { again: ['others'] },
   offer: { again: ['others'] },
+  mirror: { again: ['mirrors', 'days'] },
 };
 
 /** Kinds whose changes are not in the log: after a break they are asked for again. */

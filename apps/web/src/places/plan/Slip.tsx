@@ -61,9 +61,11 @@ export function Slip({
     ? `border-[1.4px] border-plum text-ink ${quiet ? 'border-dashed bg-paper/80' : free ? 'border-dotted bg-plum-wash' : 'bg-plum-wash'}`
     : tentative
       ? 'border-[1.4px] bg-card pl-[18px] text-ink'
-      : free
-        ? 'border border-dashed bg-card text-ink'
-        : 'text-[var(--on-hue)]';
+      : entry.mirrored
+        ? 'border bg-card pl-[18px] text-ink'
+        : free
+          ? 'border border-dashed bg-card text-ink'
+          : 'text-[var(--on-hue)]';
   const style = {
     top: (from / 60) * hour,
     height: Math.max(16, height - 1),
@@ -74,7 +76,7 @@ export function Slip({
   const times = resizedTo ? `${sayTime(start, me.zone)} – ${sayMinutes(resizedTo)}` : saySpan(start, end, me.zone);
   const code = own ? list?.code : (category?.code ?? calendar?.code);
   const stillOpen = own && entry.taskId !== null && !isDone(entry) && end <= now;
-  const more = ` ${times}${tentative ? (entry.guests ? ', tentative' : ', not answered yet') : ''}${isDone(entry) ? ', done' : ''}${stillOpen ? ', still open' : ''}${own && free ? ', free to others' : ''}${marked ? ', marked' : ''}${calendar ? `, ${calendar.name}` : ''}${entry.category ? `, ${entry.category}` : ''}${entry.fixed ? ', from outside' : ''}${entry.buffers.map((one) => `, ${sayBuffer(one)}`).join('')}`;
+  const more = ` ${times}${tentative ? (entry.guests ? ', tentative' : ', not answered yet') : ''}${isDone(entry) ? ', done' : ''}${stillOpen ? ', still open' : ''}${own && free ? ', free to others' : ''}${marked ? ', marked' : ''}${calendar ? `, ${calendar.name}` : ''}${entry.category ? `, ${entry.category}` : ''}${entry.mirrored ? ', a copy' : entry.fixed ? ', from outside' : ''}${entry.buffers.map((one) => `, ${sayBuffer(one)}`).join('')}`;
   const minute = (iso: string) => (minuteOn(iso, day, me.zone) / 60) * hour;
   return (
     <>
@@ -90,12 +92,19 @@ export function Slip({
           {...{ me, now, today, entry }}
           drag={{ setNodeRef, listeners }}
           className={`relative flex size-full flex-col flex-wrap content-start justify-start gap-x-4 overflow-hidden rounded-sm px-[7px] py-[2px] text-left text-xs leading-[15px] ${moving ? 'outline-2 outline-dashed outline-teal' : marked ? 'outline-2 outline-offset-1 outline-teal' : ''} ${looks} ${soft ? 'opacity-45' : isDone(entry) ? 'opacity-65' : ''}`}
-          style={own ? {} : tentative || free ? { borderColor: hue } : { background: hue }}
+          style={own ? {} : tentative || free || entry.mirrored ? { borderColor: hue } : { background: hue }}
         >
           {tentative && (
             <span
               className="absolute inset-y-0 left-0 w-3"
               style={{ background: `repeating-linear-gradient(45deg, ${hue} 0 3px, transparent 3px 6px)` }}
+              aria-hidden="true"
+            />
+          )}
+          {entry.mirrored && !tentative && (
+            <span
+              className="absolute inset-y-0 left-0 w-3"
+              style={{ background: `radial-gradient(${hue} 1.4px, transparent 1.8px) 0 0 / 6px 6px` }}
               aria-hidden="true"
             />
           )}

@@ -1,10 +1,12 @@
 import type { CalendarInfo, Done, ListInfo } from '@corvun/contract';
 import { useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
-import { patch, saysWrong } from '../../data/api';
+import { patch, post, saysWrong } from '../../data/api';
 import { client, useCalendars, useLists } from '../../data/queries';
 import { useSaid } from '../../state/said';
 import { quiet } from '../sources/common';
+import { Field } from '../../parts/Field';
+import { Mirrors } from './Mirrors';
 import { Setting } from './Setting';
 
 const ORIGINS: Record<CalendarInfo['origin'], string> = { own: 'your own', feed: 'from a feed', connected: 'connected' };
@@ -30,12 +32,14 @@ export function Calendars(): ReactNode {
             );
           })}
         </ul>
+        <NewCalendar />
         <p className="mt-2">
           <a className={`inline-block leading-6 ${quiet}`} href="/api/calendars/file" download>
             All of them and all tasks as one file (.ics)
           </a>
         </p>
       </Setting>
+      <Mirrors calendars={calendars} />
       <Setting
         id="list-colours"
         about={
@@ -60,6 +64,43 @@ export function Calendars(): ReactNode {
         </ul>
       </Setting>
     </>
+  );
+}
+
+function NewCalendar(): ReactNode {
+  const [name, setName] = useState('');
+  const [problem, setProblem] = useState('');
+  const add = async () => {
+    try {
+      const { sentence } = await post('/calendars', { name });
+      await client.invalidateQueries({ queryKey: ['calendars'] });
+      useSaid.getState().say(sentence);
+      setName('');
+      setProblem('');
+    } catch (wrong) {
+      setProblem(saysWrong(wrong));
+    }
+  };
+  return (
+    <form
+      noValidate
+      className="mt-2 max-w-[420px]"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void add();
+      }}
+    >
+      <Field
+        id="new-calendar"
+        label="Another calendar"
+        value={name}
+        change={setName}
+        maxLength={80}
+        says={problem}
+        wrong={problem !== ''}
+        placeholder="Field work"
+      />
+    </form>
   );
 }
 
@@ -154,12 +195,11 @@ function CalendarMarks({ calendar, change }: { calendar: CalendarInfo; change: C
         </label>
       ))}
       <a
-        className={`inline-block min-w-6 text-xs leading-6 ${quiet}`}
+        className={`relative inline-block min-w-6 text-xs leading-6 ${quiet}`}
         href={`/api/calendars/${calendar.id}/file`}
         download
-        aria-label={`${calendar.name} as a file`}
       >
-        .ics
+        .ics<span className="sr-only"> of {calendar.name}</span>
       </a>
       <span className="text-xs text-soft">{calendar.main ? 'the main one' : ORIGINS[calendar.origin]}</span>
     </>

@@ -49,6 +49,7 @@ export const SETTINGS = [
   { id: 'text-size', part: 'How it looks', name: 'Size of text', words: 'letters font larger zoom' },
   { id: 'order', part: 'How it looks', name: 'Order of what arrived', words: 'stack sort oldest newest first' },
   { id: 'calendars', part: 'Calendars and lists', name: 'Calendars', words: 'name code colour hue busy shown' },
+  { id: 'mirrors', part: 'Calendars and lists', name: 'Mirrors', words: 'mirror copy busy block another calendar sync' },
   { id: 'list-colours', part: 'Calendars and lists', name: 'Names of lists', words: 'list name code colour hue' },
   { id: 'keys', part: 'Keyboard', name: 'Keys', words: 'shortcuts keyboard commands change' },
   { id: 'capture', part: 'Mail', name: 'Capture address', words: 'forward mail to inbox' },
