@@ -21,28 +21,11 @@ const SHOTS = [
   ['settings', '/settings#hours', 1280, 800, 'light', ['wait']],
   ['find', '/find?q=gauge%20%2Bmail', 1280, 800, 'light', []],
   ['sources', '/sources', 1280, 800, 'light', []],
-  ['import', '/sources/files', 1280, 800, 'light', ['files']],
+  ['meet', 'meet', 1280, 800, 'light', []],
   ['data', '/data', 1280, 800, 'light', ['click:Back up now', 'wait', 'click:Check everything', 'wait']],
   // Late: it sets time aside where an invitation would be.
   ['yes', 'crowded', 1280, 800, 'light', ['wait']],
   ['notes', '/sort', 1280, 800, 'light', ['ArrowDown', 'r', 'Tab', 'type:Gauges', 'Enter', 'N']],
-];
-
-/** Files for the picture of the report: good, known already, and with something wrong. */
-const FILES = [
-  [
-    'volunteers.vcf',
-    'BEGIN:VCARD\nVERSION:4.0\nFN:Noor Valk\nEMAIL:noor.valk@lower-fen.example\nEND:VCARD\nBEGIN:VCARD\nVERSION:4.0\nFN:Edda Lohmann\nEMAIL:edda@lower-fen.example\nEND:VCARD\n',
-  ],
-  [
-    'hearings.ics',
-    'BEGIN:VCALENDAR\nVERSION:2.0\nPRODID:-//County//EN\nBEGIN:VEVENT\nUID:h1@county.example\nDTSTAMP:20260801T080000Z\nDTSTART:20260812T080000Z\nDTEND:20260812T090000Z\nSUMMARY:Hearing on the water level\nEND:VEVENT\nBEGIN:VEVENT\nUID:h2@county.example\nDTSTAMP:20260801T080000Z\nDTSTART:20260819T080000Z\nSUMMARY:Round without end\nRRULE:FREQ=SECONDLY\nEND:VEVENT\nEND:VCALENDAR\n',
-  ],
-  ['board minutes.odt', 'PK'],
-  [
-    'field plan.csv',
-    'What;Due;Minutes;Where\nCount the buoys;2026-08-13;90;Lower fen\nOrder the rope;2026-08-12;45;Hut\nPaint the marks;2026-08-20;60;Boardwalk\n',
-  ],
 ];
 
 install();
@@ -100,21 +83,31 @@ async function crowded() {
   return `/sort/${items.find((one) => one.kind === 'invitation').id}`;
 }
 
+/** Makes a page on which others choose a time; gives its address. */
+async function meet() {
+  await api('/meet-pages', {
+    name: 'Half an hour on the gauges',
+    about: 'Whatever you want to know of the north bank before the works begin.',
+    place: 'Hut',
+    lengths: [30, 60],
+    buffer: 15,
+    perDay: 2,
+  });
+  const { pages } = await api('/others');
+  return pages[0].path;
+}
+
 const browser = await chromium.launch({
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
 });
 for (const [name, path, width, height, colorScheme, keys] of SHOTS) {
   const page = await browser.newPage({ viewport: { width, height }, colorScheme, timezoneId: 'Europe/Vienna' });
-  await page.goto(url + (path === 'crowded' ? await crowded() : path));
-  await page.getByRole('link', { name: /^Sort 38/ }).waitFor();
+  await page.goto(url + (path === 'crowded' ? await crowded() : path === 'meet' ? await meet() : path));
+  await page.getByRole(path === 'meet' ? 'list' : 'link', { name: path === 'meet' ? 'Free times' : /^Sort 38/ }).waitFor();
   await page.waitForTimeout(900);
   for (const key of keys) {
-    if (key === 'files')
-      await page
-        .getByLabel('Files to take in')
-        .setInputFiles(FILES.map(([file, text]) => ({ name: file, mimeType: 'text/plain', buffer: Buffer.from(text) })));
-    else if (key === 'wait') await page.waitForTimeout(2500);
+    if (key === 'wait') await page.waitForTimeout(2500);
     else if (key.startsWith('click:')) await page.getByRole('button', { name: key.slice(6) }).click();
     else if (key.startsWith('radio:')) await page.getByRole('radio', { name: key.slice(6), exact: true }).click();
     else if (key.startsWith('type:')) await page.keyboard.type(key.slice(5));
