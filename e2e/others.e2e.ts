@@ -109,7 +109,7 @@ test('a meet-me page is made by its rules; a stranger takes a time, moves it and
   await guest.getByRole('button', { name: 'Move it' }).click();
   await times(guest).nth(9).press('Enter');
   await guest.getByRole('button', { name: 'Move it there' }).click();
-  await expect(guest.getByRole('button', { name: 'Move it' })).toBeVisible();
+  await expect(guest.getByRole('button', { name: 'Move it', exact: true })).toBeVisible();
   await guest.getByRole('button', { name: 'Cancel it' }).click();
   expect(await violations(guest)).toEqual([]);
   await guest.getByRole('button', { name: /^Cancel it, and tell/ }).click();

@@ -30,7 +30,6 @@ export function BookingPage({ link }: { link: string }): ReactNode {
     try {
       set(await ask<PublicBooking>(`/bookings/${link}`, method, body));
       setMoving(false);
-      setAsking(false);
       choose('');
     } catch (problem) {
       const refused = problem as Refused;

@@ -49,10 +49,14 @@ export const useIncoming = (id: string | null) =>
 export const prefetchIncoming = (id: string): Promise<void> =>
   client.prefetchQuery({ queryKey: ['incoming', id], queryFn: () => get('/incoming/:id', { id }), staleTime: 300_000 });
 
+export const daysQuery = (from: string, days: number) => ({
+  queryKey: ['days', from, days],
+  queryFn: async () => (await get('/days', { from, days: String(days) })).days,
+});
+
 export const useDays = (from: string, days: number) =>
   useQuery({
-    queryKey: ['days', from, days],
-    queryFn: async () => (await get('/days', { from, days: String(days) })).days,
+    ...daysQuery(from, days),
     placeholderData: keepPreviousData,
     enabled: from !== '',
   });

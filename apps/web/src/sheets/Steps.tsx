@@ -14,6 +14,9 @@ import { useOpenTask } from './open';
 import { StepMenu } from './StepMenu';
 import { moves, type Moves } from './stepMoves';
 
+/** A drag begins after some pixels. The same object each time: another one would draw all that can be dragged anew at every step. */
+const BEGINS = { activationConstraint: { distance: 4 } };
+
 /** Lines of pasted text, without the signs of a list. */
 export const linesOf = (text: string): string[] =>
   text
@@ -24,7 +27,7 @@ export const linesOf = (text: string): string[] =>
 /** The steps of a task, two levels deep: written, ticked, put in another order, and turned into tasks of their own. */
 export function Steps({ task }: { task: TaskFull }): ReactNode {
   const frame = useRef<HTMLUListElement>(null);
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
+  const sensors = useSensors(useSensor(PointerSensor, BEGINS));
   const { steps } = task;
   const done = steps.filter((step) => step.status === 'COMPLETED').length;
   const movesOf = (step: TaskInfo) => moves(task.id, steps, step);

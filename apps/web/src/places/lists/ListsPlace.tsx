@@ -26,6 +26,9 @@ import { useDragging } from './rowDrag';
 import { TaskList } from './TaskList';
 import { useView } from './view';
 
+/** A drag begins after some pixels. The same object each time: another one would draw all that can be dragged anew at every step. */
+const BEGINS = { activationConstraint: { distance: 6 } };
+
 /** Days come into sight when something is dragged and push the lists down: where things are is looked at again and again. */
 const MEASURING = { droppable: { strategy: MeasuringStrategy.Always } };
 
@@ -47,7 +50,7 @@ export function ListsPlace({ me }: { me: Me }): ReactNode {
   const key = view.lists.join();
   useEffect(() => () => useMarked.getState().none(), [key]);
   const [dragged, setDragged] = useState<TaskInfo | null>(null);
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+  const sensors = useSensors(useSensor(PointerSensor, BEGINS));
   if (lists.isPending || tasks.isPending) return <Waiting what="Opening the lists" />;
   const problem = lists.error ?? tasks.error;
   if (problem || !lists.data || !tasks.data)

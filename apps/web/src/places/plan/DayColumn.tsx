@@ -1,6 +1,6 @@
 import type { CalendarInfo, DayInfo, ListInfo, Me, TaskInfo } from '@corvun/contract';
 import { dayOf, sayDay, sayTime, type NumberedGap } from '@corvun/core';
-import { useState, type PointerEvent, type ReactNode } from 'react';
+import { useMemo, useState, type PointerEvent, type ReactNode } from 'react';
 import { Key } from '../../parts/signs';
 import { AskFirst, leave } from './AskFirst';
 import { layOut, minuteOn, sayShadow, shadowOf, snap, useHour } from './grid';
@@ -55,6 +55,7 @@ export function DayColumn({
   const offered = (offering?.starts ?? []).filter((start) => dayOf(start, me.zone) === day.day);
   const said = usePlanning((state) => (making.at && state.said?.day === day.day ? state.said : null));
   const off = outsideHours(day, me.zone);
+  const laidOut = useMemo(() => layOut(day.entries, day.day, me.zone), [day, me.zone]);
   const stretch = (start: string, end: string) => {
     const [from, to] = [minuteOn(start, day.day, me.zone), minuteOn(end, day.day, me.zone)];
     return { top: at(from), height: at(to - from) };
@@ -122,7 +123,7 @@ export function DayColumn({
           taken, not shown
         </p>
       ))}
-      {layOut(day.entries, day.day, me.zone).map((laid) => (
+      {laidOut.map((laid) => (
         <Slip
           key={laid.entry.id + laid.entry.start}
           me={me}

@@ -1,6 +1,6 @@
 import type { AgendaEntry, Me } from '@corvun/contract';
 import type { useDraggable } from '@dnd-kit/core';
-import type { CSSProperties, ReactNode } from 'react';
+import { useRef, useState, type CSSProperties, type ReactNode } from 'react';
 import { EntryMenu } from './EntryMenu';
 import { entryKey, usePlanning } from './planning';
 import { onEntryKey, useDeeds, useFocusAnew } from './useEntryKeys';
@@ -29,20 +29,35 @@ export function useEntryState(entry: AgendaEntry): { moving: boolean; marked: bo
 export function EntryButton({ me, now, today, entry, drag, className, style, children }: EntryButtonProps): ReactNode {
   const deeds = useDeeds(entry, me, now, today);
   const holds = useFocusAnew(entryKey(entry));
+  const button = useRef<HTMLButtonElement>(null);
+  const [menu, setMenu] = useState<'closed' | 'open' | 'by key'>('closed');
+  const onKey = onEntryKey(deeds);
   return (
-    <EntryMenu entry={entry} me={me} today={today} deeds={deeds}>
+    <>
       <button
         ref={(element) => {
+          button.current = element;
           drag.setNodeRef(element);
           holds(element);
         }}
         type="button"
         {...drag.listeners}
-        onKeyDown={onEntryKey(deeds)}
-        onClick={(event) => {
-          if (!event.shiftKey) return;
+        aria-haspopup="menu"
+        aria-expanded={menu !== 'closed'}
+        onKeyDown={(event) => {
+          if (event.key !== 'ArrowDown') return onKey(event);
           event.preventDefault();
-          deeds.mark();
+          setMenu('by key');
+        }}
+        onClick={(event) => {
+          event.preventDefault();
+          if (event.shiftKey) deeds.mark();
+          // A key that presses it counts no clicks.
+          else setMenu(event.detail ? 'open' : 'by key');
+        }}
+        onContextMenu={(event) => {
+          event.preventDefault();
+          setMenu('open');
         }}
         onDoubleClick={deeds.open}
         className={className}
@@ -50,6 +65,19 @@ export function EntryButton({ me, now, today, entry, drag, className, style, chi
       >
         {children}
       </button>
-    </EntryMenu>
+      {menu !== 'closed' && (
+        <EntryMenu
+          entry={entry}
+          me={me}
+          today={today}
+          deeds={deeds}
+          byKey={menu === 'by key'}
+          close={() => {
+            setMenu('closed');
+            button.current?.focus();
+          }}
+        />
+      )}
+    </>
   );
 }

@@ -15,12 +15,18 @@ interface MenuProps {
   me: Me;
   today: string;
   deeds: Deeds;
-  children: ReactNode;
+  /** It was opened by a key: its first item takes the focus. */
+  byKey: boolean;
+  /** The focus goes back to the entry. */
+  close: () => void;
 }
 
-/** Everything an entry can do, for those who do not drag: opens with Enter, a click, or the right button. */
-export function EntryMenu({ entry, me, today, deeds, children }: MenuProps): ReactNode {
-  const [open, setOpen] = useState(false);
+/**
+ * Everything an entry can do, for those who do not drag. It is there only while it is open: a week can have hundreds of
+ * entries. It lies over its entry without taking part in it.
+ */
+export function EntryMenu({ entry, me, today, deeds, byKey, close }: MenuProps): ReactNode {
+  const [open, setOpen] = useState(true);
   // What takes the focus itself begins when the menu has given it back.
   const [after, setAfter] = useState<(() => void) | null>(null);
   const then = (run: () => void) => () => setAfter(() => run);
@@ -44,26 +50,23 @@ export function EntryMenu({ entry, me, today, deeds, children }: MenuProps): Rea
         ];
   return (
     <DropdownMenu.Root open={open} onOpenChange={setOpen} modal={false}>
-      <DropdownMenu.Trigger
-        asChild
-        onPointerDown={(event) => event.preventDefault()}
-        onClick={(event) => {
-          if (!event.defaultPrevented && !event.shiftKey) setOpen(true);
-        }}
-        onContextMenu={(event) => {
-          event.preventDefault();
-          setOpen(true);
-        }}
-      >
-        {children}
+      <DropdownMenu.Trigger asChild>
+        <span className="pointer-events-none absolute inset-0" aria-hidden="true" />
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content
+          ref={(content) => {
+            if (content && byKey && !content.contains(document.activeElement))
+              requestAnimationFrame(() => content.querySelector<HTMLElement>('[role^="menuitem"]')?.focus());
+          }}
           align="start"
           sideOffset={2}
           className={panel}
           collisionPadding={8}
-          onCloseAutoFocus={() => {
+          aria-label={entry.title}
+          onCloseAutoFocus={(event) => {
+            event.preventDefault();
+            close();
             if (after) setTimeout(after);
             setAfter(null);
           }}

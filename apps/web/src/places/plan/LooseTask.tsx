@@ -49,7 +49,7 @@ export function LooseTask({
   const mark = colourBy === 'category' && entry.category ? ofCategory(entry.category) : own;
   return (
     <li
-      className={`flex items-center gap-[6px] text-xs ${tall ? 'border-b border-rule py-1 leading-5' : 'leading-6'} ${isDragging || faded.includes(entry.calendarId ?? '') ? 'opacity-45' : ''} ${marked ? 'bg-teal-wash outline outline-teal' : ''} ${before ? 'shadow-[inset_0_2px_0_var(--teal)]' : ''}`}
+      className={`relative flex items-center gap-[6px] text-xs ${tall ? 'border-b border-rule py-1 leading-5' : 'leading-6'} ${isDragging || faded.includes(entry.calendarId ?? '') ? 'opacity-45' : ''} ${marked ? 'bg-teal-wash outline outline-teal' : ''} ${before ? 'shadow-[inset_0_2px_0_var(--teal)]' : ''}`}
       onKeyDownCapture={onKeyDownCapture}
       data-entry={entry.id}
       {...(entry.kind === 'task' && { 'data-loose': '' })}

@@ -4,6 +4,7 @@ import { DndContext, DragOverlay } from '@dnd-kit/core';
 import { useEffect, useRef, type ReactNode } from 'react';
 import { Link, useLocation, useNavigate, useParams } from 'react-router';
 import { useCalendars, useDays, useLists } from '../../data/queries';
+import { useNextDays } from './useNextDays';
 import { KEYS } from '../../keys';
 import { Failed, Waiting } from '../../parts/states';
 import { useKeys } from '../../parts/useKeys';
@@ -40,6 +41,7 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
   const anchor = params.day && isDay(params.day) ? params.day : today;
   const shown = shownDays(anchor, view, narrow ? 1 : planDays, plan.weekends, me.settings);
   const asked = useDays(shown.first, shown.span);
+  useNextDays(asked.isSuccess, shown);
   const layers = useLayered(asked.data, shown.days);
   const days = layers.days ?? [];
   const calendars = useCalendars();

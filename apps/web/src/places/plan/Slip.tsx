@@ -1,8 +1,8 @@
-import type { CalendarInfo, ListInfo, Me } from '@corvun/contract';
+import type { AgendaEntry, CalendarInfo, ListInfo, Me } from '@corvun/contract';
 import { sayMinutes, saySpan, sayTime } from '@corvun/core';
 import { useDraggable } from '@dnd-kit/core';
 import { Check, Repeat } from 'lucide-react';
-import type { ReactNode } from 'react';
+import { memo, type ReactNode } from 'react';
 import { ofCategory } from '../../parts/category';
 import { Deadline } from '../../parts/signs';
 import { useSettings } from '../../state/settings';
@@ -23,8 +23,37 @@ interface SlipProps {
   resizedTo: number | null;
 }
 
-/** An event or a block in the time grid. */
-export function Slip({
+/** An event or a block in the time grid. What it is dragged by is told of every drag; what it shows is drawn anew only when that changed. */
+export const Slip = memo(function Slip(props: SlipProps): ReactNode {
+  const { entry } = props.laid;
+  const { setNodeRef, listeners, isDragging } = useDraggable({
+    id: `${entry.id}-${entry.start}`,
+    data: { entry, what: 'move' } satisfies Placing,
+    disabled: entry.fixed !== null,
+  });
+  return <Face {...props} setNodeRef={setNodeRef} listeners={listeners} isDragging={isDragging} />;
+});
+
+/** The lower edge, by which it is made longer or shorter. */
+function Edge({ entry }: { entry: AgendaEntry }): ReactNode {
+  const { setNodeRef, listeners } = useDraggable({
+    id: `edge-${entry.id}-${entry.start}`,
+    data: { entry, what: 'resize' } satisfies Placing,
+  });
+  return (
+    <span
+      ref={setNodeRef}
+      {...listeners}
+      className="absolute inset-x-0 bottom-0 h-[6px] cursor-ns-resize touch-none"
+      data-edge={entry.id}
+      aria-hidden="true"
+    />
+  );
+}
+
+type FaceProps = SlipProps & Pick<ReturnType<typeof useDraggable>, 'setNodeRef' | 'listeners' | 'isDragging'>;
+
+const Face = memo(function Face({
   me,
   now,
   today,
@@ -33,17 +62,10 @@ export function Slip({
   calendars,
   lists,
   resizedTo,
-}: SlipProps): ReactNode {
-  const { setNodeRef, listeners, isDragging } = useDraggable({
-    id: `${entry.id}-${entry.start}`,
-    data: { entry, what: 'move' } satisfies Placing,
-    disabled: entry.fixed !== null,
-  });
-  const { setNodeRef: setEdgeRef, listeners: edgeListeners } = useDraggable({
-    id: `edge-${entry.id}-${entry.start}`,
-    data: { entry, what: 'resize' } satisfies Placing,
-    disabled: entry.fixed !== null,
-  });
+  setNodeRef,
+  listeners,
+  isDragging,
+}: FaceProps): ReactNode {
   const hour = useHour();
   const { moving, marked } = useEntryState(entry);
   const calendar = calendars.find((one) => one.id === entry.calendarId);
@@ -134,16 +156,8 @@ export function Slip({
             </span>
           )}
         </EntryButton>
-        {!entry.fixed && (
-          <span
-            ref={setEdgeRef}
-            {...edgeListeners}
-            className="absolute inset-x-0 bottom-0 h-[6px] cursor-ns-resize touch-none"
-            data-edge={entry.id}
-            aria-hidden="true"
-          />
-        )}
+        {!entry.fixed && <Edge entry={entry} />}
       </div>
     </>
   );
-}
+});

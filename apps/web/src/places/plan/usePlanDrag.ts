@@ -5,6 +5,9 @@ import { put } from './moves';
 import type { Placing, Target } from './planning';
 import { gripOf, targetAt, type Point } from './targets';
 
+/** A drag begins after some pixels. The same object each time: another one would draw every entry anew at every step. */
+const BEGINS = { activationConstraint: { distance: 5 } };
+
 interface PlanDrag {
   dragged: Placing | null;
   target: Target | null;
@@ -46,7 +49,7 @@ export function usePlanDrag(me: Me, days: readonly DayInfo[], columns: RefObject
     dragged,
     target,
     context: {
-      sensors: useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } })),
+      sensors: useSensors(useSensor(PointerSensor, BEGINS)),
       onDragStart: ({ active, activatorEvent }: DragStartEvent) => {
         const placing = active.data.current as Placing;
         const begun = activatorEvent as PointerEvent;

@@ -39,6 +39,9 @@ import { Stack } from './Stack';
 import { useAcceptKey } from './useAcceptKey';
 import { useSortKeys } from './useSortKeys';
 
+/** A drag begins after some pixels. The same object each time: another one would draw all that can be dragged anew at every step. */
+const BEGINS = { activationConstraint: { distance: 6 } };
+
 const NO_DAYS: DayInfo[] = [];
 const NOTHING_TAKEN: number[] = [];
 /** Milliseconds in which what was chosen is on the screen. */
@@ -160,7 +163,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
   });
   useAcceptKey(accept);
 
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+  const sensors = useSensors(useSensor(PointerSensor, BEGINS));
   const onDragStart = ({ active }: DragStartEvent) => setDragged((active.data.current as { line: IncomingLine }).line);
   const onDragEnd = ({ over, active }: DragEndEvent) => {
     setDragged(null);
