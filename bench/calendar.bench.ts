@@ -25,6 +25,7 @@ import {
 } from '../packages/core/dist';
 import { DataSource } from 'typeorm';
 import { headless } from '../testing/chromium';
+import { paintedAfter } from './painted-after';
 import { median, ratio, timed } from './report';
 
 /**
@@ -58,28 +59,6 @@ function rows(ownerId: string, calendarId: string): Event[] {
       title: `Round ${at}`,
     };
   });
-}
-
-/** Milliseconds from a key to the second frame in which something is there. */
-async function painted(page: Page, key: string, wanted: string): Promise<number> {
-  await page.evaluate((selector) => {
-    (window as unknown as { done: Promise<number> }).done = new Promise((resolve) => {
-      window.addEventListener(
-        'keydown',
-        () => {
-          const start = performance.now();
-          const look = () => {
-            if (document.querySelector(selector)) requestAnimationFrame(() => resolve(performance.now() - start));
-            else requestAnimationFrame(look);
-          };
-          requestAnimationFrame(look);
-        },
-        { once: true, capture: true },
-      );
-    });
-  }, wanted);
-  await page.keyboard.press(key);
-  return page.evaluate(() => (window as unknown as { done: Promise<number> }).done);
 }
 
 interface Traced {
@@ -181,7 +160,7 @@ async function main(): Promise<void> {
     const weeks: number[] = [];
     for (let round = 1; round <= ROUNDS; round += 1) {
       const monday = addDays('2026-09-07', 7 * round);
-      weeks.push(await painted(page, 'ArrowRight', `[data-day="${monday}"] [data-entry]`));
+      weeks.push(await paintedAfter(page, 'ArrowRight', `[data-day="${monday}"] [data-entry]`));
       // A look at the week; the one after it is asked for meanwhile.
       await page.waitForTimeout(900);
     }

@@ -1,8 +1,9 @@
-import { chromium, type Page } from '@playwright/test';
+import { chromium } from '@playwright/test';
 import { headless } from '../testing/chromium';
 import { ServerProcess, clear, tempFolder } from '../testing/server';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { paintedAfter } from './painted-after';
 import { median, ratio } from './report';
 
 /**
@@ -13,28 +14,6 @@ const ON_LIST = 10_000;
 const IN_ALL = Number(process.env['CORVUN_BENCH_TASKS'] ?? 50_000);
 const AT_ONCE = 500;
 const ROUNDS = 12;
-
-/** Milliseconds from a key to the second frame in which `selector` is there and `was` is not. */
-async function until(page: Page, key: string, selector: string): Promise<number> {
-  await page.evaluate((wanted) => {
-    (window as unknown as { done: Promise<number> }).done = new Promise((resolve) => {
-      window.addEventListener(
-        'keydown',
-        () => {
-          const start = performance.now();
-          const look = () => {
-            if (document.querySelector(wanted)) requestAnimationFrame(() => resolve(performance.now() - start));
-            else requestAnimationFrame(look);
-          };
-          requestAnimationFrame(look);
-        },
-        { once: true, capture: true },
-      );
-    });
-  }, selector);
-  await page.keyboard.press(key);
-  return page.evaluate(() => (window as unknown as { done: Promise<number> }).done);
-}
 
 async function main(): Promise<void> {
   const data = tempFolder();
@@ -83,14 +62,14 @@ async function main(): Promise<void> {
     const reference: number[] = [];
     for (let round = 0; round < ROUNDS; round += 1) {
       await page.evaluate(() => document.getElementById('reference-line')?.remove());
-      reference.push(await until(page, 'F9', '#reference-line'));
+      reference.push(await paintedAfter(page, 'F9', '#reference-line'));
     }
     const bare = median(reference);
     const opened: number[] = [];
     for (let round = 0; round < ROUNDS; round += 1) {
       await page.keyboard.press('N');
       await page.locator('[data-task]').first().waitFor({ state: 'detached' });
-      opened.push(await until(page, 'L', '[data-task]'));
+      opened.push(await paintedAfter(page, 'L', '[data-task]'));
       await page.goto(`${server.url}/lists/${list}`);
       await page.locator('[data-task]').first().waitFor();
     }
@@ -123,7 +102,7 @@ async function main(): Promise<void> {
     const sheets: number[] = [];
     for (let round = 0; round < ROUNDS; round += 1) {
       await page.locator('[data-task]').nth(round).focus();
-      sheets.push(await until(page, 'Enter', '[data-sheet] #sheet-title'));
+      sheets.push(await paintedAfter(page, 'Enter', '[data-sheet] #sheet-title'));
       await page.keyboard.press('Escape');
       await page.locator('[data-sheet]').waitFor({ state: 'detached' });
     }

@@ -64,6 +64,23 @@ describe('corvun against a server', () => {
     expect((await json<Inbox>('inbox', '--source', 'typed')).total).toBe(4);
   });
 
+  it('makes tokens, and one that may only read', async () => {
+    const call = async (token: string, method: string, path: string) =>
+      (
+        await fetch(`${url}/api${path}`, {
+          method,
+          headers: { Authorization: `Bearer ${token}`, 'Content-Type': 'application/json' },
+          ...(method === 'POST' ? { body: '{"lines":["Count the buoys"]}' } : {}),
+        })
+      ).status;
+    const writes = await json<{ token: string; name: string; may: string }>('token', 'Telephone');
+    const reads = await json<{ token: string; name: string; may: string }>('token', 'Wall display', '--read');
+    expect(Object.keys(writes)).toEqual(['token', 'name', 'may']);
+    expect([writes.name, writes.may, reads.name, reads.may]).toEqual(['Telephone', 'write', 'Wall display', 'read']);
+    expect([await call(writes.token, 'POST', '/tasks'), await call(reads.token, 'POST', '/tasks')]).toEqual([201, 403]);
+    expect(await call(reads.token, 'GET', '/me')).toBe(200);
+  });
+
   it('shows one whole, with facts, attachments and thread', async () => {
     const { items } = await json<Inbox>('inbox');
     const gauge = items.find((one) => one.subject.startsWith('Gauge 14'));
