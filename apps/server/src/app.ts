@@ -61,6 +61,8 @@ export async function createApp(logLevels: LogLevel[] = ['warn', 'error', 'fatal
   );
   describe(app);
   serveWeb(app);
+  // Longer than those who ask keep a connection for themselves: none is closed at the moment it is used again.
+  app.getHttpServer().keepAliveTimeout = 65_000;
   return app;
 }
 

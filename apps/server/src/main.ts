@@ -29,7 +29,6 @@ async function main(): Promise<void> {
   const app = await createApp();
   const config = app.get<Config>(CONFIG);
   if (config.demo) await app.get(DemoService).prepare();
-  app.getHttpServer().keepAliveTimeout = 65_000;
   await app.listen(config.port, config.host);
   endWith(app);
   const { port } = app.getHttpServer().address() as AddressInfo;
