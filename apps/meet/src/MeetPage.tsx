@@ -1,8 +1,9 @@
 import type { Booked, PublicMeet, TimeStretch } from '@corvun/contract';
+import { sayMinutes } from '@corvun/core';
 import { useEffect, useState, type ReactNode } from 'react';
 import { type Refused, ask } from './api';
 import { Chosen, DAYS, Sheet, Times, Wrong, Zone } from './parts';
-import { sayMinutes, sayStretch, useZone } from './times';
+import { sayStretch, useZone } from './times';
 import { useWritten } from './useWritten';
 import { Visitor } from './Visitor';
 

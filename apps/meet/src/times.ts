@@ -35,11 +35,6 @@ export const longDay = (iso: string, zone: string): string =>
 export const sayStretch = ({ start, end }: TimeStretch, zone: string): string =>
   `${longDay(start, zone).replace(',', '')}, ${timeOf(start, zone)}–${timeOf(end, zone)}`;
 
-export const minutesOf = ({ start, end }: TimeStretch): number => (Date.parse(end) - Date.parse(start)) / 60_000;
-
-export const sayMinutes = (minutes: number): string =>
-  minutes < 60 ? `${minutes} min` : `${Math.floor(minutes / 60)} h${minutes % 60 ? ` ${minutes % 60}` : ''}`;
-
 /** Times by the day on which they are for whoever looks. */
 export function byDay(slots: readonly TimeStretch[], zone: string): [day: string, slots: TimeStretch[]][] {
   const days = new Map<string, TimeStretch[]>();

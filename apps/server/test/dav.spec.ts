@@ -1,5 +1,8 @@
 import type { AgendaEntry, Added, CalendarInfo, DecisionAnswer, TaskInfo } from '@corvun/contract';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { DAVClient, type DAVCalendar, type DAVObject } from 'tsdav';
+import { HUES } from '../src/dav/properties';
 import { ownServer } from './harness';
 
 const here = ownServer('test');
@@ -57,6 +60,8 @@ describe('a calendar program', () => {
     );
     const secret = await token();
     expect((await ask(secret, 'PROPFIND', '/.well-known/caldav')).headers.get('location')).toBe('/dav/');
+    const theme = readFileSync(join(__dirname, '../../../packages/theme/theme.css'), 'utf8');
+    expect([...theme.matchAll(/--hue-\d: #(\w+);/g)].slice(0, 10).map(([, hue]) => hue)).toEqual(HUES);
     const options = await ask(secret, 'OPTIONS', '/dav/');
     expect([options.status, options.headers.get('dav')]).toEqual([200, '1, 3, calendar-access']);
   });

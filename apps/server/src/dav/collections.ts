@@ -24,6 +24,8 @@ export interface Resource {
   etag: string;
   events: Event[];
   task: Task | null;
+  /** UID of the task it is a step of. */
+  above: string | null;
 }
 
 const HOME = '/dav/home/';
@@ -76,7 +78,9 @@ export class Collections {
       });
       return tasks.map((task) => {
         const { uid, name } = names.get(`task:${task.id}`) ?? { uid: uidOfTask(task.id), name: nameOfUid(uidOfTask(task.id)) };
-        return { name, uid, events: [], task, etag: hash(`${task.id} ${task.version}`) };
+        const { parentId } = task;
+        const above = parentId ? (names.get(`task:${parentId}`)?.uid ?? uidOfTask(parentId)) : null;
+        return { name, uid, events: [], task, above, etag: hash(`${task.id} ${task.version}`) };
       });
     }
     const rows = await manager.find(Event, {
@@ -86,7 +90,7 @@ export class Collections {
     const byUid = new Map<string, Event[]>();
     for (const row of rows) byUid.set(row.uid, [...(byUid.get(row.uid) ?? []), row]);
     return [...byUid].map(([uid, events]) => ({
-      ...{ uid, events, task: null, name: names.get(`event:${uid}`)?.name ?? nameOfUid(uid) },
+      ...{ uid, events, task: null, above: null, name: names.get(`event:${uid}`)?.name ?? nameOfUid(uid) },
       etag: hash(events.map(({ id, version }) => `${id} ${version}`).join('\n')),
     }));
   }
@@ -104,13 +108,10 @@ export class Collections {
   }
 
   /** The iCalendar text of one. */
-  async text(user: User, collection: Collection, { events, task, uid }: Resource): Promise<string> {
+  text(user: User, collection: Collection, { events, task, uid, above }: Resource): string {
     if (!task) return writeCalendar(collection.name, written(events), [], user.email);
     const names = collection.kind === 'list' ? new Map([[collection.list.id, collection.list.name]]) : new Map<string, string>();
-    const todo = todoOf(task, user.zone, names);
-    const above = task.parentId
-      ? await this.lists.manager.findOneBy(DavName, { ownerId: user.id, thing: `task:${task.parentId}` })
-      : null;
-    return writeCalendar(collection.name, [], [{ ...todo, uid, parent: above?.uid ?? todo.parent }], user.email);
+    const todo = { ...todoOf(task, user.zone, names), uid, parent: above };
+    return writeCalendar(collection.name, [], [todo], user.email);
   }
 }

@@ -52,13 +52,10 @@ export class DavService {
     const { collection, name } = await this.placeOf(user, path);
     if (name !== null) {
       const one = await this.present(user, collection, name);
-      return multistatus([await this.resource(asking, collection, one, asked)]);
+      return multistatus([this.resource(asking, collection, one, asked)]);
     }
     const inside = depth === '0' ? [] : await this.collections.resources(user, collection);
-    return multistatus([
-      shown(collection),
-      ...(await Promise.all(inside.map((one) => this.resource(asking, collection, one, asked)))),
-    ]);
+    return multistatus([shown(collection), ...inside.map((one) => this.resource(asking, collection, one, asked))]);
   }
 
   /** @throws DavError */
@@ -83,7 +80,7 @@ export class DavService {
     const { collection, name } = await this.placeOf(user, path);
     if (name === null) throw new DavError(405, '', 'A collection has no text.');
     const one = await this.present(user, collection, name);
-    return { etag: one.etag, text: await this.collections.text(user, collection, one) };
+    return { etag: one.etag, text: this.collections.text(user, collection, one) };
   }
 
   /** Makes or replaces an object. @returns whether it is new @throws DavError */
@@ -162,7 +159,7 @@ export class DavService {
     const found = depth === '0' ? [] : await this.collections.resources(user, collection);
     const answers: string[] = [];
     for (const one of found) {
-      const text = await this.collections.text(user, collection, one);
+      const text = this.collections.text(user, collection, one);
       if (fits(filter, one, text, user.zone)) answers.push(this.said(asking, collection, one, asked, text));
     }
     return multistatus(answers);
@@ -173,11 +170,12 @@ export class DavService {
       .filter(({ localName }) => localName === 'href')
       .map(({ textContent }) => pathIn(textContent ?? ''));
     const all = new Map((await this.collections.resources(asking.user, collection)).map((one) => [pathOf(collection, one), one]));
-    const answers = paths.map(async (path) => {
-      const one = all.get(encodedPath(path));
-      return one ? await this.resource(asking, collection, one, asked) : goneResponse(encodedPath(path));
-    });
-    return multistatus(await Promise.all(answers));
+    return multistatus(
+      paths.map((path) => {
+        const one = all.get(encodedPath(path));
+        return one ? this.resource(asking, collection, one, asked) : goneResponse(encodedPath(path));
+      }),
+    );
   }
 
   private async changes(asking: Asking, collection: Collection, body: Element, asked: readonly Name[]): Promise<string> {
@@ -190,7 +188,7 @@ export class DavService {
     const left = gone.length ? gone.filter((name) => !there.some((one) => one.name === name)) : [];
     const still = new Set<string>();
     for (const name of left) if (await this.collections.named(user, collection, name)) still.add(name);
-    const answers = await Promise.all(there.map((one) => this.resource(asking, collection, one, asked)));
+    const answers = there.map((one) => this.resource(asking, collection, one, asked));
     const missing = left
       .filter((name) => !still.has(name))
       .map((name) => goneResponse(collection.path + encodeURIComponent(name)));
@@ -213,9 +211,9 @@ export class DavService {
     ].join('\r\n');
   }
 
-  private async resource(asking: Asking, collection: Collection, one: Resource, asked: readonly Name[] | null): Promise<string> {
+  private resource(asking: Asking, collection: Collection, one: Resource, asked: readonly Name[] | null): string {
     const wanted = asked?.some(({ local }) => local === 'calendar-data' || local === 'getcontentlength') ?? false;
-    return this.said(asking, collection, one, asked, wanted ? await this.collections.text(asking.user, collection, one) : null);
+    return this.said(asking, collection, one, asked, wanted ? this.collections.text(asking.user, collection, one) : null);
   }
 
   private said({ write }: Asking, collection: Collection, one: Resource, asked: readonly Name[] | null, text: string | null) {

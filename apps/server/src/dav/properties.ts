@@ -9,7 +9,7 @@ export const HOME = '/dav/home/';
 export const MOST_BYTES = 2 * 1024 * 1024;
 
 /** The hues as a calendar program takes them, in the order of the theme. */
-const HUES = ['2f6b8f', '8a4b6b', '4e7a3a', '9a5a24', '6d641c', '3f5ea8', '7a5195', '1f7a78', '8c3f3a', '5a5f66'];
+export const HUES = ['2f6b8f', '8a4b6b', '4e7a3a', '9a5a24', '6d641c', '3f5ea8', '16787a', 'a1434f', '5d5a70', '7d4fa0'];
 
 type Values = Record<string, string>;
 const key = ({ ns, local }: Name) => `${ns} ${local}`;
