@@ -54,3 +54,45 @@ test('rules and ways are kept in the settings, and hold for what is like them', 
   await page.getByRole('button', { name: 'Remove line 1' }).click();
   await expect(page.getByRole('list', { name: 'Lines' }).getByRole('listitem')).toHaveCount(0);
 });
+
+test('choices made quickly all hold, though answers come late and in another order', async ({ sort: page, corvun }) => {
+  await page.goto(`${corvun.url}/settings#buffers`);
+  await page.getByRole('button', { name: 'Another line' }).click();
+  await expect(said(page)).toContainText('The times kept beside events were changed');
+  const me = gate();
+  const settings = gate();
+  await page.route('**/api/me', async (route) => {
+    const response = await route.fetch();
+    me.come();
+    await me.opened;
+    await route.fulfill({ response });
+  });
+  await page.route('**/api/settings', async (route) => {
+    await settings.opened;
+    await route.continue();
+  });
+  await corvun.api('/settings', 'PATCH', { name: 'Maren at the weir' });
+  await me.came;
+  await page.getByLabel('Length of line 1').selectOption('of any length');
+  const older = page.waitForResponse('**/api/me');
+  me.open();
+  await (await older).finished();
+  await page.getByLabel('Before of line 1').selectOption('5 min');
+  const last = page.waitForResponse(
+    (response) => response.url().endsWith('/api/settings') && (response.request().postData() ?? '').includes('"prep":5'),
+  );
+  settings.open();
+  await last;
+  await page.reload();
+  await expect(page.getByLabel('Before of line 1')).toHaveValue('5');
+  await expect(page.getByLabel('Length of line 1')).toHaveValue('0');
+});
+
+/** Holds what comes to it until it is opened. */
+function gate() {
+  let come = (): void => undefined;
+  let open = (): void => undefined;
+  const came = new Promise<void>((resolve) => (come = resolve));
+  const opened = new Promise<void>((resolve) => (open = resolve));
+  return { come, came, open, opened };
+}

@@ -1,6 +1,7 @@
 import type { IncomingLine, ListInfo } from '@corvun/contract';
 import { QueryClient, keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { RequestError, get } from './api';
+import { readMe } from './chosen';
 
 export const client = new QueryClient({
   defaultOptions: {
@@ -24,7 +25,7 @@ export interface InboxPage {
 
 const PAGE = 100;
 
-export const useMe = () => useQuery({ queryKey: ['me'], queryFn: () => get('/me'), staleTime: Infinity, retry: false });
+export const useMe = () => useQuery({ queryKey: ['me'], queryFn: readMe, staleTime: Infinity, retry: false });
 /** All lists, those that are put away, too. */
 export const useAllLists = () => useQuery({ queryKey: ['lists'], queryFn: () => get('/lists') });
 const inUse = (all: ListInfo[]) => all.filter((list) => !list.archived);

@@ -128,7 +128,7 @@ function Ways({ me, buffers }: { me: Me; buffers: BufferSettings }): ReactNode {
     const [, from = '', to = '', minutes = ''] = read ?? [];
     if (!read) return setProblem('Write it like “Office to Gate 3, 25 min”.');
     try {
-      await choose({ buffers: { ...buffers, travel: withTravel(buffers.travel, { from, to, minutes: Number(minutes) }) } });
+      await choose({ buffers: { ...buffers, travel: withTravel(buffers.travel, { from, to, minutes: Number(minutes) }) } }, true);
       setText('');
       setProblem('');
     } catch (wrong) {

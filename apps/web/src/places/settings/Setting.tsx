@@ -1,23 +1,24 @@
 import { useState, type InputHTMLAttributes, type ReactNode } from 'react';
 import type { Me, SettingsChange } from '@corvun/contract';
-import { patch, saysWrong } from '../../data/api';
+import { saysWrong } from '../../data/api';
+import { sendChoice, withChoice } from '../../data/chosen';
 import { client } from '../../data/queries';
 import { useSaid } from '../../state/said';
 import { SETTINGS, type SettingId } from './sections';
 
 /** Chooses something, and says so. @throws RequestError with what is wrong */
-export async function choose(change: SettingsChange): Promise<void> {
-  const { sentence } = await patch('/settings', change);
-  useSaid.getState().say(sentence);
+export async function choose(change: SettingsChange, holds = false): Promise<void> {
+  if (holds) client.setQueryData<Me>(['me'], (me) => me && withChoice(me, change));
+  try {
+    useSaid.getState().say(await sendChoice(change, holds));
+  } finally {
+    void client.invalidateQueries({ queryKey: ['me'] });
+  }
 }
 
 /** Chooses something of which every choice is right: it holds at once, so that the next choice can be made upon it. */
 export function chooseFrom(change: SettingsChange): void {
-  client.setQueryData<Me>(['me'], (me) => me && { ...me, settings: { ...me.settings, ...change } });
-  choose(change).catch((problem: unknown) => {
-    useSaid.getState().complain(problem);
-    void client.invalidateQueries({ queryKey: ['me'] });
-  });
+  choose(change, true).catch(useSaid.getState().complain);
 }
 
 /** One setting: what it is called, a word on what it changes, and where it is chosen. */

@@ -1,0 +1,34 @@
+import type { Me, SettingsChange } from '@corvun/contract';
+import { get, patch } from './api';
+
+/** What holds already and has not been acknowledged yet, oldest first. */
+let chosen: SettingsChange[] = [];
+let before: Promise<unknown> = Promise.resolve();
+/** When the page goes away nothing waits for an answer any more: what is not sent by then would be lost. */
+const leaving = new Promise((resolve) => addEventListener('pagehide', resolve, { once: true }));
+
+/** What is known of the user with a choice made upon it. */
+export const withChoice = (me: Me, change: SettingsChange): Me => ({ ...me, settings: { ...me.settings, ...change } });
+
+/** Reads the user; what was chosen meanwhile holds, so that an answer that is older does not take it back. */
+export async function readMe(): Promise<Me> {
+  const me = await get('/me');
+  return chosen.reduce(withChoice, me);
+}
+
+/**
+ * Sends a choice after those that were made before it.
+ * @param holds whether it is shown before the server says so
+ * @returns the sentence of the server
+ * @throws RequestError with what is wrong
+ */
+export async function sendChoice(change: SettingsChange, holds: boolean): Promise<string> {
+  if (holds) chosen = [...chosen, change];
+  const sent = Promise.race([before, leaving]).then(() => patch('/settings', change));
+  before = sent.catch(() => undefined);
+  try {
+    return (await sent).sentence;
+  } finally {
+    chosen = chosen.filter((one) => one !== change);
+  }
+}
