@@ -175,11 +175,11 @@ export async function withOutside(
 }
 
 /** A new server for the tests of a file, or for each of them, and Maren Holt signed in there. */
-export function ownServer(per: 'file' | 'test' = 'file'): { server: Running; maren: Caller } {
+export function ownServer(per: 'file' | 'test' = 'file', more: Record<string, string> = {}): { server: Running; maren: Caller } {
   const here = {} as { server: Running; maren: Caller };
   const [before, after] = per === 'file' ? [beforeAll, afterAll] : [beforeEach, afterEach];
   before(async () => {
-    here.server = await startServer('empty');
+    here.server = await startServer('empty', undefined, more);
     here.maren = await firstAccount(here.server);
   });
   after(async () => {

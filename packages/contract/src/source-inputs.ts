@@ -16,7 +16,7 @@ import {
 import { Maybe, NotBlank } from './rules';
 import type { SourceKind } from './sources';
 
-const KINDS: SourceKind[] = ['mailbox', 'chat', 'tracker', 'notes', 'feed'];
+const KINDS: SourceKind[] = ['mailbox', 'chat', 'tracker', 'notes', 'feed', 'account'];
 const COLUMNS = ['title', 'notes', 'list', 'tags', 'priority', 'estimate', 'deadline', 'day', 'status', 'id', 'skip'];
 const NAME = { message: 'The name has 1 to 80 characters.' };
 const ADDRESS = { message: 'Write the address, with at most 2000 characters.' };
@@ -27,6 +27,14 @@ export class BoardInput {
   @IsArray() @ArrayMaxSize(50) @IsString({ each: true }) ready: string[];
   @IsString() @MaxLength(200) done: string;
   @IsString() @MaxLength(200) reopen: string;
+}
+
+export class CollectionInput {
+  @IsString() @MaxLength(2000) id: string;
+  @IsString() @MaxLength(200) name: string;
+  @IsOptional() @IsString() @MaxLength(200) calendarId?: string | null;
+  @Maybe() @IsBoolean() readOnly?: boolean;
+  @IsOptional() @IsString() @MaxLength(200) listId?: string | null;
 }
 
 export class SettingsInput {
@@ -47,6 +55,12 @@ export class SettingsInput {
   @IsOptional() @IsInt() @Min(1) @Max(36_500) untouchedDays?: number | null;
   @IsOptional() @IsString() @MaxLength(200) list?: string | null;
   @Maybe() @IsBoolean() busy?: boolean;
+  @Maybe()
+  @IsArray()
+  @ArrayMaxSize(100)
+  @ValidateNested({ each: true })
+  @Type(() => CollectionInput)
+  collections?: CollectionInput[];
 }
 
 /** How to reach a source, and what to bring in. */

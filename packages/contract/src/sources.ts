@@ -1,7 +1,7 @@
 import type { IsoTime } from './things';
 
-export type SourceKind = 'mailbox' | 'chat' | 'tracker' | 'notes' | 'feed';
-export type OutboxKind = 'mail' | 'card' | 'time' | 'reply' | 'mark' | 'line' | 'folder';
+export type SourceKind = 'mailbox' | 'chat' | 'tracker' | 'notes' | 'feed' | 'account';
+export type OutboxKind = 'mail' | 'card' | 'time' | 'reply' | 'mark' | 'line' | 'folder' | 'entry';
 
 /** A board and what its statuses mean. */
 export interface BoardChoice {
@@ -13,6 +13,19 @@ export interface BoardChoice {
   done: string;
   /** The status a card goes back to when it is reopened here. */
   reopen: string;
+}
+
+/** A calendar or task list of an account, and where its things are here. */
+export interface CollectionChoice {
+  /** `events:` or `tasks:` and its path there. */
+  id: string;
+  name: string;
+  /** Of events: the calendar they stand in; null until it is made. */
+  calendarId?: string | null;
+  /** What is changed here cannot go there. */
+  readOnly?: boolean;
+  /** Of tasks: the id of the list they are on; null: a list of the same name is made. */
+  listId?: string | null;
 }
 
 /** What to bring in and how things map; only the fields of the source's kind are set. */
@@ -49,6 +62,8 @@ export interface SourceSettings {
   list?: string | null;
   /** Feed: counts as busy. */
   busy?: boolean;
+  /** Account: the calendars and task lists that are connected. */
+  collections?: CollectionChoice[];
 }
 
 export interface SourceInfo {
@@ -67,6 +82,8 @@ export interface SourceInfo {
   nextTry: IsoTime | null;
   /** What went wrong last, as a sentence; empty when nothing did. */
   problem: string;
+  /** What of it is not here, and why, as a sentence; empty when everything is. */
+  left: string;
   /** A look that is going on. */
   progress: { done: number; total: number | null } | null;
   /** What came of it so far. */
@@ -92,6 +109,8 @@ export interface SourceLook {
     name: string;
     count: number | null;
     chosen: boolean;
+    /** Of an account: whether what is changed here can go there. */
+    writable?: boolean;
     statuses?: { id: string; name: string; count: number }[];
   }[];
   total: number;

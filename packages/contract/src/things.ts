@@ -85,6 +85,7 @@ export interface InvitationInfo {
 
 /** One field that was changed differently here and in the source. */
 export interface ConflictInfo {
+  /** The task it is about; empty: an event. */
   taskId: string;
   fields: ConflictField[];
 }

@@ -62,7 +62,7 @@ export function eventEntry(row: Event, { key, start, end, days }: Occurrence, ca
 
 /** Why an event cannot be moved here, as a sentence; null where it can. */
 export function whyFixed(row: Event, calendar: Calendar, user: User): string | null {
-  if (calendar.origin !== 'own') return `“${calendar.name}” comes from outside, so its events can only be changed there.`;
+  if (calendar.origin === 'feed') return `“${calendar.name}” comes from outside, so its events can only be changed there.`;
   if (row.mirror !== null) return 'A copy of what stands in another calendar: it is changed there.';
   return isGuestOf(row, user) ? `An invitation from ${row.organizer}: only they can move it.` : null;
 }

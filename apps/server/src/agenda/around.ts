@@ -76,7 +76,7 @@ function datesOf(
       return {
         ...{ start, end, id: part.id, occurrence: cause?.occurrence ?? null, cause, carried },
         ...{ calendarId: part.calendarId, category: part.category, location: part.location, buffers: part.buffers },
-        ofOthers: isGuestOf(part, user) || calendars.find(({ id }) => id === part.calendarId)?.origin !== 'own',
+        ofOthers: isGuestOf(part, user) || calendars.find(({ id }) => id === part.calendarId)?.origin === 'feed',
       };
     });
 }

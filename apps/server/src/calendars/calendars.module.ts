@@ -9,11 +9,10 @@ import type { User } from '../accounts/user.entity';
 import { notFound } from '../base/errors';
 import { safeName } from '../data/safe-name';
 import { Kernel, byUser } from '../kernel/kernel.service';
-import { codeFor } from '../base/codes';
-import { HUES } from '../lists/new-list';
 import { freeCode, freeHue, freeName } from '../lists/marks';
 import { eventsOut, todosOut } from './calendar-out';
 import { Calendar } from './calendar.entity';
+import { newCalendar } from './new-calendar';
 
 @Controller('api/calendars')
 class CalendarsController {
@@ -65,16 +64,7 @@ class CalendarsController {
     const { decision, sentence, result } = await this.kernel.transact(byUser(user), async (work) => {
       const others = await work.manager.findBy(Calendar, { ownerId: user.id });
       const name = freeName('calendar', others, input.name);
-      const hue = Array.from({ length: HUES }, (_, at) => at).find((at) => !others.some((one) => one.hue === at)) ?? 0;
-      const calendar = await work.insert('calendar', {
-        ...{ name, hue, origin: 'own', shown: true, busy: true, sourceId: null },
-        code: codeFor(
-          name,
-          others.map(({ code }) => code),
-        ),
-        position: Math.max(-1, ...others.map(({ position }) => position)) + 1,
-        main: !others.some(({ main }) => main),
-      });
+      const calendar = await newCalendar(work, { name, origin: 'own', busy: true, sourceId: null });
       work.say({ action: 'change', sentence: `The calendar “${name}” is there` });
       return calendar.id;
     });

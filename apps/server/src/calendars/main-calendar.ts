@@ -1,10 +1,11 @@
+import { Not } from 'typeorm';
 import type { Work } from '../kernel/work';
 import { Calendar } from './calendar.entity';
 
 /** The calendar that new events go to. */
 export async function mainCalendar(work: Work): Promise<Calendar> {
   const calendar = await work.manager.findOne(Calendar, {
-    where: { ownerId: work.ownerId, origin: 'own' },
+    where: { ownerId: work.ownerId, origin: Not('feed') },
     order: { main: 'DESC', position: 'ASC' },
   });
   const fresh = {

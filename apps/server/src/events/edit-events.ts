@@ -110,7 +110,7 @@ function editOf(parts: readonly Event[], command: SeriesCommand<Event>, reader: 
 export async function ownCalendar(work: Work, id: string): Promise<Calendar> {
   const calendar = await work.manager.findOneBy(Calendar, { id, ownerId: work.ownerId });
   if (!calendar) throw badField('calendarId', 'There is no such calendar.');
-  if (calendar.origin !== 'own') throw foreign(calendar);
+  if (calendar.origin === 'feed') throw foreign(calendar);
   return calendar;
 }
 
@@ -119,7 +119,7 @@ const foreign = ({ name }: Calendar) =>
 
 export async function refuseForeign(work: Work, event: Event): Promise<void> {
   const calendar = await work.manager.findOneBy(Calendar, { id: event.calendarId, ownerId: work.ownerId });
-  if (calendar && calendar.origin !== 'own') throw foreign(calendar);
+  if (calendar?.origin === 'feed') throw foreign(calendar);
   if (event.mirror !== null)
     throw new Refusal('not-ours', `“${event.title}” is a copy of what stands in another calendar, so it is changed there.`);
 }

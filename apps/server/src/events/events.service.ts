@@ -160,7 +160,7 @@ export class EventsService {
   /** Where a copy goes: beside the event, or into the main calendar where that comes from outside. */
   private async whereTo(work: Work, event: Event): Promise<string> {
     const own = await work.find('calendar', event.calendarId);
-    return own.origin === 'own' ? own.id : (await mainCalendar(work)).id;
+    return own.origin !== 'feed' ? own.id : (await mainCalendar(work)).id;
   }
 
   /** What is said of its guests: who was told, or that nobody was. */

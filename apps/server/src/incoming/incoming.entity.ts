@@ -81,7 +81,11 @@ export interface KeptInvitation {
 }
 
 export interface KeptConflict {
+  /** Of a task or event that a source has, too; empty where it is one of an account. */
   counterpartId: string;
+  /** Of an account: which of its objects. */
+  remoteId?: string;
+  /** Empty: it is about an event. */
   taskId: string;
   fields: Conflict[];
 }

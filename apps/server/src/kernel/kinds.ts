@@ -8,7 +8,7 @@ import { mirrorKind } from '../mirrors/mirror.kind';
 import { noteKind } from '../notes/note.kind';
 import { bookingKind, meetPageKind, offerKind, shareKind } from '../others/others.kinds';
 import { personKind } from '../people/person.kind';
-import { counterpartKind, outboxKind, sources } from '../sources/source.kinds';
+import { counterpartKind, outboxKind, remotes, sources } from '../sources/source.kinds';
 import { reminderKind } from '../reminders/reminder.kind';
 import { settingsKind } from '../settings/settings.kind';
 import { tagKind } from '../tags/tag.kind';
@@ -87,6 +87,7 @@ export const OWNED: readonly Owned[] = [
     event,
     note,
     counterpart,
+    remotes,
     outbox,
     reminder,
     share,

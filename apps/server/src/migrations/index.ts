@@ -19,6 +19,7 @@ import { Reminders18 } from './0018-reminders';
 import { Buffers19 } from './0019-buffers';
 import { Others20 } from './0020-others';
 import { Dav21 } from './0021-dav';
+import { Accounts23 } from './0023-accounts';
 import { Mirrors22 } from './0022-mirrors';
 
 export const MIGRATIONS = [
@@ -44,4 +45,5 @@ export const MIGRATIONS = [
   Others20,
   Dav21,
   Mirrors22,
+  Accounts23,
 ];

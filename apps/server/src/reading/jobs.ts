@@ -6,11 +6,14 @@ import {
   readHeaders,
   readItip,
   readMail,
+  readObject,
   readVcards,
   streamCalendar,
   tasksInNote,
   unreadMail,
+  type CalendarEvent,
   type CalendarItem,
+  type CalendarTodo,
   type Itip,
   type Mail,
   type NoteTask,
@@ -105,6 +108,30 @@ export function note({ bytes }: { bytes: Uint8Array }): Promise<Outcome<{ text: 
     const text = noteText(Buffer.from(bytes));
     return Promise.resolve({ text, tasks: tasksInNote(text) });
   });
+}
+
+/** What objects of a calendar account hold; one that is none says so. */
+export function objects({ texts, zone }: { texts: string[]; zone: string }): Promise<Outcome<ReadObject[]>> {
+  return outcomeOf(() =>
+    Promise.resolve(
+      texts.map((text) => {
+        try {
+          return { ...readObject(text, zone), problem: '' };
+        } catch (problem) {
+          if (!(problem instanceof CalendarError)) throw problem;
+          return { events: [], todos: [], problem: problem.message };
+        }
+      }),
+    ),
+  );
+}
+
+/** An object of a calendar account, read. */
+export interface ReadObject {
+  events: CalendarEvent[];
+  todos: CalendarTodo[];
+  /** Why it cannot be read; empty when it can. */
+  problem: string;
 }
 
 /** What the large files hold, by kind. */

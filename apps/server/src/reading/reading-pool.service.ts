@@ -14,6 +14,7 @@ import {
   type Outcome,
   type ReadFor,
   type ReadMessage,
+  type ReadObject,
   type Streams,
   type TextToRead,
 } from './jobs';
@@ -93,6 +94,11 @@ export class ReadingPool implements OnApplicationShutdown {
     }
     const [, subject] = text;
     return { facts: { ...NO_FACTS }, readerVersion: READER_VERSION, readTitle: subject };
+  }
+
+  /** Objects of a calendar account, each by itself. @throws ReadingLimit */
+  objects(texts: string[], zone: string): Promise<ReadObject[]> {
+    return texts.length ? this.run('objects', { texts, zone }) : Promise.resolve([]);
   }
 
   /** Task lines of a note. @throws NoteError, ReadingLimit */

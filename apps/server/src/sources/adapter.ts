@@ -32,10 +32,20 @@ export interface Adapter {
   readonly defaults: SourceSettings;
   /** What there is, and what the present choice would bring in; writes nothing. @throws SourceProblem */
   look(reach: Reach): Promise<SourceLook>;
+  /**
+   * Makes what the chosen settings need here, and lets go of what they do not need any more; writes into the settings what
+   * it made.
+   * @param before what was chosen until now
+   */
+  prepare?(work: Work, source: Source, before: SourceSettings): Promise<void>;
   /** Everything after the cursor, piece by piece. @throws SourceProblem */
   steps(reach: Reach): AsyncGenerator<Step>;
   /** Sends one change back. What it must remember it writes itself. @throws SourceProblem */
   send(reach: Reach, entry: OutboxEntry): Promise<void>;
+  /** What changed here while an entry was sent: noted anew, in the transaction in which it counts as sent. */
+  again?(work: Work, source: Source, entry: OutboxEntry): Promise<void>;
+  /** An entry was given up: what the source has will stand. */
+  letStand?(work: Work, entry: OutboxEntry): Promise<void>;
   /** Tells at once when there is news, until the signal ends it. */
   listen?(reach: Reach, news: () => void): Promise<void>;
 }

@@ -4,13 +4,17 @@ import type { User } from '../accounts/user.entity';
 import { Refusal } from '../base/errors';
 import { Kernel, byUser } from '../kernel/kernel.service';
 import { Task } from '../tasks/task.entity';
+import { AccountSettling } from './account/account-settling';
 import { Counterpart, Source } from './source.entity';
 import { GONE, patchOf } from './two-way.service';
 
 /** Settles what was changed differently here and in a source, the way the user says. */
 @Injectable()
 export class ConflictsService {
-  constructor(private readonly kernel: Kernel) {}
+  constructor(
+    private readonly kernel: Kernel,
+    private readonly accounts: AccountSettling,
+  ) {}
 
   async settle(user: User, incomingId: string, keep: 'here' | 'there'): Promise<Done> {
     const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
@@ -18,6 +22,7 @@ export class ConflictsService {
       const { conflict } = incoming;
       if (!conflict || incoming.state !== 'waiting')
         throw new Refusal('no-conflict', 'There is nothing to settle here any more.');
+      if (conflict.remoteId) return this.accounts.settle(work, user, incoming, conflict.remoteId, keep);
       const counterpart = await work.manager.findOneBy(Counterpart, { id: conflict.counterpartId, ownerId: user.id });
       const task = await work.manager.findOneBy(Task, { id: conflict.taskId, ownerId: user.id });
       const source = counterpart ? await work.manager.findOneBy(Source, { id: counterpart.sourceId }) : null;

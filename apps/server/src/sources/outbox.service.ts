@@ -90,6 +90,7 @@ export class OutboxService {
         { id: entry.id },
         { state: 'sent', sentAt: this.clock.now(), problem: '', attempts: entry.attempts + 1 },
       );
+      if (source) await this.sync.adapter(source.kind).again?.(work, source, entry);
       if (!source || !entry.counterpartId || !['card', 'line'].includes(entry.kind)) return;
       const rows = await work.manager.find(Counterpart, {
         where: [
@@ -149,7 +150,9 @@ export class OutboxService {
     const entry = await this.waiting(ownerId, id);
     await this.kernel.transact(byUser({ id: ownerId }), async (work) => {
       await work.manager.update(OutboxEntry, { id }, { state: 'given-up' });
-      if (entry.counterpartId && entry.kind !== 'time') await this.letStand(work, entry.counterpartId);
+      const source = entry.sourceId ? await work.manager.findOneBy(Source, { id: entry.sourceId }) : null;
+      if (source) await this.sync.adapter(source.kind).letStand?.(work, entry);
+      if (entry.counterpartId && ['card', 'line'].includes(entry.kind)) await this.letStand(work, entry.counterpartId);
       work.tell('outbox', id);
     });
   }

@@ -13,6 +13,7 @@ export interface HttpLimits {
   /** Milliseconds for the whole exchange. */
   total: number;
   maxBytes: number;
+  /** None: an answer that sends on is given as it is. */
   maxRedirects: number;
 }
 export const HTTP_LIMITS: HttpLimits = { idle: 8000, total: 60_000, maxBytes: 64 * 1024 * 1024, maxRedirects: 5 };
@@ -20,7 +21,10 @@ export const HTTP_LIMITS: HttpLimits = { idle: 8000, total: 60_000, maxBytes: 64
 export interface HttpQuestion {
   method?: string;
   headers?: Record<string, string>;
+  /** Sent as JSON. */
   body?: unknown;
+  /** Sent as it is. */
+  text?: string;
   limits?: Partial<HttpLimits>;
   signal?: AbortSignal;
 }
@@ -52,7 +56,7 @@ export class OutsideHttp {
     for (let hop = 0; hop <= limits.maxRedirects; hop += 1) {
       const answer = await this.once(target, question, limits);
       const location = answer.headers.location;
-      if (answer.status < 300 || answer.status > 399 || answer.status === 304 || !location) return answer;
+      if (answer.status < 300 || answer.status > 399 || answer.status === 304 || !location || !limits.maxRedirects) return answer;
       answer.body.destroy();
       const next = this.checked(new URL(location, target).href);
       // A token must not travel to another place.
@@ -138,9 +142,13 @@ export class OutsideHttp {
     return url;
   }
 
-  private once(url: URL, { method = 'GET', headers, body, signal }: HttpQuestion, limits: HttpLimits): Promise<HttpAnswer> {
+  private once(
+    url: URL,
+    { method = 'GET', headers, body, text: bare, signal }: HttpQuestion,
+    limits: HttpLimits,
+  ): Promise<HttpAnswer> {
     const ask = url.protocol === 'https:' ? httpsRequest : httpRequest;
-    const text = body === undefined ? undefined : JSON.stringify(body);
+    const text = bare ?? (body === undefined ? undefined : JSON.stringify(body));
     const time = AbortSignal.any([AbortSignal.timeout(limits.total), ...(signal ? [signal] : [])]);
     return new Promise((resolve, reject) => {
       const fail = (problem: Error) =>

@@ -9,6 +9,8 @@ import { Event } from '../events/event.entity';
 import { Incoming } from '../incoming/incoming.entity';
 import { OutboxEntry } from './outbox.entity';
 import { OutboxService } from './outbox.service';
+import { saysLeft } from './account/account.adapter';
+import { Remote } from './account/remote.entity';
 import { Counterpart, Source } from './source.entity';
 import { SyncService } from './sync.service';
 
@@ -20,6 +22,7 @@ export class SourceHealth {
   constructor(
     @InjectRepository(Incoming) private readonly incoming: Repository<Incoming>,
     @InjectRepository(Counterpart) private readonly counterparts: Repository<Counterpart>,
+    @InjectRepository(Remote) private readonly remotes: Repository<Remote>,
     @InjectRepository(OutboxEntry) private readonly entries: Repository<OutboxEntry>,
     @InjectRepository(Event) private readonly events: Repository<Event>,
     private readonly sync: SyncService,
@@ -59,41 +62,62 @@ export class SourceHealth {
         .groupBy('c.sourceId')
         .getRawMany<Counted>(),
     );
+    const ofAccounts = await counted(
+      this.remotes
+        .createQueryBuilder('r')
+        .select('r.sourceId', 'sourceId')
+        .addSelect('COUNT(*)', 'count')
+        .where({ ownerId: user.id, sourceId: In(ids), taskId: Not(IsNull()) })
+        .groupBy('r.sourceId')
+        .getRawMany<Counted>(),
+    );
+    const events = await counted(
+      this.events
+        .createQueryBuilder('e')
+        .innerJoin('calendar', 'c', 'c."id" = e."calendarId"')
+        .select('c."sourceId"', 'sourceId')
+        .addSelect('COUNT(*)', 'count')
+        .where('e."ownerId" = :owner AND c."sourceId" IN (SELECT value FROM json_each(:ids))', {
+          owner: user.id,
+          ids: JSON.stringify(ids),
+        })
+        .groupBy('c."sourceId"')
+        .getRawMany<Counted>(),
+    );
     const box = await this.entries.find({
       where: { ownerId: user.id, state: 'waiting' },
       select: { id: true, sourceId: true, attempts: true },
     });
     const iso = (at: number | null) => (at === null ? null : isoInZone(at, user.zone));
-    return Promise.all(
-      rows.map(async (row) => {
-        const own = box.filter((one) => one.sourceId === row.id);
-        return {
-          id: row.id,
-          kind: row.kind,
-          name: row.name,
-          address: row.address,
-          account: row.account,
-          hasSecret: row.secret !== null,
-          settings: row.settings,
-          state: row.state,
-          calendarId: row.calendarId,
-          every: row.every,
-          lastTry: iso(row.lastTry),
-          lastSuccess: iso(row.lastSuccess),
-          nextTry: row.state === 'active' ? iso(row.nextTry) : null,
-          problem: row.problem,
-          progress: this.sync.progressOf(row.id),
-          held: {
-            waiting: waiting.get(row.id) ?? 0,
-            decided: decided.get(row.id) ?? 0,
-            tasks: tasks.get(row.id) ?? 0,
-            events: row.calendarId ? await this.events.countBy({ ownerId: user.id, calendarId: row.calendarId }) : 0,
-          },
-          outbox: { waiting: own.length, failed: own.filter((one) => one.attempts > 0).length },
-          version: row.version,
-        };
-      }),
-    );
+    return rows.map((row) => {
+      const own = box.filter((one) => one.sourceId === row.id);
+      return {
+        id: row.id,
+        kind: row.kind,
+        name: row.name,
+        address: row.address,
+        account: row.account,
+        hasSecret: row.secret !== null,
+        settings: row.settings,
+        state: row.state,
+        calendarId: row.calendarId,
+        every: row.every,
+        lastTry: iso(row.lastTry),
+        lastSuccess: iso(row.lastSuccess),
+        nextTry: row.state === 'active' ? iso(row.nextTry) : null,
+        problem: row.problem,
+        left: row.kind === 'account' ? saysLeft(row.cursor) : '',
+        progress: this.sync.progressOf(row.id),
+        held: {
+          waiting: waiting.get(row.id) ?? 0,
+          decided: decided.get(row.id) ?? 0,
+          tasks: (tasks.get(row.id) ?? 0) + (ofAccounts.get(row.id) ?? 0),
+          events: events.get(row.id) ?? 0,
+        },
+        outbox: { waiting: own.length, failed: own.filter((one) => one.attempts > 0).length },
+        version: row.version,
+      };
+    });
   }
 
   async outboxOf(user: User): Promise<OutboxInfo[]> {

@@ -1,4 +1,5 @@
 import { kindOf, type Content, type Owned } from '../kernel/kind';
+import { Remote } from './account/remote.entity';
 import { OutboxEntry } from './outbox.entity';
 import { Counterpart, Source } from './source.entity';
 
@@ -39,6 +40,9 @@ export const sources: Owned = {
     problem: '',
   }),
 };
+
+/** What an account has, too: connected again, nothing is there twice. */
+export const remotes: Owned = { entity: Remote, exported: { name: 'remotes', order: 'id' } };
 
 /** Counterparts of imported files name their owner in place of a source. */
 function inFiles(row: Content): Content {

@@ -1,6 +1,11 @@
 import { Module } from '@nestjs/common';
 import { AccountsModule } from '../accounts/accounts.module';
 import { IncomingModule } from '../incoming/incoming.module';
+import { AccountAdapter } from './account/account.adapter';
+import { AccountIn } from './account/account-in.service';
+import { AccountOut } from './account/account-out.service';
+import { AccountSettling } from './account/account-settling';
+import { AccountWay } from './account/account-way.service';
 import { ChatAdapter } from './chat.adapter';
 import { ConflictsService } from './conflicts.service';
 import { DecidedFollower } from './decided.follower';
@@ -29,6 +34,11 @@ import { TwoWay } from './two-way.service';
     TrackerAdapter,
     NotesAdapter,
     FeedAdapter,
+    AccountWay,
+    AccountIn,
+    AccountOut,
+    AccountAdapter,
+    AccountSettling,
     SyncService,
     OutboxService,
     SourceHealth,

@@ -7,11 +7,10 @@ import { Clock } from '../base/clock';
 import { CONFIG, type Config } from '../base/config';
 import { Refusal, badField, notFound } from '../base/errors';
 import { newId } from '../base/ids';
-import { codeFor } from '../base/codes';
 import { Calendar } from '../calendars/calendar.entity';
+import { newCalendar } from '../calendars/new-calendar';
 import { endMirrorsOf } from '../mirrors/end-mirrors';
 import { Kernel, byUser } from '../kernel/kernel.service';
-import type { Work } from '../kernel/work';
 import { Event } from '../events/event.entity';
 import { Incoming } from '../incoming/incoming.entity';
 import { OutsideHttp } from './outside-http';
@@ -26,7 +25,6 @@ import { noteSending } from './note-sending';
 
 const LOOK_TIME = 20_000;
 const MOST_SOURCES = 100;
-const HUES = 10;
 
 /** Connects, changes and removes sources, and says how they are. */
 @Injectable()
@@ -85,7 +83,12 @@ export class SourcesService {
     if (await this.sources.existsBy({ ownerId: user.id, kind: source.kind, address: source.address, account: source.account }))
       throw badField('address', 'This is connected already.');
     await this.kernel.transact(byUser(user), async (work) => {
-      if (source.kind === 'feed') source.calendarId = await this.calendarFor(work, source);
+      const { name, settings } = source;
+      if (source.kind === 'feed')
+        source.calendarId = (
+          await newCalendar(work, { name, origin: 'feed', busy: settings.busy ?? false, sourceId: source.id })
+        ).id;
+      await this.sync.adapter(source.kind).prepare?.(work, source, {});
       await work.manager.insert(Source, source as object);
       work.tell('source', source.id);
     });
@@ -121,26 +124,6 @@ export class SourcesService {
     };
   }
 
-  private async calendarFor(work: Work, source: Source): Promise<string> {
-    const known = await work.manager.findBy(Calendar, { ownerId: work.ownerId });
-    const hues = new Set(known.map((one) => one.hue));
-    const calendar = await work.insert('calendar', {
-      name: source.name,
-      code: codeFor(
-        source.name,
-        known.map((one) => one.code),
-      ),
-      hue: Array.from({ length: HUES }, (_, hue) => hue).find((hue) => !hues.has(hue)) ?? known.length % HUES,
-      origin: 'feed',
-      position: known.length,
-      main: false,
-      shown: true,
-      busy: source.settings.busy ?? false,
-      sourceId: source.id,
-    });
-    return calendar.id;
-  }
-
   async change(user: User, id: string, input: SourceChange): Promise<SourceInfo> {
     const before = await this.one(user, id);
     if (input.version !== undefined && input.version !== before.version)
@@ -165,7 +148,9 @@ export class SourcesService {
       nextTry: this.clock.now(),
     };
     await this.kernel.transact(byUser(user), async (work) => {
-      await work.manager.update(Source, { id }, patch as object);
+      const source = { ...before, ...patch };
+      if (input.settings) await this.sync.adapter(source.kind).prepare?.(work, source, before.settings);
+      await work.manager.update(Source, { id }, { ...patch, settings: source.settings } as object);
       const calendar = before.calendarId ? await work.manager.findOneBy(Calendar, { id: before.calendarId }) : null;
       if (calendar && (input.name || input.settings?.busy !== undefined))
         await work.update('calendar', calendar, { name: patch.name ?? calendar.name, busy: settings.busy ?? calendar.busy });
@@ -186,7 +171,7 @@ export class SourcesService {
 
   /**
    * Removes a source: what waits undecided from it leaves the inbox, what was decided and every task stays, the events
-   * of a feed go with their calendar, and what waits in the outbox for it is given up.
+   * of a feed go with their calendar, those of an account stay, and what waits in the outbox for it is given up.
    */
   async remove(user: User, id: string): Promise<{ sentence: string }> {
     const source = await this.one(user, id);
@@ -202,6 +187,7 @@ export class SourcesService {
           note: `${source.name} was removed`,
         });
       }
+      await this.sync.adapter(source.kind).prepare?.(work, { ...source, settings: {} }, source.settings);
       await work.manager.delete(OutboxEntry, { ownerId: user.id, sourceId: id, state: 'waiting' });
       await work.manager.delete(Counterpart, { ownerId: user.id, sourceId: id });
       if (source.calendarId) {

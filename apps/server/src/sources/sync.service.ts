@@ -8,6 +8,7 @@ import { Writes } from '../base/writes';
 import { Runner, pauseAfter, type Due } from '../due/runner';
 import { Kernel, bySource } from '../kernel/kernel.service';
 import { StreamService } from '../stream/stream.service';
+import { AccountAdapter } from './account/account.adapter';
 import type { Adapter, Reach } from './adapter';
 import { ChatAdapter } from './chat.adapter';
 import { FeedAdapter } from './feed.adapter';
@@ -50,8 +51,9 @@ export class SyncService implements OnApplicationBootstrap, BeforeApplicationShu
     tracker: TrackerAdapter,
     notes: NotesAdapter,
     feed: FeedAdapter,
+    account: AccountAdapter,
   ) {
-    this.adapters = { mailbox, chat, tracker, notes, feed };
+    this.adapters = { mailbox, chat, tracker, notes, feed, account };
     runner.register({ name: KIND, atOnce: MOST_AT_ONCE, due: (now, most) => this.due(now, most) });
   }
 

@@ -4,8 +4,7 @@ import { get, patch } from './api';
 /** What holds already and has not been acknowledged yet, oldest first. */
 let chosen: SettingsChange[] = [];
 let before: Promise<unknown> = Promise.resolve();
-/** When the page goes away nothing waits for an answer any more: what is not sent by then would be lost. */
-const leaving = new Promise((resolve) => addEventListener('pagehide', resolve, { once: true }));
+let leaving: Promise<unknown> | null = null;
 
 /** What is known of the user with a choice made upon it. */
 export const withChoice = (me: Me, change: SettingsChange): Me => ({ ...me, settings: { ...me.settings, ...change } });
@@ -24,6 +23,8 @@ export async function readMe(): Promise<Me> {
  */
 export async function sendChoice(change: SettingsChange, holds: boolean): Promise<string> {
   if (holds) chosen = [...chosen, change];
+  // When the page goes away nothing waits for an answer any more: what is not sent by then would be lost.
+  leaving ??= new Promise((resolve) => addEventListener('pagehide', resolve, { once: true }));
   const sent = Promise.race([before, leaving]).then(() => patch('/settings', change));
   before = sent.catch(() => undefined);
   try {

@@ -69,7 +69,7 @@ export const EVENT_PARTS = {
         'a calendar'
       ),
       choices: calendars
-        .filter((one) => one.origin === 'own')
+        .filter((one) => one.origin !== 'feed')
         .map((one) => ({
           says: (
             <>

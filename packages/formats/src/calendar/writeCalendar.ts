@@ -61,6 +61,7 @@ export interface WrittenTodo {
 
 /**
  * A calendar file (RFC 5545), with a VTIMEZONE for every zone that is named in it.
+ * @param name empty: it has none, as an object in a collection of others (RFC 4791, 4.1)
  * @param address of whoever alarms by mail go to
  */
 export function writeCalendar(
@@ -76,7 +77,7 @@ export function writeCalendar(
     'VERSION:2.0',
     'PRODID:-//Corvun//Corvun 0.1//EN',
     'CALSCALE:GREGORIAN',
-    `X-WR-CALNAME:${escaped(name)}`,
+    ...(name ? [`X-WR-CALNAME:${escaped(name)}`] : []),
     ...[...zones].sort().flatMap(zoneLines),
     ...events.flatMap((event) => eventLines(event, { address })),
     ...todos.flatMap((todo) => todoLines(todo, address)),
@@ -176,6 +177,8 @@ function dtend({ end, zone, endZone, allDay }: WrittenEvent): string {
 const PRIORITY = { high: 1, normal: 5, low: 9 } as const;
 
 function todoLines(todo: WrittenTodo, address: string): string[] {
+  // DTSTART and DUE are of one kind (3.8.2.3).
+  const start = todo.start?.length === 10 && (todo.due ?? '').length > 10 ? `${todo.start}T00:00` : todo.start;
   return [
     'BEGIN:VTODO',
     `UID:${escaped(todo.uid)}`,
@@ -186,7 +189,7 @@ function todoLines(todo: WrittenTodo, address: string): string[] {
     ...text('DESCRIPTION', todo.description),
     `STATUS:${todo.status}`,
     `PRIORITY:${PRIORITY[todo.priority]}`,
-    ...(todo.start ? [timed('DTSTART', todo.start, todo.zone, todo.start.length === 10)] : []),
+    ...(start ? [timed('DTSTART', start, todo.zone, start.length === 10)] : []),
     ...(todo.due ? [timed('DUE', todo.due, todo.zone, todo.due.length === 10)] : []),
     ...(todo.completed === null ? [] : [`COMPLETED:${utc(todo.completed)}`]),
     ...rules('RRULE', todo.rrule),

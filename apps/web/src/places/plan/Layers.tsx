@@ -50,7 +50,7 @@ export function Layers({ hidden: entries }: { hidden: number }): ReactNode {
               <Fragment key={calendar.id}>
                 <Choice on={calendar.shown} set={(shown) => void changeCalendar(calendar.id, { shown })}>
                   <Code code={calendar.code} hue={calendar.hue} /> {calendar.name}
-                  <span className="ml-auto text-xs text-soft">{calendar.origin === 'own' ? '' : 'from outside'}</span>
+                  <span className="ml-auto text-xs text-soft">{calendar.origin === 'feed' ? 'from outside' : ''}</span>
                 </Choice>
                 <Choice on={calendar.busy} set={(busy) => void changeCalendar(calendar.id, { busy })} below>
                   <span className="text-soft">

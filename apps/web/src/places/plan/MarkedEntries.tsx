@@ -57,7 +57,7 @@ export function MarkedEntries({ days, calendars, snap }: MarkedProps): ReactNode
         called="Put the marked events into another calendar"
         className=""
         deeds={calendars
-          .filter((one) => one.origin === 'own')
+          .filter((one) => one.origin !== 'feed')
           .map((one) => ({ name: one.name, run: () => change({ calendarId: one.id }) }))}
       />
       {category === null ? (

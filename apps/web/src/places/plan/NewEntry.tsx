@@ -74,7 +74,7 @@ export function NewEntry({ me, now, making, at, calendars, days }: NewProps): Re
   }, [saidDay, saidFrom, saidMinutes]);
   const day = days.find((one) => one.day === place.day);
   const meets = day && place.from !== null ? sayShadow(shadowOf(day, place.from, place.minutes, me.zone)) : '';
-  const main = calendars.find((one) => one.main && one.origin === 'own') ?? calendars.find((one) => one.origin === 'own');
+  const main = calendars.find((one) => one.main && one.origin !== 'feed') ?? calendars.find((one) => one.origin !== 'feed');
   const start = place.from === null ? null : instantAt(place.day, place.from, me.zone);
   const { data: cost } = useYesCost(kind === 'event' && start ? { start, minutes: String(place.minutes) } : null);
   const moves = movesOf(cost);

@@ -73,7 +73,7 @@ function NewMirror({ calendars }: { calendars: readonly CalendarInfo[] }): React
   const [to, setTo] = useState('');
   const [title, setTitle] = useState('Busy');
   const [hidden, setHidden] = useState(true);
-  const targets = calendars.filter(({ id, origin }) => origin === 'own' && id !== from);
+  const targets = calendars.filter(({ id, origin }) => origin !== 'feed' && id !== from);
   const target = targets.find(({ id }) => id === to) ?? targets.find(({ main }) => main) ?? targets[0];
   if (calendars.length < 2) return <p className="text-xs text-soft">With a second calendar one can stand in the other.</p>;
   return (

@@ -1,0 +1,80 @@
+import { Injectable } from '@nestjs/common';
+import { readObject } from '@corvun/formats';
+import type { User } from '../../accounts/user.entity';
+import { Refusal } from '../../base/errors';
+import type { Incoming } from '../../incoming/incoming.entity';
+import type { Work } from '../../kernel/work';
+import { changeTask } from '../../tasks/change-task';
+import { Task } from '../../tasks/task.entity';
+import { Source } from '../source.entity';
+import { AccountWay, GONE } from './account-way.service';
+import { bringEvent, partsOfObject, stateOfEvent } from './event-state';
+import { Remote, WITH_TEXT } from './remote.entity';
+import { patchOfTodo, stateOfTodo } from './todo-state';
+
+/** Settles what was changed here and in an account, each to something else. */
+@Injectable()
+export class AccountSettling {
+  constructor(private readonly way: AccountWay) {}
+
+  async settle(work: Work, user: User, incoming: Incoming, remoteId: string, keep: 'here' | 'there'): Promise<void> {
+    const remote = await work.manager.findOne(Remote, {
+      where: { id: remoteId, ownerId: user.id },
+      select: WITH_TEXT,
+    });
+    const source = remote && (await work.manager.findOneBy(Source, { id: remote.sourceId }));
+    if (!remote || !source) throw new Refusal('no-conflict', 'There is nothing to settle here any more.');
+    const fields = incoming.conflict?.fields.map(({ field }) => field) ?? [];
+    await work.update('incoming', incoming, { state: 'decided', outcome: 'done', decided: work.now });
+    const gone = incoming.conflict?.fields.find(({ field }) => field === GONE);
+    if (gone) await this.settleGone(work, source, remote, gone.there === 'deleted', keep);
+    else await this.settleFields(work, user, source, remote, fields, keep);
+    const where = keep === 'here' ? 'here' : `in ${source.name}`;
+    work.say({ action: 'decide', incomingIds: [incoming.id], sentence: `“${incoming.subject}”: what stands ${where} is kept` });
+  }
+
+  /** One side has it still, the other has it no more. */
+  private async settleGone(
+    work: Work,
+    source: Source,
+    remote: Remote,
+    goneThere: boolean,
+    keep: 'here' | 'there',
+  ): Promise<void> {
+    const stays = (keep === 'here') === goneThere;
+    if (!stays) {
+      const task = remote.taskId ? await work.manager.findOneBy(Task, { id: remote.taskId }) : null;
+      const parts = remote.calendarId ? await this.way.eventParts(work, remote.calendarId, remote.uid) : [];
+      await work.removeAll('event', parts);
+      // A task that is dropped can still be found; its object goes.
+      await work.manager.update(Remote, { id: remote.id }, { taskId: null });
+      if (task) await changeTask(work, task, { status: 'CANCELLED' });
+    }
+    await this.way.sendWhatDiffers(work, source, { ...remote, ...(stays ? {} : { taskId: null }) });
+  }
+
+  /** What is there becomes the common state; keeping what is here is then a change that goes there. */
+  private async settleFields(
+    work: Work,
+    user: User,
+    source: Source,
+    remote: Remote,
+    fields: readonly string[],
+    keep: 'here' | 'there',
+  ): Promise<void> {
+    if (!remote.text) return;
+    const { events, todos } = readObject(remote.text, user.zone);
+    const { parts } = partsOfObject(events, user);
+    const [todo] = todos;
+    const there = remote.calendarId ? stateOfEvent(parts) : todo ? stateOfTodo(todo) : {};
+    const own = Object.fromEntries(fields.map((field) => [field, there[field] ?? null]));
+    if (keep === 'there') {
+      const task = remote.taskId ? await work.manager.findOneBy(Task, { id: remote.taskId }) : null;
+      const rows = remote.calendarId ? await this.way.eventParts(work, remote.calendarId, remote.uid) : [];
+      if (task && todo) await changeTask(work, task, patchOfTodo(own, task, todo, work.now));
+      else if (remote.calendarId) await bringEvent(work, user, remote.calendarId, rows, parts, own);
+    }
+    const after = await this.way.remember(work, remote, { base: { ...remote.base, ...own } });
+    await this.way.sendWhatDiffers(work, source, after);
+  }
+}
