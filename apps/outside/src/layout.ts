@@ -13,6 +13,7 @@ const PAGES = [
   ['/chat', 'Chat'],
   ['/tracker', 'Tracker'],
   ['/calendars', 'Calendars'],
+  ['/account', 'Calendar account'],
   ['/notes', 'Notes folder'],
   ['/web', 'A web page'],
 ];

@@ -5,6 +5,7 @@ import { createServer } from 'node:http';
 import type { AddressInfo, Server } from 'node:net';
 import { join, resolve } from 'node:path';
 import { SMTPServer, type SMTPServerDataStream } from 'smtp-server';
+import { LOGIN, account } from './account';
 import { calendars } from './calendars';
 import { chat } from './chat';
 import { iso } from './clock';
@@ -74,6 +75,7 @@ async function main(): Promise<void> {
       { kind: 'chat', name: 'Team chat', address: `${address}/chat` },
       { kind: 'tracker', name: 'Team tracker', address: `${address}/tracker` },
       { kind: 'notes', name: 'Notes', address: join(folder, 'notes') },
+      { kind: 'account', name: 'Office calendars', address: `${address}/account/dav/`, ...LOGIN },
       { kind: 'feed', name: 'County hearings', address: `${address}/calendars/county-hearings.ics` },
       { kind: 'feed', name: 'Choir board', address: `${address}/calendars/choir-board.ics` },
     ]);
@@ -86,6 +88,9 @@ async function main(): Promise<void> {
   app.use('/tracker', tracker(folder, address));
   app.use('/chat', chat(folder, address));
   app.use('/calendars', calendars(folder, address));
+  const office = account(folder);
+  app.use('/account', office.router);
+  app.all('/.well-known/caldav', office.wellKnown);
   app.use('/notes', notes(folder));
   app.get('/web', (_request, response) => {
     const text = 'The ferry takes loads up to 300 kg. Pumps must be drained. Book two days ahead at the landing.';

@@ -15,7 +15,6 @@ export class SourceProblem extends Error {
 
 /** A sentence for anything that went wrong while speaking to a source. */
 export function sentenceOf(problem: unknown, name: string): string {
-  if (!(problem instanceof SourceProblem)) console.error("DBG", problem);
   if (problem instanceof SourceProblem) return problem.message;
   const code = (problem as NodeJS.ErrnoException | null)?.code ?? '';
   const sentences: Record<string, string> = {
