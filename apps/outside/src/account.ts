@@ -3,6 +3,7 @@ import { createHash } from 'node:crypto';
 import { existsSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { accountPage } from './account-page';
+import { workday } from './clock';
 import { escape } from './layout';
 import { Store } from './store';
 
@@ -31,14 +32,27 @@ const HOME = `${ROOT}/maren/`;
 /** User name and password, as `places.json` gives them. */
 export const LOGIN = { account: 'maren', secret: 'fen-water' };
 
-const seed = (): Account => ({
-  collections: {
-    fen: { name: 'Fen', component: 'VEVENT', objects: {}, gone: {} },
-    stores: { name: 'Stores', component: 'VTODO', objects: {}, gone: {} },
-  },
-  changes: 0,
-  mood: 'well',
-});
+function seed(): Account {
+  const state: Account = {
+    collections: {
+      fen: { name: 'Fen', component: 'VEVENT', objects: {}, gone: {} },
+      stores: { name: 'Stores', component: 'VTODO', objects: {}, gone: {} },
+    },
+    changes: 0,
+    mood: 'well',
+  };
+  const due = workday(4).replaceAll('-', '');
+  keep(state, 'stores', 'screws.ics', todo('stores-1', 'Deck screws, stainless, 4 boxes', `DUE;VALUE=DATE:${due}`));
+  keep(state, 'stores', 'coffee.ics', todo('stores-2', 'Coffee for the hut'));
+  keep(state, 'stores', 'hose.ics', todo('stores-3', 'Hose for pump 2', 'PRIORITY:1'));
+  keep(state, 'stores', 'clamps.ics', todo('stores-4', 'Two clamps for it', 'RELATED-TO:stores-3'));
+  return state;
+}
+
+const todo = (uid: string, title: string, ...more: string[]): string =>
+  ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//Outside//Account//EN', 'BEGIN:VTODO', `UID:${uid}`, 'DTSTAMP:20260801T080000Z']
+    .concat([`SUMMARY:${title.replace(/([,;\\])/g, '\\$1')}`, ...more, 'END:VTODO', 'END:VCALENDAR', ''])
+    .join('\r\n');
 
 /** A calendar account (CalDAV): as much of RFC 4791 and RFC 6578 as a client needs, and a page to act on. */
 export function account(folder: string): { router: Router; wellKnown: (request: Request, response: Response) => void } {

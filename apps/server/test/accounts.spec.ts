@@ -152,7 +152,9 @@ suite('a calendar account, at Radicale (skipped where Debian’s package is not 
     expect([/LOCATION:Hide 2/, /SUMMARY:Walk with Ines/, /CATEGORIES:Field/].every((part) => part.test(there))).toBe(true);
     const { id = '' } = (await conflicts())[0] ?? {};
     const { body } = await here.maren.get<{ conflict: { fields: object[] }; text: string }>(`/incoming/${id}`);
-    expect(body.conflict.fields).toEqual([{ field: 'title', base: 'Site walk', here: 'Walk with Bo', there: 'Walk with Ines' }]);
+    expect(body.conflict.fields).toEqual([
+      { field: 'title', name: 'Title', base: 'Site walk', here: 'Walk with Bo', there: 'Walk with Ines' },
+    ]);
     await here.maren.post(`/incoming/${id}/settle`, { keep: 'here' });
     await sent();
     expect(await radicale.text(`${fen}walk.ics`)).toContain('SUMMARY:Walk with Bo');

@@ -93,6 +93,8 @@ export interface ConflictInfo {
 /** A field as it was when both sides agreed, and as each side has it now. */
 export interface ConflictField {
   field: string;
+  /** What it is called, where `field` alone does not say it. */
+  name?: string;
   base: string | number | boolean | null;
   here: string | number | boolean | null;
   there: string | number | boolean | null;

@@ -1,12 +1,15 @@
 import { Injectable } from '@nestjs/common';
 import type { SourceKind, SourceSettings } from '@corvun/contract';
+import { writeCalendar, type WrittenEvent } from '@corvun/formats';
 import { promises as fs } from 'node:fs';
 import { join } from 'node:path';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
 import { newId } from '../base/ids';
 import { Writes } from '../base/writes';
+import { eventsOut } from '../calendars/calendar-out';
 import { Calendar } from '../calendars/calendar.entity';
+import { Secrets } from '../sources/secrets.service';
 import { Source } from '../sources/source.entity';
 import { SyncService } from '../sources/sync.service';
 import { demoEvents } from './agenda-plan';
@@ -22,7 +25,8 @@ const BOARDS = [
 const CHAT = '/chat';
 const TRACKER = '/tracker';
 const CHOIR = '/calendars/choir-board.ics';
-const THEIRS = /^http:\/\/127\.0\.0\.1:\d+(\/(?:chat|tracker|calendars\/[\w-]+\.ics))$/;
+const ACCOUNT = { path: '/account/dav/', collection: '/account/maren/fen/', name: 'maren', secret: 'fen-water' };
+const THEIRS = /^http:\/\/127\.0\.0\.1:\d+(\/(?:chat|tracker|account\/dav\/|calendars\/[\w-]+\.ics))$/;
 
 /** Connects the demo to the stand-ins for the outside world, so that what they hold comes in by itself. */
 @Injectable()
@@ -31,6 +35,7 @@ export class DemoSources {
     private readonly writes: Writes,
     private readonly clock: Clock,
     private readonly sync: SyncService,
+    private readonly secrets: Secrets,
   ) {}
 
   /** Gives the choir's events to the stand-in that serves them as a feed. */
@@ -51,7 +56,17 @@ export class DemoSources {
     await fs.writeFile(join(folder, 'choir-of-the-demo.json'), JSON.stringify(entries));
   }
 
-  async connect(user: User, outside: string): Promise<void> {
+  /** Gives the main calendar to the stand-in that keeps it, as one object for each UID. */
+  private async handCalendar(data: string, events: readonly WrittenEvent[]): Promise<void> {
+    const byUid = new Map<string, WrittenEvent[]>();
+    for (const event of events) byUid.set(event.uid, [...(byUid.get(event.uid) ?? []), event]);
+    const fen = Object.fromEntries([...byUid.values()].map((parts, at) => [`fen-${at + 1}.ics`, writeCalendar('', parts)]));
+    const folder = join(data, 'outside');
+    await fs.mkdir(folder, { recursive: true });
+    await fs.writeFile(join(folder, 'account-of-the-demo.json'), JSON.stringify({ fen }));
+  }
+
+  async connect(user: User, outside: string, data: string): Promise<void> {
     await this.writes.write(async (manager) => {
       const calendar = await manager.findOneByOrFail(Calendar, { ownerId: user.id, name: 'Choir board' });
       const add = (
@@ -94,6 +109,13 @@ export class DemoSources {
       await add(1, 'tracker', 'Team tracker', TRACKER, { boards: BOARDS, due: 'fixed', writeTime: true });
       const feed = await add(2, 'feed', 'Choir board', CHOIR, { busy: true }, { calendarId: calendar.id });
       await manager.update(Calendar, { id: calendar.id }, { sourceId: feed });
+      const fen = await manager.findOneByOrFail(Calendar, { ownerId: user.id, name: 'Fen' });
+      await this.handCalendar(data, await eventsOut(manager, user, fen.id));
+      const id = newId();
+      const collections = [{ id: `events:${ACCOUNT.collection}`, name: 'Fen', calendarId: fen.id }];
+      const login = { id, account: ACCOUNT.name, secret: this.secrets.lock(ACCOUNT.secret, id) };
+      await add(3, 'account', 'Office calendars', ACCOUNT.path, { collections }, login);
+      await manager.update(Calendar, { id: fen.id }, { origin: 'connected', sourceId: id });
     });
   }
 
@@ -104,7 +126,18 @@ export class DemoSources {
         const [, path] = THEIRS.exec(source.address) ?? [];
         const address = `${outside}${path}`;
         if (path && source.address !== address)
-          await manager.update(Source, { id: source.id }, { address, nextTry: this.clock.now(), failures: 0, problem: '' });
+          await manager.update(
+            Source,
+            { id: source.id },
+            // Where an account has its calendars is found anew.
+            {
+              address,
+              nextTry: this.clock.now(),
+              failures: 0,
+              problem: '',
+              ...(source.kind === 'account' ? { cursor: {} } : {}),
+            },
+          );
       }
     });
   }

@@ -117,7 +117,7 @@ export class DemoService {
         if (this.config.demoSize === 'large') await this.large.make(user, around, random, now);
         const past = await this.makePast(user, around, random, now);
         await this.makeWaiting(user, around, now, past);
-        if (this.config.outside) await this.sources.connect(user, this.config.outside);
+        if (this.config.outside) await this.sources.connect(user, this.config.outside, this.config.data);
         this.logger.log('made');
         return user;
       },

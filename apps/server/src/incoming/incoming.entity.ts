@@ -87,7 +87,7 @@ export interface KeptConflict {
   remoteId?: string;
   /** Empty: it is about an event. */
   taskId: string;
-  fields: Conflict[];
+  fields: (Conflict & { name?: string })[];
 }
 
 @Entity('attachment')

@@ -217,15 +217,12 @@ export class AccountWay implements Follower, OnModuleInit {
     }
     const say = (field: string, value: Value) => (field === GONE ? value : sayField(field, value, user, work.now));
     const fields = conflicts.map(({ field, base, here, there }) => ({
-      ...{ field, base: say(field, base), here: say(field, here), there: say(field, there) },
+      ...{ field, name: field === GONE ? 'The entry itself' : nameOfField(field, user, work.now) },
+      ...{ base: say(field, base), here: say(field, here), there: say(field, there) },
     }));
     const conflict = { counterpartId: '', remoteId: remote.id, taskId: remote.taskId ?? '', fields };
-    const named = (field: string) => (field === GONE ? 'the entry itself' : nameOfField(field, user, work.now));
     const text = fields
-      .map(
-        ({ field, here, there, base }) =>
-          `${named(field)}: here “${here ?? 'nothing'}”, there “${there ?? 'nothing'}”, before “${base ?? 'nothing'}”`,
-      )
+      .map(({ name, here, there, base }) => `${name}: here “${told(here)}”, there “${told(there)}”, before “${told(base)}”`)
       .join('\n');
     if (open) {
       await work.update('incoming', open, { text, conflict });
@@ -257,3 +254,5 @@ export class AccountWay implements Follower, OnModuleInit {
     return work.manager.find(Remote, { where: { ownerId: work.ownerId, ...where } });
   }
 }
+
+const told = (value: Value): string => (value === null ? 'nothing' : String(value));

@@ -5,9 +5,10 @@ import { DATE } from './event-state';
 
 /** What a field is called where both sides of it are shown. */
 export function nameOfField(field: string, user: User, now: number): string {
-  if (field.startsWith(DATE)) return `the date of ${moment(field.slice(DATE.length), user, now)}`;
+  if (field.startsWith(DATE)) return `The date of ${moment(field.slice(DATE.length), user, now)}`;
   return (
-    { time: 'when', busy: 'free to others', class: 'who may see it', deadline: 'deadline', parent: 'step of' }[field] ?? field
+    { time: 'When', busy: 'Free to others', class: 'Who may see it', parent: 'Step of' }[field] ??
+    `${field.charAt(0).toUpperCase()}${field.slice(1)}`
   );
 }
 

@@ -31,6 +31,7 @@ const ICONS: Record<string, typeof Mail> = {
   event: CalendarDays,
   note: NotebookText,
   'note-line': NotebookText,
+  'feed-entry': CalendarDays,
   file: Paperclip,
   person: UserRound,
   invitation: CalendarDays,

@@ -114,16 +114,21 @@ export function ConflictCard({
   conflict: ConflictInfo;
 }): ReactNode {
   const there = sourceName || 'there';
-  if (conflict.fields.some((one) => one.field === 'gone'))
+  const gone = conflict.fields.find((one) => one.field === 'gone');
+  if (gone)
     return (
       <section aria-label="Deleted there" className={`${frame} mb-4 border border-amber bg-paper p-3`}>
-        <p className="font-semibold">This was deleted in {there}. The task here is still open.</p>
+        <p className="font-semibold">
+          {gone.there === 'deleted'
+            ? `This was deleted in ${there}. ${conflict.taskId ? 'The task here is still open.' : 'It was changed here.'}`
+            : `This was taken away here, and changed in ${there}, so it stands again.`}
+        </p>
         <div className="mt-2 flex gap-2">
           <button type="button" className="border border-ink px-3 py-1 hover:bg-card" onClick={() => void settle(id, 'here')}>
-            Keep the task
+            {gone.there === 'deleted' ? (conflict.taskId ? 'Keep the task' : 'Keep it here') : 'Take it away there, too'}
           </button>
           <button type="button" className="border border-ink px-3 py-1 hover:bg-card" onClick={() => void settle(id, 'there')}>
-            Drop the task, too
+            {gone.there === 'deleted' ? (conflict.taskId ? 'Drop the task, too' : 'Take it away here, too') : 'Keep it'}
           </button>
         </div>
       </section>
@@ -143,7 +148,7 @@ export function ConflictCard({
           {conflict.fields.map((one) => (
             <tr key={one.field} className="border-t border-rule align-top">
               <th scope="row" className="py-1 font-normal text-soft">
-                {FIELDS[one.field] ?? one.field}
+                {one.name ?? FIELDS[one.field] ?? one.field}
               </th>
               <td className="py-1 pr-3">{show(one.here)}</td>
               <td className="py-1">{show(one.there)}</td>

@@ -5,6 +5,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import {
   ArrowDownUp,
   CalendarPlus,
+  CalendarSync,
   FileUp,
   Mail,
   MessageSquareText,
@@ -199,6 +200,7 @@ const ICONS: Partial<Record<IncomingLine['kind'], typeof Mail>> = {
   invitation: CalendarPlus,
   card: SquareKanban,
   'note-line': NotebookText,
+  'feed-entry': CalendarSync,
   clipped: Scissors,
 };
 

@@ -1,6 +1,8 @@
 import type { BoardChoice, SourceKind, SourceLook, SourceSettings } from '@corvun/contract';
 import type { ReactNode } from 'react';
 import { useLists } from '../../data/queries';
+import { Check } from './Check';
+import { Collections } from './Collections';
 import { field } from './common';
 
 interface ChooseProps {
@@ -88,6 +90,8 @@ export function Choose({ kind, look, settings, set }: ChooseProps): ReactNode {
           <ListChoice value={settings.list ?? ''} set={(list) => change({ list: list || null })} />
         </>
       );
+    case 'account':
+      return <Collections look={look} settings={settings} change={change} />;
     case 'feed':
       return <Check label="Its events count as busy" checked={settings.busy ?? false} set={(busy) => change({ busy })} />;
   }
@@ -226,15 +230,6 @@ function Ticks({
         ))}
       </div>
     </fieldset>
-  );
-}
-
-function Check({ label, checked, set }: { label: string; checked: boolean; set: (on: boolean) => void }): ReactNode {
-  return (
-    <label className="flex items-center gap-2 py-[2px]">
-      <input type="checkbox" className="size-4 accent-teal" checked={checked} onChange={(event) => set(event.target.checked)} />
-      {label}
-    </label>
   );
 }
 

@@ -78,6 +78,7 @@ function Row({ me, source }: { me: Me; source: SourceInfo }): ReactNode {
           </p>
           <p className="mt-1">{saysSettings(source)}</p>
           <p className={`mt-1 ${tone}`}>{text}</p>
+          {source.left && <p className="mt-1 text-soft">{source.left}</p>}
           {source.progress && !paused && (
             <Progress {...source.progress} unit={source.kind === 'notes' ? 'notes' : 'read'} label={`Reading ${source.name}`} />
           )}
@@ -139,6 +140,7 @@ function Remove({ source }: { source: SourceInfo }): ReactNode {
       ? `${count(held.tasks, 'task')} ${held.tasks === 1 ? 'stays' : 'stay'}, and no longer ${held.tasks === 1 ? 'follows' : 'follow'} it.`
       : '',
     source.kind === 'feed' ? `Its calendar goes, with ${count(held.events, 'event')}.` : '',
+    source.kind === 'account' ? `Its calendars stay as your own, with ${count(held.events, 'event')}.` : '',
     outbox.waiting ? `${count(outbox.waiting, 'change')} not sent yet will not be sent.` : '',
     'Nothing is changed there.',
   ].filter(Boolean);

@@ -1,6 +1,6 @@
 import type { SourceInfo, SourceKind } from '@corvun/contract';
 import { dayOf, sayAge, sayDay, sayTime } from '@corvun/core';
-import { CalendarDays, Mail, MessageSquareText, NotebookText, SquareKanban } from 'lucide-react';
+import { CalendarDays, CalendarSync, Mail, MessageSquareText, NotebookText, SquareKanban } from 'lucide-react';
 import { type ReactNode } from 'react';
 import { Link } from 'react-router';
 
@@ -10,6 +10,7 @@ export const ICONS = {
   tracker: SquareKanban,
   notes: NotebookText,
   feed: CalendarDays,
+  account: CalendarSync,
 } as const;
 
 export const KIND_NAMES: Record<SourceKind, string> = {
@@ -18,6 +19,7 @@ export const KIND_NAMES: Record<SourceKind, string> = {
   tracker: 'Tracker',
   notes: 'Notes folder',
   feed: 'Calendar feed',
+  account: 'Calendar account',
 };
 
 /** What is asked to reach each kind of source. */
@@ -59,6 +61,13 @@ export const ABOUT: Record<
     example: 'https://county.example/hearings.ics',
     secret: null,
     account: false,
+  },
+  account: {
+    what: 'Calendars and task lists of an account (CalDAV), both ways.',
+    address: 'Server',
+    example: 'https://calendars.alderfen.example',
+    secret: 'Password',
+    account: true,
   },
 };
 
@@ -141,6 +150,11 @@ export function saysSettings({ kind, settings }: Pick<SourceInfo, 'kind' | 'sett
       return `Task lines${settings.tag ? ` with #${settings.tag}` : ''}${settings.leaveOut?.length ? `, not from ${settings.leaveOut.join(', ')}` : ''}${settings.untouchedDays ? `, of notes changed in the last ${settings.untouchedDays} days` : ''}; new ones go to ${settings.list ?? 'no list'}`;
     case 'feed':
       return settings.busy ? 'Its events count as busy' : 'Its events do not count as busy';
+    case 'account':
+      return `Both ways: ${all(
+        settings.collections?.map(({ name, readOnly }) => (readOnly ? `${name} (can only be read)` : name)),
+        'no calendar',
+      )}`;
   }
 }
 
