@@ -7,8 +7,8 @@ import { workday } from './clock';
 import { escape } from './layout';
 import { Store } from './store';
 
-export type Mood = 'well' | 'html' | 'half' | 'full' | 'silent';
-export const MOODS: readonly Mood[] = ['well', 'html', 'half', 'full', 'silent'];
+export type Mood = 'well' | 'html' | 'half' | 'full' | 'deaf' | 'silent';
+export const MOODS: readonly Mood[] = ['well', 'html', 'half', 'full', 'deaf', 'silent'];
 
 export interface Kept {
   text: string;
@@ -114,6 +114,8 @@ export function account(folder: string): { router: Router; wellKnown: (request: 
     if (request.method === 'PUT') response.set('ETag', keep(state, id, name, body).etag);
     else drop(state, id, name);
     store.save();
+    // It has done what was asked, and nobody hears of it.
+    if (state.mood === 'deaf') return void request.socket.destroy();
     response.status(present ? 204 : 201).end();
   });
   return { router, wellKnown: (_request, response) => response.redirect(301, `${ROOT}/dav/`) };

@@ -70,7 +70,7 @@ suite('a calendar account, at Radicale (skipped where Debian’s package is not 
       ['Fen', 1, true],
       ['Gauges', 0, false],
     ]);
-    expect(body.sentence).toBe('1 of 1 entry: 1 calendar, 0 task lists');
+    expect(body.sentence).toBe('1 of 1 entry: 1 calendar');
     const wrong = await look(radicale.url, { secret: 'wrong' });
     expect([wrong.status, (wrong.body as unknown as { error: { message: string } }).error.message]).toEqual([
       502,

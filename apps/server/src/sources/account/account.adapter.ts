@@ -77,8 +77,8 @@ export class AccountAdapter implements Adapter {
     }
     look.settings = { ...reach.source.settings, collections };
     const of = (things: string) => collections.filter(({ id }) => id.startsWith(things)).length;
-    look.sentence = `${look.matching} of ${count(look.total, 'entry', 'entries')}: ${count(of('events:'), 'calendar')}, ${count(of('tasks:'), 'task list')}`;
-    look.sample = collections.map(({ name }) => name).slice(0, 5);
+    const parts = [of('events:') && count(of('events:'), 'calendar'), of('tasks:') && count(of('tasks:'), 'task list')];
+    look.sentence = `${look.matching} of ${count(look.total, 'entry', 'entries')}: ${parts.filter(Boolean).join(', ') || 'nothing is chosen'}`;
     return look;
   }
 
