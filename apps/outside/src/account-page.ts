@@ -1,4 +1,4 @@
-import { MOODS, type Account } from './account';
+import { MOODS, type Account } from './account-state';
 import { workday } from './clock';
 import { button, escape, layout } from './layout';
 

@@ -3,29 +3,10 @@ import { createHash } from 'node:crypto';
 import { existsSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { accountPage } from './account-page';
+import type { Account, Kept, Mood } from './account-state';
 import { workday } from './clock';
 import { escape } from './layout';
 import { Store } from './store';
-
-export type Mood = 'well' | 'html' | 'half' | 'full' | 'deaf' | 'silent';
-export const MOODS: readonly Mood[] = ['well', 'html', 'half', 'full', 'deaf', 'silent'];
-
-export interface Kept {
-  text: string;
-  etag: string;
-  /** The number of the change after which it is as it is. */
-  at: number;
-}
-
-export interface Account {
-  collections: Record<
-    string,
-    { name: string; component: 'VEVENT' | 'VTODO'; objects: Record<string, Kept>; gone: Record<string, number> }
-  >;
-  /** Counts changes; the token of RFC 6578. */
-  changes: number;
-  mood: Mood;
-}
 
 const ROOT = '/account';
 const HOME = `${ROOT}/maren/`;

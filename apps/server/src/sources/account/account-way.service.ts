@@ -119,7 +119,7 @@ export class AccountWay implements Follower, OnModuleInit {
 
   private async made(work: Work, about: Pick<Remote, 'sourceId' | 'collection' | 'uid'> & Partial<Remote>): Promise<Remote> {
     const row = this.fresh(work, about);
-    await work.manager.insert(Remote, row as object);
+    await work.manager.insert(Remote, row);
     return row;
   }
 
@@ -200,7 +200,7 @@ export class AccountWay implements Follower, OnModuleInit {
   async remember(work: Work, remote: Remote, patch: Partial<Remote>): Promise<Remote> {
     const after = { ...remote, ...patch, version: remote.version + 1, changed: work.now };
     const { version, changed } = after;
-    await work.manager.update(Remote, { id: remote.id }, { ...patch, version, changed } as object);
+    await work.manager.update(Remote, { id: remote.id }, { ...patch, version, changed });
     return after;
   }
 

@@ -1,0 +1,19 @@
+export type Mood = 'well' | 'html' | 'half' | 'full' | 'deaf' | 'silent';
+export const MOODS: readonly Mood[] = ['well', 'html', 'half', 'full', 'deaf', 'silent'];
+
+export interface Kept {
+  text: string;
+  etag: string;
+  /** The number of the change after which it is as it is. */
+  at: number;
+}
+
+export interface Account {
+  collections: Record<
+    string,
+    { name: string; component: 'VEVENT' | 'VTODO'; objects: Record<string, Kept>; gone: Record<string, number> }
+  >;
+  /** Counts changes; the token of RFC 6578. */
+  changes: number;
+  mood: Mood;
+}
