@@ -42,7 +42,7 @@ export const sources: Owned = {
 };
 
 /** What an account has, too: connected again, nothing is there twice. */
-export const remotes: Owned = { entity: Remote, exported: { name: 'remotes', order: 'id' } };
+export const remotes: Owned = { entity: Remote, exported: { name: 'remotes', order: 'id', later: true } };
 
 /** Counterparts of imported files name their owner in place of a source. */
 function inFiles(row: Content): Content {
