@@ -109,7 +109,12 @@ try {
           { name: 'chromium-headless-shell', paths: SHELL, needed: false },
         ]
       : []),
-    ...(all || wanted === 'server' ? [{ name: 'dovecot-imapd', paths: ['/usr/sbin/dovecot'], needed: false }] : []),
+    ...(all || wanted === 'server'
+      ? [
+          { name: 'dovecot-imapd', paths: ['/usr/sbin/dovecot'], needed: false },
+          { name: 'radicale', paths: ['/usr/bin/radicale'], needed: false },
+        ]
+      : []),
   );
 } catch (problem) {
   process.stderr.write(`${problem.message}\n`);

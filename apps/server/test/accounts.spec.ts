@@ -228,6 +228,18 @@ suite('a calendar account, at Radicale (skipped where Debian’s package is not 
     expect((await titles()).length).toBe(1);
   });
 
+  it('made the main calendar, what is decided goes there by itself', async () => {
+    await connect(radicale.url);
+    const calendars = async () => (await here.maren.get<CalendarInfo[]>('/calendars')).body;
+    const there = (await calendars()).find(({ name }) => name === 'Fen');
+    const { status } = await here.maren.patch(`/calendars/${there?.id}`, { main: true });
+    expect([status, (await calendars()).filter(({ main }) => main).map(({ name }) => name)]).toEqual([200, ['Fen']]);
+    await here.maren.post('/captures', { text: 'Meet Ines 6 August 14:00 for 45 min' });
+    await sent();
+    const [name = ''] = await radicale.names(fen);
+    expect(await radicale.text(`${fen}${name}`)).toMatch(/DTSTART;TZID=Europe\/Vienna:20260806T140000/);
+  });
+
   it('removed, it leaves everything here as the user’s own, and changes nothing there', async () => {
     await radicale.put(`${fen}walk.ics`, walk());
     const source = await connect(radicale.url);

@@ -44,6 +44,8 @@ export class CalendarChange {
   @Maybe() @Matches(/^[\p{L}\d]{2}$/u, { message: 'The code is two letters or digits.' }) code?: string;
   /** One of ten, 0 to 9. */
   @Maybe() @IsInt() @Min(0) @Max(9) hue?: number;
+  /** New things go there, and others are shown its free and busy; the one that was it is it no more. */
+  @Maybe() @IsIn([true], { message: 'Make another calendar the main one instead.' }) main?: true;
 }
 
 export class NoteInput {

@@ -6,7 +6,7 @@ import type { Response } from 'express';
 import { Repository } from 'typeorm';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
-import { notFound } from '../base/errors';
+import { badField, notFound } from '../base/errors';
 import { safeName } from '../data/safe-name';
 import { Kernel, byUser } from '../kernel/kernel.service';
 import { freeCode, freeHue, freeName } from '../lists/marks';
@@ -79,13 +79,18 @@ class CalendarsController {
       if (patch.name !== undefined) patch.name = freeName('calendar', others, patch.name);
       if (patch.code !== undefined) patch.code = freeCode(others, patch.code);
       if (patch.hue !== undefined) freeHue(others, patch.hue);
+      if (patch.main && calendar.origin === 'feed')
+        throw badField('main', `“${calendar.name}” comes from outside, so nothing new can go there.`);
+      if (patch.main) for (const one of others) if (one.main) await work.update('calendar', one, { main: false });
       const seen = patch.shown !== undefined || patch.busy !== undefined;
       const after = await work.update('calendar', calendar, patch, version);
       work.say({
         action: 'change',
-        sentence: seen
-          ? `“${after.name}” is ${after.shown ? 'shown' : 'hidden'} and ${after.busy ? 'counts' : 'does not count'} as busy`
-          : `The calendar “${after.name}” was changed`,
+        sentence: patch.main
+          ? `“${after.name}” is the main calendar: new things go there`
+          : seen
+            ? `“${after.name}” is ${after.shown ? 'shown' : 'hidden'} and ${after.busy ? 'counts' : 'does not count'} as busy`
+            : `The calendar “${after.name}” was changed`,
       });
     });
     return { decision, sentence };

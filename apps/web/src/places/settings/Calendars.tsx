@@ -202,6 +202,11 @@ function CalendarMarks({ calendar, change }: { calendar: CalendarInfo; change: C
         .ics<span className="sr-only"> of {calendar.name}</span>
       </a>
       <span className="text-xs text-soft">{calendar.main ? 'the main one' : ORIGINS[calendar.origin]}</span>
+      {!calendar.main && calendar.origin !== 'feed' && (
+        <button type="button" className={`min-h-6 text-xs ${quiet}`} onClick={() => change({ main: true })}>
+          make<span className="sr-only"> {calendar.name}</span> the main one
+        </button>
+      )}
     </>
   );
 }
