@@ -27,6 +27,7 @@ export class Radicale {
       [
         '[server]',
         `hosts = 127.0.0.1:${this.port}`,
+        'timeout = 300',
         '[auth]',
         'type = htpasswd',
         `htpasswd_filename = ${join(this.home, 'users')}`,

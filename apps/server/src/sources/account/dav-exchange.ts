@@ -2,7 +2,7 @@ import type { Reach } from '../adapter';
 import { HTTP_LIMITS, type HttpLimits, type OutsideHttp } from '../outside-http';
 import { SourceProblem } from '../problem';
 
-const LIMITS: HttpLimits = { ...HTTP_LIMITS, idle: 30_000, total: 120_000, maxBytes: 24 * 1024 * 1024 };
+const LIMITS: HttpLimits = { ...HTTP_LIMITS, idle: 90_000, total: 180_000, maxBytes: 24 * 1024 * 1024 };
 
 /** A server said no; its status says how. */
 export class DavProblem extends SourceProblem {
