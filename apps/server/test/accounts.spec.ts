@@ -9,7 +9,7 @@ import type {
   TaskInfo,
 } from '@corvun/contract';
 import { Radicale, radicaleIsHere } from '../../../testing/radicale';
-import { ownServer, until, type Line, type Page } from './harness';
+import { ownServer, sendMail, until, type Line, type Page } from './harness';
 
 const here = ownServer('test', { CORVUN_ALLOW_PRIVATE: '1' });
 const object = (...lines: string[]) =>
@@ -27,7 +27,8 @@ const one = async () => (await sources())[0] as SourceInfo;
 const agenda = async () => (await here.maren.get<{ entries: AgendaEntry[] }>('/agenda?from=2026-08-03&days=14')).body.entries;
 const titles = async () => (await agenda()).filter(({ kind }) => kind === 'event').map(({ title, start }) => `${title} ${start}`);
 const tasks = async () => (await here.maren.get<TaskInfo[]>('/tasks')).body;
-const waiting = async () => (await here.maren.get<OutboxInfo[]>('/outbox')).body.filter(({ state }) => state === 'waiting');
+const waiting = async () =>
+  (await here.maren.get<OutboxInfo[]>('/outbox')).body.filter(({ state, kind }) => state === 'waiting' && kind === 'entry');
 const conflicts = async () => (await here.maren.get<Page>('/incoming?limit=50')).body.items as (Line & { subject: string })[];
 
 async function connect(url: string): Promise<string> {
@@ -226,6 +227,45 @@ suite('a calendar account, at Radicale (skipped where Debian’s package is not 
     await here.maren.post(`/sources/${(await one()).id}/run`);
     await until(async () => /nothing listens/.test((await one()).problem), 'the other problem');
     expect((await titles()).length).toBe(1);
+  });
+
+  it('an invitation in it is answered from the inbox, once for all: by mail, too, it is the same one', async () => {
+    const asked = (...more: string[]) =>
+      vevent(
+        'round@x.example',
+        ...['SUMMARY:Round of the hides', 'DTSTART:20260806T080000Z', 'DTEND:20260806T090000Z', 'SEQUENCE:1'],
+        ...['ORGANIZER;CN=Ines Aalto:mailto:ines@aalto-timber.example', ...more],
+        'ATTENDEE;RSVP=TRUE;PARTSTAT=NEEDS-ACTION:mailto:maren@alderfen.example',
+      );
+    await radicale.put(`${fen}round.ics`, asked());
+    await connect(radicale.url);
+    const invited = async () => (await conflicts()).map(({ id, subject, kind }) => ({ id, subject, kind }));
+    expect(await invited()).toMatchObject([{ subject: 'Round of the hides', kind: 'invitation' }]);
+    const standing = async () =>
+      (await agenda()).filter(({ kind }) => kind === 'event').map(({ title, status }) => [title, status]);
+    expect(await standing()).toEqual([['Round of the hides', 'TENTATIVE']]);
+    await sendMail(here.server.smtpPort, {
+      from: 'Ines Aalto <ines@aalto-timber.example>',
+      to: 'maren@alderfen.example',
+      subject: 'Round of the hides',
+      text: 'Will you come?',
+      icalEvent: { method: 'REQUEST', content: asked().replace('VERSION:2.0', 'VERSION:2.0\r\nMETHOD:REQUEST') },
+    });
+    await until(
+      async () => (await invited())[0]?.subject === 'Round of the hides' && (await invited()).length === 1,
+      'one of both',
+    );
+    expect(await standing()).toHaveLength(1);
+    const { body } = await here.maren.get<{ joined: object[] }>(`/incoming/${(await invited())[0]?.id}`);
+    expect(body.joined).toHaveLength(1);
+    const { status } = await here.maren.post('/decisions', { incoming: [(await invited())[0]?.id], to: 'answer', reply: 'yes' });
+    expect(status).toBe(200);
+    await sent();
+    const there = await radicale.text(`${fen}round.ics`);
+    expect(there).toMatch(/ATTENDEE;PARTSTAT=ACCEPTED;RSVP=TRUE:mailto:maren@alderfen\.example/);
+    expect(there).not.toContain('STATUS:');
+    await again();
+    expect([await standing(), await invited()]).toEqual([[['Round of the hides', 'CONFIRMED']], []]);
   });
 
   it('made the main calendar, what is decided goes there by itself', async () => {

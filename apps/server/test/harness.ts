@@ -133,6 +133,7 @@ export async function sendMail(
     raw?: Buffer | string;
     from?: string;
     attachments?: { filename: string; content: string }[];
+    icalEvent?: { method: string; content: string };
   },
 ): Promise<string> {
   // The library's timer for the greeting outlives a connection that is closed before it, and holds the process.

@@ -8,7 +8,8 @@ import type { Work } from '../kernel/work';
 import { eventFields } from '../events/event-fields';
 import { Event, type Attendee } from '../events/event.entity';
 import { renameDates } from '../events/take-events';
-import { Incoming, type KeptInvitation } from './incoming.entity';
+import { Incoming } from './incoming.entity';
+import { invitationOf } from './invitation-of';
 import { isMine } from '../events/guests';
 import { isOther, nameIn, noticed, occurrenceOf, overtaken, refusalOf } from './scheduling';
 
@@ -46,27 +47,11 @@ export class InvitationService {
     if (about.unplaced) throw new RangeError(about.unplaced);
     const twin = await this.twin(work, incoming, about, itip);
     const effect = twin ? null : await this.effectOf(work, user, incoming, itip, about);
-    const invitation: KeptInvitation = {
-      method: itip.method,
-      uid: about.uid,
-      sequence: about.sequence,
-      recurrenceId: about.recurrenceId,
+    const invitation = invitationOf(about, {
+      ...{ method: itip.method, calendar, changes: effect?.changes ?? [], answerable: effect?.answerable ?? false },
       eventId: effect?.event?.id ?? twin?.invitation?.eventId ?? null,
-      calendar,
-      changes: effect?.changes ?? [],
-      answerable: effect?.answerable ?? false,
-      answered: null,
-      comment: about.comment,
-      title: about.title,
-      start: about.start,
-      end: about.end,
-      allDay: about.allDay,
-      zone: about.zone,
-      repeats: about.rrule !== null,
-      location: about.location,
       organizer: about.organizer ?? { name: incoming.senderName, address: incoming.senderAddress },
-      guests: about.attendees,
-    };
+    });
     const note = effect?.ignored || effect?.changes.join('; ') || '';
     const after = await work.update('incoming', incoming, {
       kind: 'invitation',

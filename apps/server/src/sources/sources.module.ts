@@ -3,6 +3,7 @@ import { AccountsModule } from '../accounts/accounts.module';
 import { IncomingModule } from '../incoming/incoming.module';
 import { AccountAdapter } from './account/account.adapter';
 import { AccountIn } from './account/account-in.service';
+import { AccountInvited } from './account/account-invited';
 import { AccountOut } from './account/account-out.service';
 import { AccountSettling } from './account/account-settling';
 import { AccountWay } from './account/account-way.service';
@@ -35,6 +36,7 @@ import { TwoWay } from './two-way.service';
     NotesAdapter,
     FeedAdapter,
     AccountWay,
+    AccountInvited,
     AccountIn,
     AccountOut,
     AccountAdapter,

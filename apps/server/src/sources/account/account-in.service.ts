@@ -12,6 +12,7 @@ import { changeTask } from '../../tasks/change-task';
 import { Task } from '../../tasks/task.entity';
 import { OutboxEntry } from '../outbox.entity';
 import type { Source } from '../source.entity';
+import { AccountInvited } from './account-invited';
 import { AccountWay, GONE } from './account-way.service';
 import { bringEvent, partsOfObject, rowOf, stateOfEvent } from './event-state';
 import { Remote, type Seen } from './remote.entity';
@@ -39,7 +40,10 @@ const OPEN = ['NEEDS-ACTION', 'IN-PROCESS'];
 /** Brings what an account has to what is here. */
 @Injectable()
 export class AccountIn {
-  constructor(private readonly way: AccountWay) {}
+  constructor(
+    private readonly way: AccountWay,
+    private readonly invited: AccountInvited,
+  ) {}
 
   /** Brings objects of a collection, as they are now. */
   async bring(work: Work, into: Into, objects: readonly Read[]): Promise<void> {
@@ -65,12 +69,15 @@ export class AccountIn {
     const rows = new Map<string, Event[]>();
     for (const row of await work.manager.findBy(Event, { ownerId: user.id, calendarId, uid: In(uids) }))
       rows.set(row.uid, [...(rows.get(row.uid) ?? []), row]);
+    const known = uids.filter((uid) => !remotes.has(uid) && !rows.has(uid));
+    for (const row of await this.invited.elsewhere(work, calendarId, known))
+      rows.set(row.uid, [...(rows.get(row.uid) ?? []), row]);
     const [fresh, links]: [Event[], Remote[]] = [[], []];
     for (const { seen, parts, uid } of read) {
       const { href, etag, text } = seen;
       const remote = remotes.get(uid);
       const own = rows.get(uid) ?? [];
-      const there = stateOfEvent(parts);
+      const there = stateOfEvent(parts, user);
       if (!remote) {
         const link = this.way.fresh(work, {
           sourceId: source.id,
@@ -97,13 +104,14 @@ export class AccountIn {
         await this.way.tellConflict(work, user, remote, [gone], parts[0]?.title);
         continue;
       }
-      const { toHere, base, sending } = await this.way.merged(work, user, remote, stateOfEvent(own), there);
+      const { toHere, base, sending } = await this.way.merged(work, user, remote, stateOfEvent(own, user), there);
       if (Object.keys(toHere).length) await bringEvent(work, user, calendarId, own, parts, toHere);
       const after = await this.way.remember(work, remote, { href, etag, text, base, sending });
       await this.way.sendWhatDiffers(work, source, after);
     }
     await work.insertAll('event', fresh);
     await insertRows(work.manager, Remote, links);
+    for (const row of fresh) await this.invited.ask(work, into, row, read.find(({ uid }) => uid === row.uid)?.seen);
     // What stood here already, under the same UID, is what counts.
     for (const link of links) if (rows.has(link.uid)) await this.way.sendWhatDiffers(work, source, link);
   }

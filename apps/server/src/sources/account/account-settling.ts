@@ -66,7 +66,7 @@ export class AccountSettling {
     const { events, todos } = readObject(remote.text, user.zone);
     const { parts } = partsOfObject(events, user);
     const [todo] = todos;
-    const there = remote.calendarId ? stateOfEvent(parts) : todo ? stateOfTodo(todo) : {};
+    const there = remote.calendarId ? stateOfEvent(parts, user) : todo ? stateOfTodo(todo) : {};
     const own = Object.fromEntries(fields.map((field) => [field, there[field] ?? null]));
     if (keep === 'there') {
       const task = remote.taskId ? await work.manager.findOneBy(Task, { id: remote.taskId }) : null;

@@ -2,7 +2,7 @@ import { Injectable, OnModuleInit } from '@nestjs/common';
 import type { CollectionChoice } from '@corvun/contract';
 import { merge, seenThere, type Conflict, type Fields, type Step, type Value } from '@corvun/core';
 import { In, type FindOptionsWhere } from 'typeorm';
-import type { User } from '../../accounts/user.entity';
+import { User } from '../../accounts/user.entity';
 import { newId } from '../../base/ids';
 import { blankIncoming } from '../../decisions/blanks';
 import { Event } from '../../events/event.entity';
@@ -144,7 +144,9 @@ export class AccountWay implements Follower, OnModuleInit {
   async stateHere(work: Work, remote: Remote): Promise<{ title: string; state: Record<string, Value> } | null> {
     if (remote.calendarId) {
       const parts = await this.eventParts(work, remote.calendarId, remote.uid);
-      return parts.length ? { title: parts[0]?.title ?? '', state: stateOfEvent(parts) } : null;
+      if (!parts.length) return null;
+      const user = await work.manager.findOneByOrFail(User, { id: work.ownerId });
+      return { title: parts[0]?.title ?? '', state: stateOfEvent(parts, user) };
     }
     const task = remote.taskId ? await work.manager.findOneBy(Task, { ownerId: work.ownerId, id: remote.taskId }) : null;
     return task && { title: task.title, state: stateOfTask(task, await this.parentOf(work, remote.sourceId, task)) };

@@ -30,20 +30,23 @@ export const DATE = 'date ';
 export const isGroup = (field: string): field is Group => field in GROUPS;
 
 /** The state of an event: one value for each thing that is merged. Two states are equal when everything means the same. */
-export function stateOfEvent(parts: readonly Part[]): Record<string, Value> {
+export function stateOfEvent(parts: readonly Part[], user: User): Record<string, Value> {
   const state: Record<string, Value> = {};
   for (const part of parts) {
     if (part.recurrenceId)
       state[`${DATE}${part.recurrenceId}`] = JSON.stringify([
         part.following,
-        ...Object.keys(GROUPS).map((group) => valueOf(part, group as Group)),
+        ...Object.keys(GROUPS).map((group) => valueOf(part, group as Group, user)),
       ]);
-    else for (const group of Object.keys(GROUPS) as Group[]) state[group] = valueOf(part, group);
+    else for (const group of Object.keys(GROUPS) as Group[]) state[group] = valueOf(part, group, user);
   }
   return state;
 }
 
-function valueOf(part: Part, group: Group): Value {
+function valueOf(part: Part, group: Group, user: User): Value {
+  // Of what others call, only that it is called off is theirs to say; here it says what the owner has answered.
+  if (group === 'status' && isGuestOf(part, user))
+    return part.status === 'CANCELLED' && answerOf(part, user) !== 'DECLINED' ? 'CANCELLED' : null;
   const present = GROUPS[group].map((name) => canonical(part[name]));
   if (present.every((one) => one === null)) return null;
   return present.length === 1 ? (present[0] as Value) : JSON.stringify(present);
@@ -92,8 +95,17 @@ function answerOf({ organizer, attendees }: Pick<Event, 'organizer' | 'attendees
 /** A new row for a part of an object. */
 export const rowOf = (part: EventFields, calendarId: string, user: User) => ({
   ...part,
-  ...{ calendarId, incomingId: null, partstat: answerOf(part, user), buffers: null, mirror: null },
+  ...{ calendarId, incomingId: null, partstat: answerOf(part, user), status: statusOf(part, user), buffers: null, mirror: null },
 });
+
+/** How an event stands here: an invitation as it was answered. */
+function statusOf(part: Pick<Event, 'organizer' | 'attendees' | 'status'>, user: User): Event['status'] {
+  const answer = answerOf(part, user);
+  if (answer === null || part.status === 'CANCELLED') return part.status;
+  return { ACCEPTED: 'CONFIRMED', DECLINED: 'CANCELLED', TENTATIVE: 'TENTATIVE', 'NEEDS-ACTION': 'TENTATIVE' }[
+    answer
+  ] as Event['status'];
+}
 
 /** Brings fields of the state there to the rows here. @param there the parts as they are there */
 export async function bringEvent(
@@ -116,7 +128,9 @@ export async function bringEvent(
     await work.update('event', own, {
       ...patch,
       ...boundsOf(after, user.zone),
-      ...(groups.includes('guests') ? { partstat: answerOf(after, user) } : {}),
+      ...(groups.some((group) => group === 'guests' || group === 'status')
+        ? { partstat: answerOf(after, user), status: statusOf({ ...after, status: series.status }, user) }
+        : {}),
       sequence: Math.max(own.sequence, series.sequence),
       stamp: series.stamp,
     });
@@ -128,7 +142,7 @@ export async function bringEvent(
       Event | undefined,
       EventFields | undefined,
     ];
-    if (row && part) await work.update('event', row, { ...part, partstat: answerOf(part, user) });
+    if (row && part) await work.update('event', row, { ...part, partstat: answerOf(part, user), status: statusOf(part, user) });
     else if (row) await work.remove('event', row);
     else if (part) await work.insert('event', rowOf(part, calendarId, user));
   }
