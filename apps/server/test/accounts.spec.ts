@@ -29,7 +29,7 @@ const titles = async () => (await agenda()).filter(({ kind }) => kind === 'event
 const tasks = async () => (await here.maren.get<TaskInfo[]>('/tasks')).body;
 const waiting = async () =>
   (await here.maren.get<OutboxInfo[]>('/outbox')).body.filter(({ state, kind }) => state === 'waiting' && kind === 'entry');
-const conflicts = async () => (await here.maren.get<Page>('/incoming?limit=50')).body.items as (Line & { subject: string })[];
+const conflicts = async () => (await here.maren.get<Page>('/incoming?limit=50')).body.items as (Line & { kind: string })[];
 
 async function connect(url: string): Promise<string> {
   const answer = await here.maren.post<SourceInfo>('/sources', {

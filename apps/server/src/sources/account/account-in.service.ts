@@ -15,23 +15,9 @@ import type { Source } from '../source.entity';
 import { AccountInvited } from './account-invited';
 import { AccountWay, GONE } from './account-way.service';
 import { bringEvent, partsOfObject, rowOf, stateOfEvent } from './event-state';
+import type { Into, Read } from './into';
 import { Remote, type Seen } from './remote.entity';
 import { patchOfTodo, stateOfTodo } from './todo-state';
-
-/** An object as it was found there, read. */
-export interface Read extends Seen {
-  events: CalendarEvent[];
-  todos: CalendarTodo[];
-}
-
-/** Where objects come from and go to. */
-export interface Into {
-  user: User;
-  source: Source;
-  choice: CollectionChoice;
-  /** Is told what cannot be kept here, with a title and why. */
-  left: (href: string, title: string, why: string) => void;
-}
 
 /** Done tasks older than that are not brought in. */
 const DONE_SINCE = 92 * 86_400_000;

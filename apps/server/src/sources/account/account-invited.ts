@@ -6,7 +6,7 @@ import { Event } from '../../events/event.entity';
 import { Incoming } from '../../incoming/incoming.entity';
 import { invitationOf } from '../../incoming/invitation-of';
 import type { Work } from '../../kernel/work';
-import type { Into, Read } from './account-in.service';
+import type { Into, Read } from './into';
 
 /** Invitations that arrive in an account: one matter with those that arrive by mail, answered once. */
 @Injectable()
@@ -41,7 +41,13 @@ export class AccountInvited {
     });
     const incoming = await work.insert('incoming', {
       ...blankIncoming(),
-      ...{ source: source.id, sourceId: source.id, externalId: `invitation:${encodeURIComponent(row.uid)}`, kind: 'invitation', invitation },
+      ...{
+        source: source.id,
+        sourceId: source.id,
+        externalId: `invitation:${encodeURIComponent(row.uid)}`,
+        kind: 'invitation',
+        invitation,
+      },
       ...{ senderName: sender.name || sender.address, senderAddress: sender.address, subject: row.title, readTitle: row.title },
       ...{ received: work.now, written: work.now, text: row.description, originalSize: row.description.length },
       threadKey: `invitation:${row.uid}`,
