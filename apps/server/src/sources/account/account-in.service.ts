@@ -1,8 +1,6 @@
 import { Injectable } from '@nestjs/common';
-import type { CollectionChoice } from '@corvun/contract';
-import type { CalendarEvent, CalendarTodo } from '@corvun/formats';
+import type { CalendarTodo } from '@corvun/formats';
 import { In } from 'typeorm';
-import type { User } from '../../accounts/user.entity';
 import { blankTask } from '../../decisions/blanks';
 import { Event } from '../../events/event.entity';
 import { insertRows } from '../../kernel/insert-rows';
@@ -11,7 +9,6 @@ import { List } from '../../lists/list.entity';
 import { changeTask } from '../../tasks/change-task';
 import { Task } from '../../tasks/task.entity';
 import { OutboxEntry } from '../outbox.entity';
-import type { Source } from '../source.entity';
 import { AccountInvited } from './account-invited';
 import { AccountWay, GONE } from './account-way.service';
 import { bringEvent, partsOfObject, rowOf, stateOfEvent } from './event-state';
