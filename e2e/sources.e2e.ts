@@ -113,7 +113,7 @@ test('an invitation is answered with one key, and the answer goes out after a pa
   await page.keyboard.press('1');
   await expect(said(page)).toContainText('yes');
   await page.goto(page.url().replace(/\/sort.*/, '/sources/outbox'));
-  await page.getByRole('button', { name: 'Try now' }).click();
+  await page.getByRole('listitem').filter({ hasText: 'Ines Aalto' }).getByRole('button', { name: 'Try now' }).click();
   await expect(page.getByText('Sent just now')).toBeVisible();
   const { received } = await outside.state<{ received: { to: string; method: string; calendar: string }[] }>('mail');
   expect(received[0]).toMatchObject({ to: 'ines@aalto-timber.example', method: 'REPLY' });

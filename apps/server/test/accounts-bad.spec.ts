@@ -1,3 +1,5 @@
+import { createServer, type IncomingMessage } from 'node:http';
+import type { AddressInfo } from 'node:net';
 import type { AgendaEntry, DecisionAnswer, OutboxInfo, SourceInfo, SourceLook } from '@corvun/contract';
 import { Outside, ServerProcess, Caller, clear, tempFolder, until } from './harness';
 
@@ -168,4 +170,20 @@ it('what is taken away on one side and changed on the other is asked about, eith
       .sort(),
   ).toEqual(['Round with Bo', 'Round with Ines']);
   expect((await asked()).body.items).toEqual([]);
+});
+
+it('a server that sends on to another place does not make the password go there, and what is no address is said so', async () => {
+  const asked: IncomingMessage[] = [];
+  const elsewhere = createServer((request, response) => void (asked.push(request), response.writeHead(404).end()));
+  const sending = createServer(
+    (_request, response) => void response.writeHead(301, { Location: `${addressOf(elsewhere)}/dav/` }).end(),
+  );
+  const addressOf = (server: typeof elsewhere) => `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  for (const server of [elsewhere, sending]) await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+  const look = (address: string) =>
+    maren.post<{ error: { message: string } }>('/sources/look', { kind: 'account', name: 'Office', address, ...LOGIN });
+  expect((await look(addressOf(sending))).status).toBe(502);
+  expect(asked.map(({ headers }) => headers.authorization).filter(Boolean)).toEqual([]);
+  expect((await look('no address')).body.error.message).toBe('https://no address is not an address.');
+  for (const server of [elsewhere, sending]) server.close();
 });

@@ -260,6 +260,9 @@ suite('a calendar account, at Radicale (skipped where Debian’s package is not 
     expect(body.joined).toHaveLength(1);
     const { status } = await here.maren.post('/decisions', { incoming: [(await invited())[0]?.id], to: 'answer', reply: 'yes' });
     expect(status).toBe(200);
+    const [held] = await waiting();
+    expect(await radicale.text(`${fen}round.ics`)).toContain('PARTSTAT=NEEDS-ACTION');
+    await here.maren.post(`/outbox/${held?.id}/now`);
     await sent();
     const there = await radicale.text(`${fen}round.ics`);
     expect(there).toMatch(/ATTENDEE;PARTSTAT=ACCEPTED;RSVP=TRUE:mailto:maren@alderfen\.example/);

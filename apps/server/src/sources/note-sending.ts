@@ -3,7 +3,7 @@ import type { User } from '../accounts/user.entity';
 import type { Work } from '../kernel/work';
 import type { OutboxEntry } from './outbox.entity';
 
-/** Mail waits this long before it goes, so that undo can still hold it back. */
+/** What others hear of waits this long before it goes, so that undo can still hold it back. */
 export const MAIL_PAUSE = 20_000;
 
 export interface Sending {
@@ -14,12 +14,14 @@ export interface Sending {
   /** Null: by mail, from the account itself. */
   sourceId?: string | null;
   counterpartId?: string | null;
+  /** Others hear of it: it waits like a mail. */
+  heard?: boolean;
 }
 
-/** Notes something to be sent, in the transaction of what it tells others; mail waits for the pause. */
+/** Notes something to be sent, in the transaction of what it tells others; what they hear of waits for the pause. */
 export const noteSending = (
   work: Work,
-  { kind, what, payload, sourceId = null, counterpartId = null }: Sending,
+  { kind, what, payload, sourceId = null, counterpartId = null, heard = kind === 'mail' }: Sending,
 ): Promise<OutboxEntry> =>
   work.insert('outbox', {
     sourceId,
@@ -29,7 +31,7 @@ export const noteSending = (
     payload,
     state: 'waiting',
     attempts: 0,
-    nextTry: work.now + (kind === 'mail' ? MAIL_PAUSE : 0),
+    nextTry: work.now + (heard ? MAIL_PAUSE : 0),
     problem: '',
     sentAt: null,
   });

@@ -184,7 +184,9 @@ export class AccountWay implements Follower, OnModuleInit {
     }
     const what =
       send.fields === null ? `Take “${send.title}” away in ${source.name}` : `Bring “${send.title}” up to date in ${source.name}`;
-    await noteSending(work, { sourceId: source.id, counterpartId: remote.id, kind: 'entry', what, payload: {} });
+    // A server may tell guests of what is written into it.
+    const heard = Boolean(remote.base['guests'] ?? send.fields?.['guests']);
+    await noteSending(work, { sourceId: source.id, counterpartId: remote.id, kind: 'entry', what, payload: {}, heard });
   }
 
   /** Merges what is there with what is here. @returns what changes here, and what is common from now on */

@@ -40,6 +40,7 @@ export const MOST_OBJECT = 1024 * 1024;
 /** What the client package reads whole from an answer: it gives long texts in parts. */
 const WHOLE = /^\s*BEGIN:VCALENDAR[\s\S]*END:VCALENDAR\s*$/i;
 const LONG = 60_000;
+const MOST_COLLECTIONS = 100;
 const TOO_LARGE = 'An entry of it is larger than 1 MB.';
 const NAMESPACES = {
   'xmlns:d': 'DAV:',
@@ -52,15 +53,17 @@ export class DavClient extends DavExchange {
   /** Finds where the calendars of the account are (RFC 6764, RFC 5397, RFC 4791, 6.2.1). @throws SourceProblem */
   async discover(): Promise<string> {
     const serverUrl = this.address;
+    if (!URL.canParse(serverUrl)) throw new SourceProblem(`${serverUrl.slice(0, 200)} is not an address.`, 'refused');
     const account = { serverUrl, accountType: 'caldav' as const };
-    const from = await serviceDiscovery({ account, fetch: this.fetch }).catch(() => serverUrl);
+    const found = await serviceDiscovery({ account, fetch: this.fetch }).catch(() => serverUrl);
+    const from = mayGetPassword(serverUrl, found) ? found : serverUrl;
     // What was said may be deeper than what the server says of itself.
     for (const rootUrl of new Set([from, serverUrl])) {
       const home = await this.homeFrom({ ...account, rootUrl }).catch((problem: unknown) => {
         if (problem instanceof DavProblem && [401, 403].includes(problem.status)) throw problem;
         return null;
       });
-      if (home) return (this.home = home);
+      if (home && mayGetPassword(serverUrl, home)) return (this.home = home);
     }
     // No principal: the address may be that of a calendar home itself.
     return (this.home = serverUrl.endsWith('/') ? serverUrl : `${serverUrl}/`);
@@ -74,7 +77,7 @@ export class DavClient extends DavExchange {
   /** All calendars and task lists of the account. @throws SourceProblem */
   async collections(): Promise<Collection[]> {
     const answers = await this.ask(this.home, 'PROPFIND', '1', { propfind: { 'd:prop': COLLECTION } });
-    return answers.flatMap((one) => this.collectionOf(one));
+    return answers.flatMap((one) => this.collectionOf(one)).slice(0, MOST_COLLECTIONS);
   }
 
   private collectionOf({ href = '', props = {} }: DAVResponse): Collection[] {
@@ -90,7 +93,7 @@ export class DavClient extends DavExchange {
       !rights.length || rights.some((one) => ['all', 'write', 'writeContent'].some((name) => name in (one as object)));
     const common = {
       path,
-      name: (textOf(about['displayname']) || decodeURIComponent(path.split('/').filter(Boolean).at(-1) ?? '')).slice(0, 200),
+      name: (textOf(about['displayname']) || decoded(path.split('/').filter(Boolean).at(-1) ?? '')).slice(0, 200),
       writable,
       state: [textOf(about['getctag']), token].filter(Boolean).join(' '),
       token: token || null,
@@ -277,3 +280,17 @@ function textOf(value: unknown): string {
 }
 
 const utc = (at: number): string => `${new Date(at).toISOString().slice(0, 19).replace(/[-:]/g, '')}Z`;
+
+/** Whether a server may send on to another address together with the password: only where nobody can listen on the way. */
+function mayGetPassword(said: string, found: string): boolean {
+  const [from, to] = [new URL(said), new URL(found)];
+  return to.protocol === 'https:' || (from.protocol === 'http:' && from.host === to.host);
+}
+
+function decoded(text: string): string {
+  try {
+    return decodeURIComponent(text);
+  } catch {
+    return text;
+  }
+}
