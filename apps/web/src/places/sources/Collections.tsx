@@ -46,7 +46,7 @@ export function Collections({ look, settings, change }: CollectionsProps): React
               />
               {choice && things === 'tasks' && (
                 <label className="flex items-center gap-2">
-                  on the list
+                  <span className="shrink-0">on the list</span>
                   <select
                     className={`${field} w-auto`}
                     value={choice.listId ?? ''}
