@@ -2,10 +2,10 @@ import { chromium, type Page } from '@playwright/test';
 import { headless } from '../testing/chromium';
 import { spawn } from 'node:child_process';
 import { existsSync, mkdtempSync, rmSync } from 'node:fs';
-import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { median, ratio } from './report';
+import { freePort } from '../testing/free-port';
 
 /**
  * From the key that decides to the next incoming painted, in the built application in Chromium: 50 things dropped one after
@@ -14,14 +14,6 @@ import { median, ratio } from './report';
  */
 const ROUNDS = 50;
 const ROOT = join(__dirname, '..');
-
-async function freePort(): Promise<number> {
-  const server = createServer();
-  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
-  const { port } = server.address() as AddressInfo;
-  await new Promise((resolve) => server.close(resolve));
-  return port;
-}
 
 /** Milliseconds from each key to the frame after the one in which `shown` changed. */
 async function painted(page: Page, keys: number, key: string, shown: string): Promise<number[]> {

@@ -1,8 +1,8 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { existsSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
-import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { freePort } from './free-port';
 
 const PROGRAM = '/usr/bin/radicale';
 /** Debian's `radicale`; `npm test` installs it where it is missing and this user may. */
@@ -105,12 +105,4 @@ export class Radicale {
     const all = [...(await answer.text()).matchAll(/<href>([^<]+)<\/href>/g)].map(([, href = '']) => href);
     return all.filter((href) => href.endsWith('.ics')).map((href) => decodeURIComponent(href.slice(path.length)));
   }
-}
-
-async function freePort(): Promise<number> {
-  const server = createServer();
-  await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
-  const { port } = server.address() as AddressInfo;
-  await new Promise((done) => server.close(done));
-  return port;
 }

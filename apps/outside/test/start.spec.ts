@@ -1,8 +1,9 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs';
-import { createServer, type AddressInfo } from 'node:net';
+import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { freePort } from '../../../testing/free-port';
 
 const root = join(__dirname, '../../..');
 const data = mkdtempSync(join(tmpdir(), 'corvun-start-'));
@@ -12,14 +13,6 @@ afterAll(() => {
   running?.kill('SIGKILL');
   rmSync(data, { recursive: true, force: true });
 });
-
-async function freePort(): Promise<number> {
-  const server = createServer();
-  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
-  const { port } = server.address() as AddressInfo;
-  await new Promise((resolve) => server.close(resolve));
-  return port;
-}
 
 interface Started {
   said: string;

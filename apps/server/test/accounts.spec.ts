@@ -8,16 +8,11 @@ import type {
   SourceLook,
   TaskInfo,
 } from '@corvun/contract';
+import { vevent, vtodo } from '../../../testing/calendar-object';
 import { Radicale, radicaleIsHere } from '../../../testing/radicale';
 import { ownServer, sendMail, until, type Line, type Page } from './harness';
 
 const here = ownServer('test', { CORVUN_ALLOW_PRIVATE: '1' });
-const object = (...lines: string[]) =>
-  ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//x//y//EN', ...lines, 'END:VCALENDAR', ''].join('\r\n');
-const vevent = (uid: string, ...lines: string[]) =>
-  object('BEGIN:VEVENT', `UID:${uid}`, 'DTSTAMP:20260801T000000Z', ...lines, 'END:VEVENT');
-const vtodo = (uid: string, ...lines: string[]) =>
-  object('BEGIN:VTODO', `UID:${uid}`, 'DTSTAMP:20260801T000000Z', ...lines, 'END:VTODO');
 const walk = (...more: string[]) =>
   vevent('walk', 'SUMMARY:Site walk', 'DTSTART:20260804T080000Z', 'DTEND:20260804T090000Z', 'X-GAUGE:north', ...more);
 

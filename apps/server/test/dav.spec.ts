@@ -2,6 +2,7 @@ import type { AgendaEntry, Added, CalendarInfo, DecisionAnswer, TaskInfo } from 
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { DAVClient, type DAVCalendar, type DAVObject } from 'tsdav';
+import { vevent, vtodo } from '../../../testing/calendar-object';
 import { HUES } from '../src/dav/properties';
 import { ownServer } from './harness';
 
@@ -32,12 +33,6 @@ async function program(
   const of = (name: string) => calendars.find(({ displayName }) => displayName === name) as DAVCalendar;
   return { client, calendars, of };
 }
-const object = (...lines: string[]) =>
-  ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//x//y//EN', ...lines, 'END:VCALENDAR', ''].join('\r\n');
-const vevent = (uid: string, ...lines: string[]) =>
-  object('BEGIN:VEVENT', `UID:${uid}`, 'DTSTAMP:20260801T000000Z', ...lines, 'END:VEVENT');
-const vtodo = (uid: string, ...lines: string[]) =>
-  object('BEGIN:VTODO', `UID:${uid}`, 'DTSTAMP:20260801T000000Z', ...lines, 'END:VTODO');
 /** As `curl` sends it. */
 const ask = (secret: string, method: string, path: string, body = '', headers: Record<string, string> = {}) =>
   fetch(`${here.server.url}${path}`, {

@@ -1,9 +1,9 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { chmodSync, chownSync, existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
-import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir, userInfo } from 'node:os';
 import { join } from 'node:path';
 import { type Outside, clear, sendMail, until, withOutside, type Caller, type Line, type Page, type Running } from './harness';
+import { freePort } from '../../../testing/free-port';
 
 interface Full extends Line {
   sourceName: string;
@@ -122,15 +122,6 @@ describe('a mailbox over IMAP, at the stand-in', () => {
       expect(readFileSync(join(server.data, name)).includes('fen-water')).toBe(false);
   });
 });
-
-/** A port for a program that cannot say which one it was given. */
-async function freePort(): Promise<number> {
-  const probe = createServer();
-  await new Promise<void>((resolve) => probe.listen(0, '127.0.0.1', resolve));
-  const { port } = probe.address() as AddressInfo;
-  await new Promise((resolve) => probe.close(resolve));
-  return port;
-}
 
 const NOBODY = 65534;
 const DOVECOT = '/usr/sbin/dovecot';

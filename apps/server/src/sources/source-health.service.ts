@@ -5,6 +5,7 @@ import { isoInZone } from '@corvun/core';
 import { In, IsNull, Not, Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { notFound } from '../base/errors';
+import type { Row } from '../base/row';
 import { Event } from '../events/event.entity';
 import { Incoming } from '../incoming/incoming.entity';
 import { OutboxEntry } from './outbox.entity';
@@ -42,35 +43,20 @@ export class SourceHealth {
   private async infos(user: User, rows: Source[]): Promise<SourceInfo[]> {
     const ids = rows.map((row) => row.id);
     const counted = async (query: Promise<Counted[]>) => new Map((await query).map((one) => [one.sourceId, Number(one.count)]));
-    const byState = (state: 'waiting' | 'decided') =>
+    const by = (rows: Repository<Incoming> | Repository<Counterpart> | Repository<Remote>, where: object) =>
       counted(
-        this.incoming
-          .createQueryBuilder('i')
-          .select('i.sourceId', 'sourceId')
+        (rows as Repository<Row & { sourceId: string }>)
+          .createQueryBuilder('r')
+          .select('r.sourceId', 'sourceId')
           .addSelect('COUNT(*)', 'count')
-          .where({ ownerId: user.id, sourceId: In(ids), state })
-          .groupBy('i.sourceId')
+          .where({ ownerId: user.id, sourceId: In(ids), ...where })
+          .groupBy('r.sourceId')
           .getRawMany<Counted>(),
       );
-    const [waiting, decided] = [await byState('waiting'), await byState('decided')];
-    const tasks = await counted(
-      this.counterparts
-        .createQueryBuilder('c')
-        .select('c.sourceId', 'sourceId')
-        .addSelect('COUNT(*)', 'count')
-        .where({ ownerId: user.id, sourceId: In(ids), taskId: Not(IsNull()) })
-        .groupBy('c.sourceId')
-        .getRawMany<Counted>(),
-    );
-    const ofAccounts = await counted(
-      this.remotes
-        .createQueryBuilder('r')
-        .select('r.sourceId', 'sourceId')
-        .addSelect('COUNT(*)', 'count')
-        .where({ ownerId: user.id, sourceId: In(ids), taskId: Not(IsNull()) })
-        .groupBy('r.sourceId')
-        .getRawMany<Counted>(),
-    );
+    const waiting = await by(this.incoming, { state: 'waiting' });
+    const decided = await by(this.incoming, { state: 'decided' });
+    const hasTask = { taskId: Not(IsNull()) };
+    const [tasks, ofAccounts] = [await by(this.counterparts, hasTask), await by(this.remotes, hasTask)];
     const events = await counted(
       this.events
         .createQueryBuilder('e')
