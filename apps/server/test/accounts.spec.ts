@@ -266,6 +266,38 @@ suite('a calendar account, at Radicale (skipped where Debian’s package is not 
     expect([await standing(), await invited()]).toEqual([[['Round of the hides', 'CONFIRMED']], []]);
   });
 
+  it('an invitation that came by mail first stands in the account from then on, once, and is asked once', async () => {
+    const asked = vevent(
+      'round@x.example',
+      ...['SUMMARY:Round of the hides', 'DTSTART:20260806T080000Z', 'DTEND:20260806T090000Z'],
+      'ORGANIZER:mailto:ines@aalto-timber.example',
+      'ATTENDEE;PARTSTAT=NEEDS-ACTION:mailto:maren@alderfen.example',
+    );
+    await sendMail(here.server.smtpPort, {
+      from: 'Ines Aalto <ines@aalto-timber.example>',
+      to: 'maren@alderfen.example',
+      subject: 'Round of the hides',
+      text: 'Will you come?',
+      icalEvent: { method: 'REQUEST', content: asked.replace('VERSION:2.0', 'VERSION:2.0\r\nMETHOD:REQUEST') },
+    });
+    await radicale.put(`${fen}round.ics`, asked);
+    await connect(radicale.url);
+    const standing = (await agenda()).filter(({ kind }) => kind === 'event');
+    expect(standing.map(({ calendar, status }) => [calendar, status])).toEqual([['Fen', 'TENTATIVE']]);
+    expect(await conflicts()).toHaveLength(1);
+    expect(await waiting()).toEqual([]);
+  });
+
+  it('takes no calendar that is not its own, whatever is asked for', async () => {
+    const { id: own } = (await here.maren.post<{ id: string }>('/calendars', { name: 'Hides' })).body;
+    const collections = [{ id: `events:${fen}`, name: 'Fen', calendarId: own }];
+    await here.maren.post('/sources', { ...account, address: radicale.url, settings: { collections } });
+    const after = (await here.maren.get<CalendarInfo[]>('/calendars')).body;
+    expect(after.find(({ id }) => id === own)?.origin).toBe('own');
+    const used = (await one()).settings.collections?.[0]?.calendarId;
+    expect(after.find(({ id }) => id === used)).toMatchObject({ name: 'Fen', origin: 'connected' });
+  });
+
   it('made the main calendar, what is decided goes there by itself', async () => {
     await connect(radicale.url);
     const calendars = async () => (await here.maren.get<CalendarInfo[]>('/calendars')).body;

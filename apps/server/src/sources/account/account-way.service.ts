@@ -13,13 +13,11 @@ import { Task } from '../../tasks/task.entity';
 import { noteSending } from '../note-sending';
 import { OutboxEntry } from '../outbox.entity';
 import { Source } from '../source.entity';
+import { GONE, say as told } from '../two-way.service';
 import { stateOfEvent } from './event-state';
 import { Remote } from './remote.entity';
 import { nameOfField, sayField } from './say-field';
 import { stateOfTask } from './todo-state';
-
-/** Not a field that is merged: the whole thing is gone there, or here. */
-export const GONE = 'gone';
 
 /** An account and one of its collections. */
 interface Place {
@@ -258,5 +256,3 @@ export class AccountWay implements Follower, OnModuleInit {
     return work.manager.find(Remote, { where: { ownerId: work.ownerId, ...where } });
   }
 }
-
-const told = (value: Value): string => (value === null ? 'nothing' : String(value));

@@ -100,7 +100,9 @@ export class AccountAdapter implements Adapter {
   private async placed(work: Work, source: Source, choice: CollectionChoice): Promise<CollectionChoice> {
     const { ownerId } = work;
     if (choice.id.startsWith('events:')) {
-      const known = choice.calendarId ? await work.manager.findOneBy(Calendar, { ownerId, id: choice.calendarId }) : null;
+      const known = choice.calendarId
+        ? await work.manager.findOneBy(Calendar, { ownerId, id: choice.calendarId, sourceId: source.id })
+        : null;
       const origin = choice.readOnly ? 'feed' : 'connected';
       const calendar = known ?? (await newCalendar(work, { name: choice.name, origin, busy: true, sourceId: source.id }));
       return { ...choice, calendarId: calendar.id };
@@ -114,7 +116,7 @@ export class AccountAdapter implements Adapter {
   }
 
   /** What came from a collection stays, as the user's own. */
-  async part(work: Work, source: Source, choice: CollectionChoice): Promise<void> {
+  private async part(work: Work, source: Source, choice: CollectionChoice): Promise<void> {
     const calendar = choice.calendarId
       ? await work.manager.findOneBy(Calendar, { ownerId: work.ownerId, id: choice.calendarId })
       : null;

@@ -69,7 +69,7 @@ export const Sheet = memo(function Sheet({
             {line.kind !== 'typed' && line.kind !== 'chat' && line.sender.name && line.sender.address
               ? ` · ${line.sender.address}`
               : ''}{' '}
-            · {line.sourceName ? `${line.sourceName} · ` : ''}
+            · {line.sourceName && line.sourceName !== line.sender.name ? `${line.sourceName} · ` : ''}
             {sayDay(dayOf(at, me.zone), today)}, {sayTime(at, me.zone)}
             {incoming?.to.map((person, at) => (
               <Fragment key={`${person.address} ${at}`}>
