@@ -11,10 +11,14 @@ test('find: one key, as one types, narrowed by a chip or by typing, and the arro
   const found = page.getByRole('list', { name: 'Found' });
   await expect(found.getByRole('listitem').first()).toContainText(/gauge/i);
   await expect(found.locator('mark').first()).toHaveText(/^gauge$/i);
-  await page.keyboard.type('ge readings');
+  await page.keyboard.type('ge');
+  await expect(found.getByRole('button', { name: /^Give it time: / }).first()).toBeVisible();
+  expect(await violations(page)).toEqual([]);
+  await page.keyboard.type(' readings');
   await page.getByRole('button', { name: 'mail', exact: true }).click();
   await expect(field).toHaveValue('gauge readings +mail');
   await expect(page.getByRole('button', { name: 'mail', exact: true })).toHaveAttribute('aria-pressed', 'true');
+  await expect(found.getByRole('button')).toHaveCount(0);
   expect(await violations(page)).toEqual([]);
   await expect(found.getByRole('link', { name: /Gauge 14: readings for the county/ })).toBeVisible();
   await field.focus();

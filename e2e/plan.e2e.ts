@@ -209,6 +209,6 @@ test('from Lists and Find a task is given time', async ({ sort: page, corvun }) 
   await page.keyboard.press('1');
   await expect(said(page)).toContainText('“Submit the form for section B” has time on Mon 3 Aug');
   await page.goto(`${corvun.url}/find?q=peat%20paper`);
-  await page.getByRole('button', { name: 'Give “Read the peat paper” time' }).click();
+  await page.getByRole('button', { name: 'Give it time: “Read the peat paper”' }).click();
   await expect(choice).toBeVisible();
 });

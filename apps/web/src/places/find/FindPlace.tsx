@@ -216,7 +216,7 @@ function Hit({ found, today, query }: { found: Found; today: string; query: stri
         <button
           type="button"
           className="mt-2 ml-3 shrink-0 text-xs text-teal underline underline-offset-2"
-          aria-label={`Give “${found.title.join('')}” time`}
+          aria-label={`Give it time: “${found.title.join('')}”`}
           onClick={() => giveTime(id)}
         >
           give it time
