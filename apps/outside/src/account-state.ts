@@ -8,11 +8,17 @@ export interface Kept {
   at: number;
 }
 
+export interface Collection {
+  name: string;
+  component: 'VEVENT' | 'VTODO';
+  objects: Record<string, Kept>;
+  gone: Record<string, number>;
+  /** Mail address of somebody else whose it is: only when they are busy is told. */
+  of?: string;
+}
+
 export interface Account {
-  collections: Record<
-    string,
-    { name: string; component: 'VEVENT' | 'VTODO'; objects: Record<string, Kept>; gone: Record<string, number> }
-  >;
+  collections: Record<string, Collection>;
   /** Counts changes; the token of RFC 6578. */
   changes: number;
   mood: Mood;

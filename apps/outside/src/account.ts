@@ -4,6 +4,7 @@ import { existsSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { accountPage } from './account-page';
 import type { Account, Kept, Mood } from './account-state';
+import { colleague, freeBusy, OWNERS, ownerOf, seedColleague } from './account-colleague';
 import { workday } from './clock';
 import { escape } from './layout';
 import { Store } from './store';
@@ -18,11 +19,13 @@ function seed(): Account {
     collections: {
       fen: { name: 'Fen', component: 'VEVENT', objects: {}, gone: {} },
       stores: { name: 'Stores', component: 'VTODO', objects: {}, gone: {} },
+      jonas: colleague(),
     },
     changes: 0,
     mood: 'well',
   };
   const due = workday(4).replaceAll('-', '');
+  for (const [name, text] of seedColleague()) keep(state, 'jonas', name, text);
   keep(state, 'stores', 'screws.ics', todo('stores-1', 'Deck screws, stainless, 4 boxes', `DUE;VALUE=DATE:${due}`));
   keep(state, 'stores', 'coffee.ics', todo('stores-2', 'Coffee for the hut'));
   keep(state, 'stores', 'hose.ics', todo('stores-3', 'Hose for pump 2', 'PRIORITY:1'));
@@ -70,6 +73,11 @@ export function account(folder: string): { router: Router; wellKnown: (request: 
     const body = typeof request.body === 'string' ? request.body : '';
     const path = decodeURIComponent(request.originalUrl.split('?')[0] ?? '');
     const [, id = '', name = ''] = /^\/account\/maren\/(?:([\w-]+)\/)?([^/]*)$/.exec(path) ?? [];
+    const of = state.collections[id]?.of;
+    if (of && request.method === 'REPORT' && body.includes('free-busy-query'))
+      return void response.type('text/calendar').send(freeBusy(Object.values(state.collections[id]?.objects ?? {}), body));
+    // Of somebody else's calendar nothing more is told.
+    if (of && request.method !== 'PROPFIND') return void response.status(403).end();
     if (request.method === 'PROPFIND' || request.method === 'REPORT') {
       const xml =
         request.method === 'PROPFIND' ? found(state, path, id, request.headers['depth'] !== '0') : reported(state, id, body);
@@ -145,13 +153,18 @@ const listed = (id: string, name: string, { etag, text }: Kept, data = false) =>
 function found(state: Account, path: string, id: string, below: boolean): string | null {
   const principal = `<d:current-user-principal><d:href>${ROOT}/dav/</d:href></d:current-user-principal><c:calendar-home-set><d:href>${HOME}</d:href></c:calendar-home-set>`;
   const one = (key: string) => {
-    const { name, component } = state.collections[key] ?? { name: '', component: '' };
+    const { name, component, of = '' } = state.collections[key] ?? { name: '', component: '' };
     return response(
       `${HOME}${key}/`,
-      `<d:displayname>${escape(name)}</d:displayname><d:resourcetype><d:collection/><c:calendar/></d:resourcetype><c:supported-calendar-component-set><c:comp name="${component}"/></c:supported-calendar-component-set><cs:getctag>${state.changes}</cs:getctag><d:sync-token>${token(state)}</d:sync-token>`,
+      `<d:displayname>${escape(name)}</d:displayname><d:resourcetype><d:collection/><c:calendar/></d:resourcetype><c:supported-calendar-component-set><c:comp name="${component}"/></c:supported-calendar-component-set><cs:getctag>${state.changes}</cs:getctag><d:sync-token>${token(state)}</d:sync-token><d:current-user-principal><d:href>${ROOT}/dav/</d:href></d:current-user-principal>${ownerOf(of)}`,
     );
   };
   if (id) return state.collections[id] ? one(id) : null;
+  if (path.startsWith(OWNERS))
+    return response(
+      path,
+      `<c:calendar-user-address-set><d:href>mailto:${escape(path.slice(OWNERS.length))}</d:href></c:calendar-user-address-set>`,
+    );
   if (path.startsWith(`${ROOT}/dav`) || path === `${ROOT}/`) return response(path, principal);
   if (path !== HOME) return null;
   return (

@@ -35,6 +35,7 @@ export class CollectionInput {
   @IsOptional() @IsString() @MaxLength(200) calendarId?: string | null;
   @Maybe() @IsBoolean() readOnly?: boolean;
   @IsOptional() @IsString() @MaxLength(200) listId?: string | null;
+  @Maybe() @IsString() @MaxLength(320) address?: string;
 }
 
 export class SettingsInput {

@@ -17,7 +17,7 @@ export interface BoardChoice {
 
 /** A calendar or task list of an account, and where its things are here. */
 export interface CollectionChoice {
-  /** `events:` or `tasks:` and its path there. */
+  /** `events:` or `tasks:` and its path there; `free:` for when somebody is busy. */
   id: string;
   name: string;
   /** Of events: the calendar they stand in; null until it is made. */
@@ -26,6 +26,8 @@ export interface CollectionChoice {
   readOnly?: boolean;
   /** Of tasks: the id of the list they are on; null: a list of the same name is made. */
   listId?: string | null;
+  /** Of when somebody is busy: the mail address of whose time it is. */
+  address?: string;
 }
 
 /** What to bring in and how things map; only the fields of the source's kind are set. */
@@ -111,6 +113,8 @@ export interface SourceLook {
     chosen: boolean;
     /** Of an account: whether what is changed here can go there. */
     writable?: boolean;
+    /** Of when somebody is busy: the mail address, where it is known. */
+    address?: string;
     statuses?: { id: string; name: string; count: number }[];
   }[];
   total: number;

@@ -51,6 +51,14 @@ export interface StripSlip extends TimeStretch {
   id: string;
 }
 
+/** Somebody who would be there, too. */
+export interface GuestTime {
+  name: string;
+  address: string;
+  /** Whether something else stands there with them; null where their time is not known. */
+  busy: boolean | null;
+}
+
 /** What saying yes to an event costs. */
 export interface YesCost extends TimeStretch {
   allDay: boolean;
@@ -70,7 +78,9 @@ export interface YesCost extends TimeStretch {
   before: StripSlip[];
   after: StripSlip[];
   working: TimeStretch[];
-  /** Times from tomorrow on at which it would cost nothing, best first. */
+  /** Those who would be there, too. */
+  guests: GuestTime[];
+  /** Times from tomorrow on at which it would cost nothing and all whose time is known are free, best first. */
   instead: (TimeStretch & { reasons: string[] })[];
 }
 

@@ -11,6 +11,7 @@ export type { CalendarEvent } from './calendar/readCalendar';
 export { expandEvents } from './calendar/expandCalendar';
 export type { ExpandedEvent } from './calendar/expandCalendar';
 export { readObject } from './calendar/readObject';
+export { readFreeBusy, writeFreeBusy } from './calendar/freeBusy';
 export { changeObject } from './calendar/changeObject';
 export { streamCalendar, CALENDAR_LIMITS } from './calendar/streamCalendar';
 export type { CalendarItem } from './calendar/streamCalendar';

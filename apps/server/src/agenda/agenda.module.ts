@@ -16,6 +16,7 @@ import { Clock } from '../base/clock';
 import { badField } from '../base/errors';
 import { AgendaService } from './agenda.service';
 import { EntriesService } from './entries.service';
+import { GuestTimes } from './guest-times.service';
 import { YesCostService } from './yes-cost.service';
 
 const MOST_DAYS = 62;
@@ -68,5 +69,9 @@ function countField(days: string | undefined, fallback: number): number {
   return count;
 }
 
-@Module({ providers: [AgendaService, EntriesService, YesCostService], controllers: [AgendaController], exports: [AgendaService] })
+@Module({
+  providers: [AgendaService, EntriesService, GuestTimes, YesCostService],
+  controllers: [AgendaController],
+  exports: [AgendaService],
+})
 export class AgendaModule {}

@@ -33,6 +33,7 @@ import { Event } from '../events/event.entity';
 import { settingsOf } from '../settings/settings-of';
 import { Task } from '../tasks/task.entity';
 import { AgendaService, type Taken } from './agenda.service';
+import { GuestTimes, NOBODY } from './guest-times.service';
 import { aroundOf, bufferInfo, cameFrom, type Around } from './around';
 
 const DAY = 86_400_000;
@@ -57,6 +58,7 @@ export class YesCostService {
     @InjectRepository(Event) private readonly events: Repository<Event>,
     @InjectRepository(Task) private readonly tasks: Repository<Task>,
     private readonly agenda: AgendaService,
+    private readonly guestTimes: GuestTimes,
     private readonly clock: Clock,
   ) {}
 
@@ -68,9 +70,10 @@ export class YesCostService {
     const first = dayOf(far ? asked.start - AHEAD * DAY : Math.min(now, asked.start), user.zone);
     const last = addDays(dayOf(Math.max(now, asked.start), user.zone), AHEAD);
     const window = { start: startOfDay(first, user.zone), end: endOfDay(last, user.zone) };
-    const [{ agenda, calendars, tasks }, demands] = await Promise.all([
+    const [{ agenda, calendars, tasks }, demands, guests] = await Promise.all([
       this.agenda.taken(user, window),
       far ? [] : this.demands(user, window.end),
+      asked.event ? this.guestTimes.of(user, asked.event, asked) : NOBODY,
     ]);
     const { lengths, daysOff, snap } = settingsOf(user);
     const events = agenda.events.filter(({ part, cause }) => cause && !isItself(part, cause, asked));
@@ -89,6 +92,7 @@ export class YesCostService {
     );
     const cost = costOfYes({
       ...{ asked, whole, now, zone: user.zone, working, promised: [...events, ...others], own, grid: snap },
+      theirs: guests.theirs,
       demands: demands.map((task) => ({
         id: task.id,
         minutes: Math.max(0, (task.estimate ?? lengths[task.concentration]) - task.spent),
@@ -117,6 +121,7 @@ export class YesCostService {
       left: cost.left,
       ...strips(asked, day, { events, blocks, others, mine }, counted, iso),
       working: working.filter((one) => overlaps(one, day)).map(iso),
+      guests: guests.all,
       instead: asked.allDay ? [] : cost.instead.map(({ slot, reasons }) => ({ ...iso(slot), reasons })),
     };
   }

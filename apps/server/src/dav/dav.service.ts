@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { agendaOf, busyOf, takenBy } from '@corvun/core';
-import { CalendarError, readObject, type CalendarEvent, type CalendarTodo } from '@corvun/formats';
+import { CalendarError, readObject, writeFreeBusy, type CalendarEvent, type CalendarTodo } from '@corvun/formats';
 import type { Element } from '@xmldom/xmldom';
 import type { EntityManager } from 'typeorm';
 import type { User } from '../accounts/user.entity';
@@ -203,12 +203,7 @@ export class DavService {
     const series = (await this.collections.resources(user, collection)).map(({ events }) => events);
     const calendar = { id: collection.calendar.id, shown: true, busy: true };
     const busy = takenBy(busyOf(agendaOf(series, [], [calendar], { start, end }, user.zone).events));
-    const utc = (at: number) => `${new Date(at).toISOString().slice(0, 19).replace(/[-:]/g, '')}Z`;
-    const lines = busy.map((one) => `FREEBUSY:${utc(Math.max(start, one.start))}/${utc(Math.min(end, one.end))}`);
-    return [
-      ...['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//Corvun//Corvun 0.1//EN', 'BEGIN:VFREEBUSY'],
-      ...[`DTSTAMP:${utc(start)}`, `DTSTART:${utc(start)}`, `DTEND:${utc(end)}`, ...lines, 'END:VFREEBUSY', 'END:VCALENDAR', ''],
-    ].join('\r\n');
+    return writeFreeBusy(busy, { start, end });
   }
 
   private resource(asking: Asking, collection: Collection, one: Resource, asked: readonly Name[] | null): string {

@@ -14,7 +14,7 @@ import { Source } from '../sources/source.entity';
 import { SyncService } from '../sources/sync.service';
 import { demoEvents } from './agenda-plan';
 import type { Random } from './random';
-import type { Around } from './world';
+import { PEOPLE, type Around } from './world';
 
 const BOARDS = [
   { id: 'boardwalk', name: 'Boardwalk board', ready: ['ready'], done: 'built', reopen: 'ready' },
@@ -25,7 +25,13 @@ const BOARDS = [
 const CHAT = '/chat';
 const TRACKER = '/tracker';
 const CHOIR = '/calendars/choir-board.ics';
-const ACCOUNT = { path: '/account/dav/', collection: '/account/maren/fen/', name: 'maren', secret: 'fen-water' };
+const ACCOUNT = {
+  path: '/account/dav/',
+  collection: '/account/maren/fen/',
+  colleague: '/account/maren/jonas/',
+  name: 'maren',
+  secret: 'fen-water',
+};
 const THEIRS = /^http:\/\/127\.0\.0\.1:\d+(\/(?:chat|tracker|account\/dav\/|calendars\/[\w-]+\.ics))$/;
 
 /** Connects the demo to the stand-ins for the outside world, so that what they hold comes in by itself. */
@@ -112,7 +118,10 @@ export class DemoSources {
       const fen = await manager.findOneByOrFail(Calendar, { ownerId: user.id, name: 'Fen' });
       await this.handCalendar(data, await eventsOut(manager, user, fen.id));
       const id = newId();
-      const collections = [{ id: `events:${ACCOUNT.collection}`, name: 'Fen', calendarId: fen.id }];
+      const collections = [
+        { id: `events:${ACCOUNT.collection}`, name: 'Fen', calendarId: fen.id },
+        { id: `free:${ACCOUNT.colleague}`, name: PEOPLE.lead.name, address: PEOPLE.lead.address },
+      ];
       const login = { id, account: ACCOUNT.name, secret: this.secrets.lock(ACCOUNT.secret, id) };
       await add(3, 'account', 'Office calendars', ACCOUNT.path, { collections }, login);
       await manager.update(Calendar, { id: fen.id }, { origin: 'connected', sourceId: id });

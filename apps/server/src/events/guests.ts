@@ -13,6 +13,24 @@ export const isGuestOf = ({ organizer }: Pick<Event, 'organizer'>, user: User): 
 export const guestsOf = (event: Pick<Event, 'organizer' | 'attendees'>, user: User): Attendee[] =>
   isGuestOf(event, user) ? [] : event.attendees.filter((one) => one.address && !isMine(one.address, user));
 
+/** All others of a meeting who can be reached, and whether they come already. */
+export function othersAt(
+  event: Pick<Event, 'organizer' | 'attendees'>,
+  user: User,
+): { name: string; address: string; comes: boolean }[] {
+  const { name, address } = nameAndAddress(event.organizer);
+  const all = [{ name, address, partstat: 'ACCEPTED' }, ...event.attendees];
+  const others = new Map<string, { name: string; address: string; comes: boolean }>();
+  for (const one of all) {
+    const at = one.address.toLowerCase();
+    if (!at || isMine(at, user)) continue;
+    const known = others.get(at);
+    const comes = known?.comes === true || ['ACCEPTED', 'TENTATIVE'].includes(one.partstat);
+    others.set(at, { name: one.name || known?.name || at, address: at, comes });
+  }
+  return [...others.values()];
+}
+
 /** Guests written one after the other, parted by commas or semicolons. */
 export const guestsIn = (text = ''): { name: string; address: string }[] =>
   text

@@ -97,6 +97,14 @@ export function YesCost({ me, today, cost, name = 'What a yes costs', move, prop
             ? `${day} has no working hours`
             : `${day} keeps ${sayMinutes(cost.left.minutes)} free${cost.left.minutes ? `, ${cost.left.gaps ? count(cost.left.gaps, 'gap') : 'no gap'} of half an hour or more` : ''}`}
         </dd>
+        {cost.guests.some(({ busy }) => busy !== null) && (
+          <>
+            <dt className="text-soft">with</dt>
+            <dd>
+              <WithGuests guests={cost.guests} />
+            </dd>
+          </>
+        )}
         {propose && cost.instead.length > 0 && (
           <>
             <dt className="text-soft">instead</dt>
@@ -112,7 +120,10 @@ export function YesCost({ me, today, cost, name = 'What a yes costs', move, prop
                   {when(one.start, today, me)}
                 </button>
               ))}
-              <span className="text-soft">{cost.instead.length > 1 ? 'cost' : 'costs'} nothing; proposed by a click</span>
+              <span className="text-soft">
+                {cost.instead.length > 1 ? 'cost' : 'costs'} nothing
+                {suits(cost)}; proposed by a click
+              </span>
             </dd>
           </>
         )}
@@ -128,6 +139,34 @@ export function YesCost({ me, today, cost, name = 'What a yes costs', move, prop
     </section>
   );
 }
+
+function WithGuests({ guests }: Pick<Cost, 'guests'>): ReactNode {
+  const of = (wanted: boolean | null) => guests.filter(({ busy }) => busy === wanted).map(({ name }) => name);
+  const [busy, free, unknown] = [of(true), of(false), of(null)];
+  const parts = [
+    free.length ? `${names(free)} ${free.length === 1 ? 'is' : 'are'} free` : '',
+    unknown.length ? `the time of ${names(unknown)} is not known` : '',
+  ].filter(Boolean);
+  return (
+    <>
+      {busy.length > 0 && (
+        <span className="text-amber">
+          {names(busy)} {busy.length === 1 ? 'is' : 'are'} busy then
+        </span>
+      )}
+      {parts.length > 0 && <span className="text-soft">{`${busy.length ? '; ' : ''}${parts.join('; ')}`}</span>}
+    </>
+  );
+}
+
+/** Whom the other times suit, too. */
+function suits({ guests }: Cost): string {
+  const known = guests.filter(({ busy }) => busy !== null).map(({ name }) => name);
+  return known.length ? ` and suit ${names(known)}` : '';
+}
+
+const names = (all: readonly string[]): string =>
+  all.length > 3 ? `${all.slice(0, 2).join(', ')} and ${all.length - 2} more` : all.join(' and ');
 
 function inAll({ overlaps, deadlines, minutes, allDay }: Cost, moves: number): string {
   if (allDay) return 'it is there all day';

@@ -88,6 +88,7 @@ describe('what a yes costs', () => {
       span('2026-08-05T09:00', '2026-08-05T12:00'),
     ],
     own: [],
+    theirs: [],
     demands: [],
     grid: 15,
   };
@@ -121,6 +122,18 @@ describe('what a yes costs', () => {
     expect(cost.moves.map(({ id }) => id)).toEqual(['near']);
     expect(cost.left.minutes).toBe(costOfYes({ ...base, own: blocks }).left.minutes - 60);
     expect(cost.instead.every(({ slot }) => slot.end - slot.start === 90 * MINUTE)).toBe(true);
+  });
+
+  it('offers times that suit guests, too: what belongs to it before and after is no time of theirs', () => {
+    const working = [span('2026-08-06T09:00', '2026-08-06T12:00')];
+    const starts = (more: Partial<YesInput>) =>
+      costOfYes({ ...base, working, promised: [], ...more }).instead.map(({ slot }) => wall(slot.start));
+    expect(starts({})).toContain('08-06T09:00');
+    const theirs = [span('2026-08-06T09:00', '2026-08-06T10:30')];
+    expect(starts({ theirs })).toEqual(['08-06T10:30']);
+    const whole = span('2026-08-05T13:30', '2026-08-05T15:30');
+    expect(starts({ theirs, whole })).toEqual(['08-06T10:30']);
+    expect(starts({ theirs: [span('2026-08-06T08:00', '2026-08-06T11:00')], whole })).toEqual([]);
   });
 
   it('leaves what has begun, and what finds no place stays without one', () => {

@@ -25,6 +25,8 @@ export interface YesInput {
   /** What others are promised, without the event itself. */
   promised: readonly Interval[];
   own: readonly OwnTime[];
+  /** When guests are busy; another time would have to suit them, too. */
+  theirs: readonly Interval[];
   /** Work with a deadline: what is still to be done of it, placed or not. */
   demands: readonly Demand[];
   /** Slots begin on full minutes of this grid. */
@@ -95,7 +97,12 @@ export function costOfYes(input: YesInput): CostOfYes {
   const [lead, tail] = [asked.start - whole.start, whole.end - asked.end];
   // Others need a day to hear of it.
   const notToday = ahead.filter(({ start }) => dayOf(start, zone) > dayOf(now, zone));
-  const free = freeGaps(notToday, [...promised, ...own], length);
+  // What belongs to it before and after is no time of theirs.
+  const theirs = input.theirs.map((one) => {
+    const shorter = { start: one.start + tail, end: one.end - lead };
+    return shorter.start < shorter.end ? shorter : one;
+  });
+  const free = freeGaps(notToday, [...promised, ...own, ...theirs], length);
   const wish = { minutes: length, concentration: 'medium' as const, deadline: null, now, zone, grid };
   return {
     moves,

@@ -17,6 +17,7 @@ import { SourceProblem } from '../problem';
 import type { Source } from '../source.entity';
 import { AccountIn } from './account-in.service';
 import type { Into, Read } from './into';
+import { busyOf, FREE, freeChoice, freeOnly, isFresh, tellsBusy, type Busy } from './account-others';
 import { AccountOut } from './account-out.service';
 import { AccountWay } from './account-way.service';
 import { DavClient, type Collection, type Listed } from './dav-client';
@@ -40,6 +41,8 @@ interface Cursor {
   at?: Record<string, { state: string; token: string | null }>;
   /** What is not here, by path: which version of it, and why. */
   left?: Record<string, Left>;
+  /** When those are busy whose time is looked at, by choice. */
+  busy?: Record<string, Busy>;
 }
 
 /** A calendar account (CalDAV, RFC 4791): events and tasks, both ways. */
@@ -67,9 +70,13 @@ export class AccountAdapter implements Adapter {
     const look: SourceLook = { choices: [], total: 0, matching: 0, sentence: '', sample: [], settings: {} };
     const collections: CollectionChoice[] = [];
     for (const one of found) {
+      if (tellsBusy(one)) await this.lookAtBusy(client, one, said, collections, look);
+      if (one.closed) continue;
       const known = said.find(({ id }) => id === one.id);
       const entries = (await client.list(one)).length;
-      const chosen = said.length ? known !== undefined : one.things === 'events' || entries > 0;
+      const chosen = said.length
+        ? known !== undefined
+        : (one.things === 'events' && !one.ofOther) || (one.things === 'tasks' && entries > 0);
       if (chosen)
         collections.push({ ...known, id: one.id, name: known?.name || one.name, ...(one.writable ? {} : { readOnly: true }) });
       look.choices.push({ id: one.id, name: one.name, count: entries, chosen, writable: one.writable });
@@ -78,9 +85,29 @@ export class AccountAdapter implements Adapter {
     }
     look.settings = { ...reach.source.settings, collections };
     const of = (things: string) => collections.filter(({ id }) => id.startsWith(things)).length;
-    const parts = [of('events:') && count(of('events:'), 'calendar'), of('tasks:') && count(of('tasks:'), 'task list')];
+    const parts = [
+      of('events:') && count(of('events:'), 'calendar'),
+      of('tasks:') && count(of('tasks:'), 'task list'),
+      of(FREE) && `when ${count(of(FREE), 'other is', 'others are')} busy`,
+    ];
     look.sentence = `${look.matching} of ${count(look.total, 'entry', 'entries')}: ${parts.filter(Boolean).join(', ') || 'nothing is chosen'}`;
     return look;
+  }
+
+  /** Offers to look at when somebody is busy, where it is known who that is or is said. */
+  private async lookAtBusy(
+    client: DavClient,
+    there: Collection,
+    said: readonly CollectionChoice[],
+    chosen: CollectionChoice[],
+    look: SourceLook,
+  ): Promise<void> {
+    const id = freeChoice(there);
+    const known = said.find((one) => one.id === id);
+    const address = known?.address || (there.ofOther ? await client.addressOf(there.owner) : '');
+    const isChosen = said.length ? known !== undefined : address !== '';
+    if (isChosen) chosen.push(freeOnly({ id, name: there.name, address }));
+    look.choices.push({ id, name: there.name, count: null, chosen: isChosen, writable: false, address });
   }
 
   /** Makes the calendars and lists of what was chosen, and lets go of what is not any more. */
@@ -99,6 +126,7 @@ export class AccountAdapter implements Adapter {
 
   private async placed(work: Work, source: Source, choice: CollectionChoice): Promise<CollectionChoice> {
     const { ownerId } = work;
+    if (choice.id.startsWith(FREE)) return freeOnly(choice);
     if (choice.id.startsWith('events:')) {
       const known = choice.calendarId
         ? await work.manager.findOneBy(Calendar, { ownerId, id: choice.calendarId, sourceId: source.id })
@@ -127,15 +155,23 @@ export class AccountAdapter implements Adapter {
   }
 
   async *steps(reach: Reach): AsyncGenerator<Step> {
-    const { source, user } = reach;
-    const cursor: Required<Cursor> = { home: '', at: {}, left: {}, ...(source.cursor as Cursor) };
+    const { source, user, now } = reach;
+    const cursor: Required<Cursor> = { home: '', at: {}, left: {}, busy: {}, ...(source.cursor as Cursor) };
     const client = new DavClient(this.http, reach, cursor.home);
     cursor.home ||= await client.discover();
     const found = new Map((await client.collections()).map((one) => [one.id, one]));
     const missing: string[] = [];
-    for (const choice of source.settings.collections ?? []) {
-      const there = found.get(choice.id);
+    const isLast = ({ id }: CollectionChoice) => (id.startsWith(FREE) ? 1 : 0);
+    for (const choice of [...(source.settings.collections ?? [])].sort((a, b) => isLast(a) - isLast(b))) {
+      const isFree = choice.id.startsWith(FREE);
+      const there = found.get(isFree ? `events:${choice.id.slice(FREE.length)}` : choice.id);
       if (!there) missing.push(choice.name);
+      if (there && isFree) {
+        if (isFresh(cursor.busy[choice.id], now)) continue;
+        cursor.busy = { ...cursor.busy, [choice.id]: await busyOf(client, there, now) };
+        yield { write: () => Promise.resolve(), cursor: { ...cursor }, done: 0, total: null };
+        continue;
+      }
       if (!there || (there.state && cursor.at[choice.id]?.state === there.state)) continue;
       yield* this.collection({ user, source, choice, left: () => undefined }, client, there, cursor);
     }

@@ -8,8 +8,11 @@ import {
   serviceDiscovery,
   type DAVResponse,
 } from 'tsdav';
+import { readFreeBusy } from '@corvun/formats';
+import type { Interval } from '@corvun/core';
 import { SourceProblem } from '../problem';
 import { DavExchange, DavProblem } from './dav-exchange';
+import { decoded, hrefOf, listOf, mayGetPassword, textOf, utc } from './dav-values';
 import type { Seen } from './remote.entity';
 
 export type Things = 'events' | 'tasks';
@@ -22,6 +25,11 @@ export interface Collection {
   things: Things;
   name: string;
   writable: boolean;
+  /** Only when somebody is busy can be read, not with what. */
+  closed: boolean;
+  /** Address of the principal it belongs to (RFC 3744, 5.1); empty where the server does not say. */
+  owner: string;
+  ofOther: boolean;
   /** Changes whenever anything in it changes; empty where the server has no such thing. */
   state: string;
   /** Where changes can be asked for since (RFC 6578); null where they cannot. */
@@ -89,12 +97,16 @@ export class DavClient extends DavExchange {
     );
     const token = textOf(about['syncToken']);
     const rights = listOf((about['currentUserPrivilegeSet'] as { privilege?: unknown } | undefined)?.privilege);
-    const writable =
-      !rights.length || rights.some((one) => ['all', 'write', 'writeContent'].some((name) => name in (one as object)));
+    const may = (...names: string[]) => rights.some((one) => ['all', ...names].some((name) => name in (one as object)));
+    const writable = !rights.length || may('write', 'writeContent');
+    const [owner, principal] = [about['owner'], about['currentUserPrincipal']].map(hrefOf).map((one) => one && this.pathOf(one));
     const common = {
       path,
       name: (textOf(about['displayname']) || decoded(path.split('/').filter(Boolean).at(-1) ?? '')).slice(0, 200),
       writable,
+      closed: rights.length > 0 && !may('read'),
+      owner: owner ?? '',
+      ofOther: Boolean(owner && principal && owner !== principal),
       state: [textOf(about['getctag']), token].filter(Boolean).join(' '),
       token: token || null,
     };
@@ -234,10 +246,34 @@ export class DavClient extends DavExchange {
     }
   }
 
+  /** When whom a calendar belongs to is busy (RFC 4791, 7.10). @throws SourceProblem */
+  async freeBusy({ path }: Collection, { start, end }: Interval): Promise<Interval[]> {
+    const text = `<c:free-busy-query xmlns:c="${NAMESPACES['xmlns:c']}"><c:time-range start="${utc(start)}" end="${utc(end)}"/></c:free-busy-query>`;
+    const headers = { depth: '1', 'content-type': 'application/xml; charset=utf-8' };
+    const answer = await this.exchange(this.at(path), 'REPORT', headers, text, { maxBytes: MOST_OBJECT });
+    const said = await answer.text();
+    try {
+      return readFreeBusy(said);
+    } catch {
+      throw new SourceProblem(`${this.host} gives something that is no free and busy time.`, 'refused');
+    }
+  }
+
+  /** The mail address of a principal (RFC 6638, 2.4.1); empty where the server does not say. */
+  async addressOf(owner: string): Promise<string> {
+    const asked = { propfind: { 'd:prop': { 'c:calendar-user-address-set': {} } } };
+    const answers = await this.ask(this.at(owner), 'PROPFIND', '0', asked).catch(() => []);
+    const set = (answers[0]?.props as { calendarUserAddressSet?: { href?: unknown } } | undefined)?.calendarUserAddressSet;
+    const mail = listOf(set?.href)
+      .map(textOf)
+      .find((one) => /^mailto:/i.test(one));
+    return mail ? decoded(mail.slice('mailto:'.length)).toLowerCase() : '';
+  }
+
   private async ask(
     url: string,
     method: 'PROPFIND' | 'REPORT',
-    depth: string,
+    depth: '0' | '1',
     body: Record<string, object>,
   ): Promise<DAVResponse[]> {
     const [[name, content] = ['', {}]] = Object.entries(body);
@@ -247,7 +283,7 @@ export class DavClient extends DavExchange {
     };
     const answers =
       method === 'PROPFIND'
-        ? await propfind({ url, depth: '1', props: (content as { 'd:prop': object })['d:prop'], fetch: this.fetch })
+        ? await propfind({ url, depth, props: (content as { 'd:prop': object })['d:prop'], fetch: this.fetch })
         : await davRequest({ url, init, fetch: this.fetch });
     const [first] = answers;
     const raw = first?.raw as { multistatus?: unknown } | string | undefined;
@@ -261,6 +297,8 @@ const COLLECTION = {
   'd:displayname': {},
   'd:resourcetype': {},
   'd:sync-token': {},
+  'd:owner': {},
+  'd:current-user-principal': {},
   'd:current-user-privilege-set': {},
   'c:supported-calendar-component-set': {},
   'cs:getctag': {},
@@ -268,29 +306,3 @@ const COLLECTION = {
 const LISTED = { 'd:getetag': {}, 'd:getcontentlength': {} };
 /** How servers say that they do not know a token, or know no tokens. */
 const TOKEN_UNKNOWN = new Set([400, 403, 405, 409, 410, 412, 501, 507]);
-
-const listOf = (value: unknown): unknown[] =>
-  Array.isArray(value) ? value : value === undefined || value === null ? [] : [value];
-
-/** The text of a property, as the client package gives it: bare, as a number, or as CDATA. */
-function textOf(value: unknown): string {
-  if (typeof value === 'string' || typeof value === 'number' || typeof value === 'boolean') return String(value);
-  const inside = (value as { _cdata?: unknown } | null | undefined)?._cdata;
-  return inside === undefined ? '' : listOf(inside).map(String).join('');
-}
-
-const utc = (at: number): string => `${new Date(at).toISOString().slice(0, 19).replace(/[-:]/g, '')}Z`;
-
-/** Whether a server may send on to another address together with the password: only where nobody can listen on the way. */
-function mayGetPassword(said: string, found: string): boolean {
-  const [from, to] = [new URL(said), new URL(found)];
-  return to.protocol === 'https:' || (from.protocol === 'http:' && from.host === to.host);
-}
-
-function decoded(text: string): string {
-  try {
-    return decodeURIComponent(text);
-  } catch {
-    return text;
-  }
-}

@@ -61,8 +61,10 @@ export class DavExchange {
     const said = await this.http.textOf(answer, this.host, limits);
     const { status } = answer;
     if (status >= 400) throw this.problemOf(status, Number(answer.headers['retry-after']), said);
-    const report = method === 'PROPFIND' || method === 'REPORT';
-    if (report && status < 300) refuseHalf(said, String(answer.headers['content-type'] ?? ''), this.host);
+    const type = String(answer.headers['content-type'] ?? '');
+    // Free and busy time comes as a calendar (RFC 4791, 7.10); all else that is asked for as a whole multistatus.
+    const whole = method === 'PROPFIND' || (method === 'REPORT' && !/^text\/calendar\b/i.test(type));
+    if (whole && status < 300) refuseHalf(said, type, this.host);
     const kept = Object.entries(answer.headers).flatMap(([name, value]) =>
       typeof value === 'string' ? [[name, value] as [string, string]] : [],
     );

@@ -12,6 +12,7 @@ import { usePlanning, type Placing } from './planning';
 import { Slip } from './Slip';
 import type { Making } from './useMaking';
 import { turnOffered } from './useOffering';
+import { useSlots } from './useSlots';
 
 export interface ColumnProps {
   me: Me;
@@ -56,6 +57,7 @@ export function DayColumn({
   const said = usePlanning((state) => (making.at && state.said?.day === day.day ? state.said : null));
   const off = outsideHours(day, me.zone);
   const laidOut = useMemo(() => layOut(day.entries, day.day, me.zone), [day, me.zone]);
+  const slot = useSlots(day.day, laidOut);
   const stretch = (start: string, end: string) => {
     const [from, to] = [minuteOn(start, day.day, me.zone), minuteOn(end, day.day, me.zone)];
     return { top: at(from), height: at(to - from) };
@@ -125,7 +127,7 @@ export function DayColumn({
       ))}
       {laidOut.map((laid) => (
         <Slip
-          key={laid.entry.id + laid.entry.start}
+          key={slot(laid)}
           me={me}
           now={now}
           day={day.day}

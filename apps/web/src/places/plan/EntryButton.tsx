@@ -1,57 +1,76 @@
 import type { AgendaEntry, Me } from '@corvun/contract';
-import type { useDraggable } from '@dnd-kit/core';
-import { useRef, useState, type CSSProperties, type ReactNode } from 'react';
+import { useEffect, useLayoutEffect, useRef, useState, type CSSProperties, type ReactNode } from 'react';
+import { useShallow } from 'zustand/react/shallow';
+import { useActing } from './acting';
 import { EntryMenu } from './EntryMenu';
+import { grabs } from './Grab';
 import { entryKey, usePlanning } from './planning';
-import { onEntryKey, useDeeds, useFocusAnew } from './useEntryKeys';
+import { deedsOf, focusAnew, onEntryKey } from './useEntryKeys';
 
 interface EntryButtonProps {
   me: Me;
   now: number;
   today: string;
   entry: AgendaEntry;
-  /** How it is dragged. */
-  drag: Pick<ReturnType<typeof useDraggable>, 'setNodeRef' | 'listeners'>;
+  /** Whether it can be dragged. */
+  loose: boolean;
+  /** What it is called, where what it shows does not say it all; what it shows is not read out then. */
+  label?: string;
+  'data-code'?: string;
   className: string;
   style?: CSSProperties;
   children: ReactNode;
 }
 
-/** Whether an entry is being moved, and whether it is marked. */
-export function useEntryState(entry: AgendaEntry): { moving: boolean; marked: boolean } {
+/** Whether an entry is dragged, moved by keys, or marked. */
+export function useEntryState(entry: AgendaEntry): { dragged: boolean; moving: boolean; marked: boolean } {
   const key = entryKey(entry);
-  const moving = usePlanning(({ placing }) => placing !== null && placing.what !== 'cards' && entryKey(placing.entry) === key);
-  const marked = usePlanning((state) => state.marked.has(key));
-  return { moving, marked };
+  return usePlanning(
+    useShallow(({ dragged, placing, marked }) => ({
+      dragged: dragged?.what === 'move' && entryKey(dragged.entry) === key && dragged.entry.start === entry.start,
+      moving: placing !== null && placing.what !== 'cards' && entryKey(placing.entry) === key,
+      marked: marked.has(key),
+    })),
+  );
 }
 
 /** An entry to press, drag, mark and open, with its menu and its keys. */
-export function EntryButton({ me, now, today, entry, drag, className, style, children }: EntryButtonProps): ReactNode {
-  const deeds = useDeeds(entry, me, now, today);
-  const holds = useFocusAnew(entryKey(entry));
+export function EntryButton({
+  me,
+  now,
+  today,
+  entry,
+  loose,
+  label,
+  'data-code': code,
+  className,
+  style,
+  children,
+}: EntryButtonProps): ReactNode {
+  const ways = useActing();
   const button = useRef<HTMLButtonElement>(null);
   const [menu, setMenu] = useState<'closed' | 'open' | 'by key'>('closed');
-  const onKey = onEntryKey(deeds);
+  const key = entryKey(entry);
+  const deeds = () => deedsOf(entry, me, now, today, ways);
+  useLayoutEffect(() => grabs(button.current, loose ? { what: 'move', entry } : null), [entry, loose]);
+  useEffect(() => focusAnew(key, button.current), [key]);
   return (
     <>
       <button
-        ref={(element) => {
-          button.current = element;
-          drag.setNodeRef(element);
-          holds(element);
-        }}
+        ref={button}
         type="button"
-        {...drag.listeners}
+        aria-label={label}
+        data-code={code}
         aria-haspopup="menu"
         aria-expanded={menu !== 'closed'}
         onKeyDown={(event) => {
-          if (event.key !== 'ArrowDown') return onKey(event);
+          if (event.key !== 'ArrowDown') return onEntryKey(deeds())(event);
           event.preventDefault();
           setMenu('by key');
         }}
         onClick={(event) => {
           event.preventDefault();
-          if (event.shiftKey) deeds.mark();
+          if (event.shiftKey) deeds().mark();
           // A key that presses it counts no clicks.
           else setMenu(event.detail ? 'open' : 'by key');
         }}
@@ -59,7 +78,7 @@ export function EntryButton({ me, now, today, entry, drag, className, style, chi
           event.preventDefault();
           setMenu('open');
         }}
-        onDoubleClick={deeds.open}
+        onDoubleClick={() => deeds().open?.()}
         className={className}
         style={style}
       >
@@ -70,7 +89,7 @@ export function EntryButton({ me, now, today, entry, drag, className, style, chi
           entry={entry}
           me={me}
           today={today}
-          deeds={deeds}
+          deeds={deeds()}
           byKey={menu === 'by key'}
           close={() => {
             setMenu('closed');

@@ -1,6 +1,5 @@
 import type { AgendaEntry, CalendarInfo, ListInfo, Me } from '@corvun/contract';
 import { sayMinutes, sayMoment, sayTime } from '@corvun/core';
-import { useDraggable } from '@dnd-kit/core';
 import type { KeyboardEvent, ReactNode } from 'react';
 import { ofCategory } from '../../parts/category';
 import { Code } from '../../parts/signs';
@@ -8,7 +7,6 @@ import { useSettings } from '../../state/settings';
 import { TickBox } from '../../parts/TickBox';
 import { EntryButton, useEntryState } from './EntryButton';
 import { isDone, tick } from './moves';
-import type { Placing } from './planning';
 
 interface LooseProps {
   me: Me;
@@ -37,19 +35,14 @@ export function LooseTask({
   before = false,
   onKeyDownCapture,
 }: LooseProps): ReactNode {
-  const { moving, marked } = useEntryState(entry);
-  const { setNodeRef, listeners, isDragging } = useDraggable({
-    id: `loose-${entry.kind}-${entry.id}-${entry.day}-${entry.start ?? ''}`,
-    data: { entry, what: 'move' } satisfies Placing,
-    disabled: entry.fixed !== null || isDone(entry),
-  });
+  const { dragged, moving, marked } = useEntryState(entry);
   const timed = !entry.allDay && entry.kind !== 'task';
   const { faded, colourBy } = useSettings((state) => state.plan);
   const own = calendars.find((one) => one.id === entry.calendarId) ?? lists.find((one) => one.id === entry.listId);
   const mark = colourBy === 'category' && entry.category ? ofCategory(entry.category) : own;
   return (
     <li
-      className={`relative flex items-center gap-[6px] text-xs ${tall ? 'border-b border-rule py-1 leading-5' : 'leading-6'} ${isDragging || faded.includes(entry.calendarId ?? '') ? 'opacity-45' : ''} ${marked ? 'bg-teal-wash outline outline-teal' : ''} ${before ? 'shadow-[inset_0_2px_0_var(--teal)]' : ''}`}
+      className={`relative flex items-center gap-[6px] text-xs ${tall ? 'border-b border-rule py-1 leading-5' : 'leading-6'} ${dragged || faded.includes(entry.calendarId ?? '') ? 'opacity-45' : ''} ${marked ? 'bg-teal-wash outline outline-teal' : ''} ${before ? 'shadow-[inset_0_2px_0_var(--teal)]' : ''}`}
       onKeyDownCapture={onKeyDownCapture}
       data-entry={entry.id}
       {...(entry.kind === 'task' && { 'data-loose': '' })}
@@ -59,7 +52,7 @@ export function LooseTask({
       )}
       <EntryButton
         {...{ me, now, today, entry }}
-        drag={{ setNodeRef, listeners }}
+        loose={entry.fixed === null && !isDone(entry)}
         className={`flex min-w-0 flex-1 items-baseline gap-1 text-left ${moving ? 'outline-2 outline-dashed outline-teal' : ''}`}
       >
         {mark && <Code code={mark.code} hue={mark.hue} />}

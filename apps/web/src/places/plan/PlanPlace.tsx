@@ -11,7 +11,9 @@ import { useKeys } from '../../parts/useKeys';
 import { useNarrow } from '../../parts/useNarrow';
 import { useNow } from '../../parts/useNow';
 import { useSettings } from '../../state/settings';
+import { ActingProvider, useWays } from './acting';
 import { FourWeeks } from './FourWeeks';
+import { Grab } from './Grab';
 import { HOURS, clockText, sayShadow, shadowOf } from './grid';
 import { MarkedEntries } from './MarkedEntries';
 import { Offering } from './Offering';
@@ -47,11 +49,13 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
   const calendars = useCalendars();
   const lists = useLists();
   const columns = useRef<HTMLDivElement>(null);
+  const ways = useWays();
   const { dragged, target, context } = usePlanDrag(me, days, columns);
   const making = useMaking();
   const placing = usePlanning((state) => state.placing);
   useEffect(
-    () => () => usePlanning.setState({ placing: null, asked: null, offering: null, marked: new Set(), cards: new Set() }),
+    () => () =>
+      usePlanning.setState({ placing: null, dragged: null, asked: null, offering: null, marked: new Set(), cards: new Set() }),
     [],
   );
 
@@ -138,24 +142,28 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
         </p>
       )}
       <DndContext {...context} autoScroll={{ threshold: { x: 0, y: 0.12 } }}>
-        <Days
-          ref={columns}
-          me={me}
-          now={now}
-          days={days}
-          calendars={calendars.data ?? []}
-          lists={lists.data ?? []}
-          placing={dragged ?? placing}
-          target={dragged ? target : (placing?.target ?? null)}
-          gaps={offered.length ? offered : keys.gaps}
-          take={offered.length ? ({ slot }) => turnOffered(slot.start) : keys.take}
-          making={making}
-          dues={layers.dues}
-          turn={go}
-        />
-        <Offering me={me} today={today} gaps={offered} />
-        <MarkedEntries days={days} calendars={calendars.data ?? []} snap={step} />
-        <Tray me={me} today={today} lists={lists.data ?? []} place={keys.begin} />
+        <ActingProvider value={ways}>
+          <Grab>
+            <Days
+              ref={columns}
+              me={me}
+              now={now}
+              days={days}
+              calendars={calendars.data ?? []}
+              lists={lists.data ?? []}
+              placing={dragged ?? placing}
+              target={dragged ? target : (placing?.target ?? null)}
+              gaps={offered.length ? offered : keys.gaps}
+              take={offered.length ? ({ slot }) => turnOffered(slot.start) : keys.take}
+              making={making}
+              dues={layers.dues}
+              turn={go}
+            />
+            <Offering me={me} today={today} gaps={offered} />
+            <MarkedEntries days={days} calendars={calendars.data ?? []} snap={step} />
+            <Tray me={me} today={today} lists={lists.data ?? []} place={keys.begin} />
+          </Grab>
+        </ActingProvider>
         <DragOverlay dropAnimation={null}>
           {dragged && dragged.what !== 'resize' && (target?.from ?? null) === null && <Carried placing={dragged} />}
         </DragOverlay>

@@ -55,8 +55,8 @@ export function TimeGrid({ ref, ...props }: GridProps): ReactNode {
             </span>
             <span className="whitespace-nowrap">no time</span>
           </div>
-          {days.map((day) => (
-            <DayHead key={day.day} {...props} day={day} today={today} />
+          {days.map((day, at) => (
+            <DayHead key={at} {...props} day={day} today={today} />
           ))}
         </div>
         <div className="grid" style={columns}>
@@ -70,9 +70,9 @@ export function TimeGrid({ ref, ...props }: GridProps): ReactNode {
               </span>
             ))}
           </div>
-          {days.map((day) => (
+          {days.map((day, at) => (
             <DayColumn
-              key={day.day}
+              key={at}
               {...props}
               day={day}
               gaps={props.gaps.filter((gap) => dayOf(gap.slot.start, me.zone) === day.day)}

@@ -1,6 +1,5 @@
 import type { ListInfo, Me } from '@corvun/contract';
 import { sayMinutes } from '@corvun/core';
-import { useDraggable } from '@dnd-kit/core';
 import { DropdownMenu } from 'radix-ui';
 import { useState, type KeyboardEvent, type ReactNode } from 'react';
 import { changeTask } from '../../data/thingActions';
@@ -8,7 +7,7 @@ import { KEYS } from '../../keys';
 import { CommandItem } from '../../parts/CommandItem';
 import { Code, Deadline } from '../../parts/signs';
 import { useOpenTask } from '../../sheets/open';
-import type { Placing } from './planning';
+import { grabs } from './Grab';
 import { usePlanning } from './planning';
 import type { Card } from './tray';
 
@@ -37,10 +36,9 @@ export function TrayCard({ me, today, card, width, height, lists, reached, focus
   const placing = usePlanning(
     (state) => state.placing?.what === 'cards' && state.placing.cards.some((one) => one.task.id === task.id),
   );
-  const { setNodeRef, listeners, isDragging } = useDraggable({
-    id: `card-${task.id}`,
-    data: { what: 'cards', cards: together } satisfies Placing,
-  });
+  const dragged = usePlanning(
+    (state) => state.dragged?.what === 'cards' && state.dragged.cards.some((one) => one.task.id === task.id),
+  );
   const list = lists.find((one) => one.id === task.listId);
   const mark = () => usePlanning.getState().markCard(task.id);
   const tick = () => void changeTask(task.id, { status: 'COMPLETED' });
@@ -76,13 +74,12 @@ export function TrayCard({ me, today, card, width, height, lists, reached, focus
   return (
     <div className="relative shrink-0" style={{ width, height }}>
       <button
-        ref={setNodeRef}
+        ref={(element) => grabs(element, { what: 'cards', cards: together })}
         type="button"
         data-card={task.id}
         tabIndex={reached ? 0 : -1}
-        {...listeners}
         aria-pressed={marked}
-        className={`flex size-full flex-col overflow-hidden rounded-sm border-[1.4px] border-plum bg-plum-wash px-2 py-1 text-left text-xs ${isDragging ? 'opacity-40' : ''} ${marked || placing ? 'outline-2 outline-offset-1 outline-teal' : ''}`}
+        className={`flex size-full flex-col overflow-hidden rounded-sm border-[1.4px] border-plum bg-plum-wash px-2 py-1 text-left text-xs ${dragged ? 'opacity-40' : ''} ${marked || placing ? 'outline-2 outline-offset-1 outline-teal' : ''}`}
         onKeyDown={onKeyDown}
         onFocus={focused}
         onClick={(event) => {

@@ -27,6 +27,8 @@ export type Scope = 'this' | 'following' | 'all';
 interface Planning {
   /** What is put somewhere by keys, and where it stands now. */
   placing: (Placing & { target: Target }) | null;
+  /** What is dragged, as long as it is. */
+  dragged: Placing | null;
   asked: Asked | null;
   /** Where a line that is being written puts something new. */
   said: Target | null;
@@ -58,6 +60,7 @@ const turned = (all: ReadonlySet<string>, one: string): ReadonlySet<string> => {
 /** What is under way on Plan; nothing of it is kept. */
 export const usePlanning = create<Planning>((set) => ({
   placing: null,
+  dragged: null,
   asked: null,
   said: null,
   focus: null,

@@ -1,10 +1,9 @@
 import type { AgendaEntry, Me } from '@corvun/contract';
-import { useCallback, useEffect, useRef, type KeyboardEvent } from 'react';
-import { useNavigate } from 'react-router';
+import type { KeyboardEvent } from 'react';
 import { changeBlock } from '../../data/calendarActions';
 import { KEYS } from '../../keys';
-import { useOpenEvent, useOpenTask } from '../../sheets/open';
 import { useSaid } from '../../state/said';
+import type { Ways } from './acting';
 import { another, isDone, nextWeek, notToday, remove, standing, tick } from './moves';
 import { entryKey, usePlanning } from './planning';
 
@@ -22,10 +21,8 @@ export interface Deeds {
   original: (() => void) | undefined;
 }
 
-export function useDeeds(entry: AgendaEntry, me: Me, now: number, today: string): Deeds {
-  const navigate = useNavigate();
-  const openTask = useOpenTask();
-  const openEvent = useOpenEvent();
+export function deedsOf(entry: AgendaEntry, me: Me, now: number, today: string, ways: Ways): Deeds {
+  const { openTask, openEvent, navigate } = ways;
   const { taskId, incomingId, kind } = entry;
   const own = !entry.fixed;
   // Where it goes by a key the focus goes with it.
@@ -54,7 +51,7 @@ export function useDeeds(entry: AgendaEntry, me: Me, now: number, today: string)
     nextWeek: taskId && open ? () => void nextWeek(entry, today) : undefined,
     shown: kind === 'block' ? () => void changeBlock(entry.id, { busy: entry.showAs === 'free' }) : undefined,
     remove: own ? () => void remove(entry) : undefined,
-    original: incomingId ? () => void navigate(`/sort/${incomingId}`) : undefined,
+    original: incomingId ? () => navigate(`/sort/${incomingId}`) : undefined,
   };
 }
 
@@ -71,15 +68,9 @@ export const onEntryKey =
     event.stopPropagation();
   };
 
-/** An entry that was put elsewhere by keys has the focus where it appears. @returns takes the button it stands on */
-export function useFocusAnew(key: string): (button: HTMLButtonElement | null) => void {
-  const button = useRef<HTMLButtonElement>(null);
-  useEffect(() => {
-    if (usePlanning.getState().focus !== key) return;
-    usePlanning.setState({ focus: null });
-    button.current?.focus();
-  }, [key]);
-  return useCallback((element) => {
-    button.current = element;
-  }, []);
+/** An entry that was put elsewhere by keys has the focus where it appears. */
+export function focusAnew(key: string, button: HTMLButtonElement | null): void {
+  if (usePlanning.getState().focus !== key) return;
+  usePlanning.setState({ focus: null });
+  button?.focus();
 }

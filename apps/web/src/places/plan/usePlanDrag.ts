@@ -2,7 +2,7 @@ import type { DayInfo, Me } from '@corvun/contract';
 import { PointerSensor, useSensor, useSensors, type DndContextProps, type DragStartEvent } from '@dnd-kit/core';
 import { useEffect, useRef, useState, type RefObject } from 'react';
 import { put } from './moves';
-import type { Placing, Target } from './planning';
+import { usePlanning, type Placing, type Target } from './planning';
 import { gripOf, targetAt, type Point } from './targets';
 
 /** A drag begins after some pixels. The same object each time: another one would draw every entry anew at every step. */
@@ -17,7 +17,8 @@ interface PlanDrag {
 
 /** Dragging on Plan: what is dragged, and where it would be put. */
 export function usePlanDrag(me: Me, days: readonly DayInfo[], columns: RefObject<HTMLDivElement | null>): PlanDrag {
-  const [dragged, setDragged] = useState<Placing | null>(null);
+  const dragged = usePlanning((state) => state.dragged);
+  const setDragged = (placing: Placing | null) => usePlanning.setState({ dragged: placing });
   const [target, setTarget] = useState<Target | null>(null);
   // The pointer itself: what the library tells is moved along with whatever is scrolled meanwhile.
   const pointer = useRef<Point>({ x: 0, y: 0 });
@@ -51,7 +52,7 @@ export function usePlanDrag(me: Me, days: readonly DayInfo[], columns: RefObject
     context: {
       sensors: useSensors(useSensor(PointerSensor, BEGINS)),
       onDragStart: ({ active, activatorEvent }: DragStartEvent) => {
-        const placing = active.data.current as Placing;
+        const placing = (active.data.current as RefObject<Placing>).current;
         const begun = activatorEvent as PointerEvent;
         pointer.current = { x: begun.clientX, y: begun.clientY };
         const element = (begun.target as Element | null)?.closest('[data-entry]')?.getBoundingClientRect();

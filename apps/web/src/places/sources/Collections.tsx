@@ -69,9 +69,42 @@ export function Collections({ look, settings, change }: CollectionsProps): React
       </fieldset>
     );
   };
+  const others = () => {
+    const choices = look.choices.filter(({ id }) => id.startsWith('free:'));
+    if (!choices.length) return null;
+    return (
+      <fieldset className="border-t border-rule pt-2">
+        <legend className="sr-only">When others are busy</legend>
+        <p>
+          <b className="font-semibold">When others are busy</b>{' '}
+          <span className="text-soft">Asked for every ten minutes; times that are proposed suit them, too.</span>
+        </p>
+        {choices.map(({ id, name, address = '' }) => {
+          const choice = chosen.find((one) => one.id === id);
+          return (
+            <div key={id} className="flex flex-wrap items-center gap-x-4">
+              <Check label={name} checked={choice !== undefined} set={(on) => put(choice ?? { id, name, address }, on)} />
+              {choice && (
+                <label className="flex items-center gap-2">
+                  <span className="shrink-0">whose mail address is</span>
+                  <input
+                    type="email"
+                    className={`${field} w-auto`}
+                    defaultValue={choice.address ?? ''}
+                    onBlur={(event) => put({ ...choice, address: event.target.value.trim() }, true)}
+                  />
+                </label>
+              )}
+            </div>
+          );
+        })}
+      </fieldset>
+    );
+  };
   return (
     <>
       {group('events', 'Calendars', 'What is changed here is changed there, and the other way round.')}
+      {others()}
       {group('tasks', 'Task lists', 'Open tasks that stand on the list here go there, too.')}
     </>
   );

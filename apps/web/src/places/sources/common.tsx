@@ -152,7 +152,9 @@ export function saysSettings({ kind, settings }: Pick<SourceInfo, 'kind' | 'sett
       return settings.busy ? 'Its events count as busy' : 'Its events do not count as busy';
     case 'account':
       return `Both ways: ${all(
-        settings.collections?.map(({ name, readOnly }) => (readOnly ? `${name} (can only be read)` : name)),
+        settings.collections?.map(({ id, name, readOnly }) =>
+          id.startsWith('free:') ? `when ${name} is busy` : readOnly ? `${name} (can only be read)` : name,
+        ),
         'no calendar',
       )}`;
   }

@@ -1,0 +1,53 @@
+import type { CollectionChoice } from '@corvun/contract';
+import type { Interval } from '@corvun/core';
+import type { Source } from '../source.entity';
+import type { Collection, DavClient } from './dav-client';
+
+const MINUTE = 60_000;
+const DAY = 86_400_000;
+/** The kind of a choice in front of its path: somebody's free and busy time. */
+export const FREE = 'free:';
+/** It is asked for again after this. */
+const FRESH = 10 * MINUTE;
+/** How far it is asked for. */
+const AHEAD = 60 * DAY;
+
+/** When somebody is busy, as far as it is known. */
+export interface Busy extends Interval {
+  /** When it was asked for. */
+  at: number;
+  stretches: [start: number, end: number][];
+}
+
+/** Calendars that tell when somebody is busy: those of others, and what one can only read. */
+export const tellsBusy = ({ things, ofOther, writable }: Collection): boolean => things === 'events' && (ofOther || !writable);
+
+export const freeChoice = ({ path }: Pick<Collection, 'path'>): string => FREE + path;
+
+/** Nothing of it stands here: only whose time it is. */
+export const freeOnly = ({ id, name, address = '' }: CollectionChoice): CollectionChoice => ({
+  id,
+  name,
+  address: address.trim().toLowerCase(),
+});
+
+/** @throws SourceProblem */
+export async function busyOf(client: DavClient, there: Collection, now: number): Promise<Busy> {
+  const range = { start: now - DAY, end: now + AHEAD };
+  const stretches = await client.freeBusy(there, range);
+  return { ...range, at: now, stretches: stretches.map(({ start, end }) => [start, end]) };
+}
+
+export const isFresh = (known: Busy | undefined, now: number): boolean =>
+  known !== undefined && known.at <= now && now - known.at < FRESH;
+
+/** What is known of when people are busy, by mail address. */
+export function busyPeople(sources: readonly Source[]): Map<string, Busy[]> {
+  const found = new Map<string, Busy[]>();
+  for (const { settings, cursor } of sources)
+    for (const { id, address } of settings.collections ?? []) {
+      const known = (cursor['busy'] as Record<string, Busy> | undefined)?.[id];
+      if (known && address) found.set(address, [...(found.get(address) ?? []), known]);
+    }
+  return found;
+}
