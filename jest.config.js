@@ -11,7 +11,10 @@ const swc = [
   },
 ];
 
-/** `unit`: the packages and what of the applications needs no server. `server`: the applications as they are started. */
+/**
+ * `unit`: the packages and what of the applications needs no server. `server`: the applications as they are started; the
+ * server's own tests in groups. `alone`: any of those by itself, when it is named.
+ */
 const project = (displayName, folders, more = {}) => ({
   displayName,
   rootDir: __dirname,
@@ -27,12 +30,17 @@ const project = (displayName, folders, more = {}) => ({
   ...more,
 });
 
+const globalSetup = '<rootDir>/scripts/template.mjs';
+const others = ['apps/cli', 'apps/outside', 'apps/extension/test', 'apps/web/test-served'];
+
 module.exports = {
   testTimeout: 30000,
   projects: [
     project('unit', ['packages', 'apps/web/test']),
-    project('server', ['apps/server', 'apps/cli', 'apps/outside', 'apps/extension/test', 'apps/web/test-served'], {
-      globalSetup: '<rootDir>/scripts/template.mjs',
+    project('server', ['apps/server', ...others], {
+      testMatch: ['<rootDir>/apps/server/test/groups/*.group.ts', ...others.map((folder) => `<rootDir>/${folder}/**/*.spec.ts`)],
+      globalSetup,
     }),
+    project('alone', ['apps/server'], { globalSetup }),
   ],
 };

@@ -60,11 +60,14 @@ test('a task list of an account is chosen, its tasks stand on a list, and one th
   await page.getByLabel('Stores (4 tasks)').check();
   await expect(page.getByLabel('on the list')).toHaveValue('');
   await expect(page.getByRole('status').filter({ hasText: 'entries' })).toContainText(
-    '67 of 67 entries: 1 calendar, 1 task list',
+    '67 of 67 entries: 1 calendar, 1 task list, when 1 other is busy',
+  );
+  await expect(page.getByRole('group', { name: 'When others are busy' }).getByRole('textbox')).toHaveValue(
+    'jonas.brandl@alderfen.example',
   );
   expect(await violations(page)).toEqual([]);
   await page.getByRole('button', { name: 'Save and look again' }).press('Enter');
-  await expect(row).toContainText('Both ways: Fen, Stores');
+  await expect(row).toContainText('Both ways: Fen, Stores; when Jonas Brandl is busy');
   await expect(row).toContainText('4 tasks');
   await page.keyboard.press('Shift+L');
   await page.getByRole('link', { name: /Stores/ }).click();
@@ -72,4 +75,30 @@ test('a task list of an account is chosen, its tasks stand on a list, and one th
   await expect(said(page)).toContainText('Coffee for the hut');
   const text = async () => (await outside.state<There>('account')).collections['stores']?.objects['coffee.ics']?.text ?? '';
   await expect.poll(text).toContain('STATUS:COMPLETED');
+});
+
+test('times that are proposed suit a colleague whose time is known; it is said when that one is busy', async ({
+  sources: page,
+  outside,
+  corvun,
+}) => {
+  const put = async (at: string, day: string) => {
+    const times = [`DTSTART:${day}T060000Z`, `DTEND:${day}T160000Z`];
+    const lines = ['BEGIN:VCALENDAR', 'VERSION:2.0', 'BEGIN:VEVENT', `UID:${at}`, ...times, 'SUMMARY:Secret', 'END:VEVENT'];
+    const text = [...lines, 'END:VCALENDAR', ''].join('\r\n');
+    await outside.act('/account/act', { what: 'put', collection: 'jonas', name: `${at}.ics`, text });
+  };
+  await put('walk', '20260811');
+  for (const day of ['04', '05', '06', '07', '10']) await put(day, `202608${day}`);
+  const row = page.getByRole('listitem', { name: 'Office calendars' });
+  await row.getByRole('button', { name: 'Change' }).press('Enter');
+  await page.getByRole('button', { name: 'Save and look again' }).press('Enter');
+  await expect(row).toContainText('when Jonas Brandl is busy');
+  await expect(row.getByRole('button', { name: 'Look now' })).toBeEnabled();
+  await openAt(page, corvun, 'Site walk, reed zone');
+  const cost = sheet(page).getByRole('region', { name: 'What a yes costs' });
+  await expect(cost).toContainText('and suit Jonas Brandl');
+  await expect(cost.getByRole('button', { name: /^\w{3} 1[2-9]/ }).first()).toBeVisible();
+  for (const day of [/^Tue 4/, /^Wed 5/, /^Thu 6/, /^Fri 7/, /^Mon 10/, /^Tue 11/])
+    await expect(cost.getByRole('button', { name: day })).toHaveCount(0);
 });

@@ -1,6 +1,6 @@
 import { createServer, type IncomingMessage } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import type { AgendaEntry, DecisionAnswer, OutboxInfo, SourceInfo, SourceLook } from '@corvun/contract';
+import type { AgendaEntry, DecisionAnswer, OutboxInfo, SourceInfo, SourceLook, YesCost } from '@corvun/contract';
 import { Outside, ServerProcess, Caller, clear, tempFolder, until } from './harness';
 
 interface There {
@@ -170,6 +170,70 @@ it('what is taken away on one side and changed on the other is asked about, eith
       .sort(),
   ).toEqual(['Round with Bo', 'Round with Ines']);
   expect((await asked()).body.items).toEqual([]);
+});
+
+it('of a colleague only is known when he is busy: with a meeting it is said, and other times suit him, too', async () => {
+  const input = { kind: 'account', name: 'Office', address: `${outside.url}/account/dav/`, ...LOGIN };
+  const { body: found } = await maren.post<SourceLook>('/sources/look', input);
+  const jonas = { name: 'Jonas Brandl', address: 'jonas.brandl@alderfen.example' };
+  const free = { id: 'free:/account/maren/jonas/', ...jonas };
+  expect(found.choices.filter(({ name }) => name === jonas.name)).toEqual([
+    { ...free, count: null, chosen: true, writable: false },
+  ]);
+  expect(found.settings.collections).toContainEqual(free);
+  await maren.post('/sources', { ...input, settings: found.settings });
+  await until(async () => (await one()).lastSuccess, 'a first look');
+  expect((await events()).filter(({ title }) => title === 'Out with the crew')).toEqual([]);
+
+  const meeting = {
+    title: 'Pump round',
+    minutes: 60,
+    guests: [`${jonas.name} <${jonas.address}>`, 'Ines <ines@aalto-timber.example>'],
+  };
+  const made = async (start: string) =>
+    (await maren.post<DecisionAnswer>('/events', { ...meeting, start })).body.made[0]?.id ?? '';
+  const cost = async (id: string) => (await maren.get<YesCost>(`/cost?event=${id}`)).body;
+  const ofBoth = (busy: boolean) => [
+    { ...jonas, busy },
+    { name: 'Ines', address: 'ines@aalto-timber.example', busy: null },
+  ];
+  // He is out from 9 to 11 on the next three working days.
+  const clash = await cost(await made('2026-08-05T10:00'));
+  expect(clash.guests).toEqual(ofBoth(true));
+  const starts = clash.instead.map(({ start }) => start.slice(5, 16));
+  expect(starts).toHaveLength(3);
+  expect(starts.filter((start) => /08-0[456]T(09|10)/.test(start))).toEqual([]);
+  expect((await cost(await made('2026-08-05T15:30'))).guests).toEqual(ofBoth(false));
+
+  // What is not there any more is said; the rest goes on, and what was known holds.
+  await act('close', { collection: 'jonas' });
+  await act('put', { name: 'e1.ics', text: vevent('e1', 'Round after it') });
+  await maren.post(`/sources/${(await one()).id}/run`);
+  await until(async () => (await one()).problem.includes('“Jonas Brandl” is not there any more'), 'the sentence');
+  expect((await events()).map(({ title }) => title)).toContain('Round after it');
+});
+
+it('asks a Corvun as it asks any other server: with a token that may only read, when its owner is busy', async () => {
+  const { token } = (await maren.post<{ token: string }>('/tokens', { name: 'Colleague', may: 'read' })).body;
+  await maren.post('/events', { title: 'Board', start: '2026-08-06T09:00', minutes: 180 });
+  const input = {
+    kind: 'account',
+    name: 'Maren',
+    address: `${server.url}/dav/`,
+    account: 'maren@alderfen.example',
+    secret: token,
+  };
+  const { body } = await maren.post<SourceLook>('/sources/look', input);
+  const offered = body.choices.filter(({ id }) => id.startsWith('free:'));
+  expect(offered.length).toBeGreaterThan(0);
+  expect(offered.every(({ chosen }) => !chosen)).toBe(true);
+  const collections = offered.map(({ id, name }) => ({ id, name, address: 'Tomas@County-Water.example' }));
+  await maren.post('/sources', { ...input, settings: { collections } });
+  await until(async () => (await one()).lastSuccess, 'a first look');
+  const meet = { title: 'Meet', start: '2026-08-06T10:00', minutes: 30, guests: ['Tomas <tomas@county-water.example>'] };
+  const { body: made } = await maren.post<DecisionAnswer>('/events', meet);
+  const { guests } = (await maren.get<YesCost>(`/cost?event=${made.made[0]?.id}`)).body;
+  expect(guests).toEqual([{ name: 'Tomas', address: 'tomas@county-water.example', busy: true }]);
 });
 
 it('a server that sends on to another place does not make the password go there, and what is no address is said so', async () => {

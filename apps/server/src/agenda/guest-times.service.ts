@@ -39,7 +39,8 @@ export class GuestTimes {
       const times = asked.flatMap(({ stretches }) => stretches.map(([start, end]) => ({ start, end })));
       // Who comes already is busy with this itself.
       const elsewhere = !comes && times.some((one) => overlaps(one, at));
-      return { guest: { name, address, busy: asked.length ? elsewhere : null }, times };
+      const called = name === address ? (asked[0]?.name ?? name) : name;
+      return { guest: { name: called, address, busy: asked.length ? elsewhere : null }, times };
     });
     return { all: known.map(({ guest }) => guest), theirs: known.flatMap(({ times }) => times) };
   }

@@ -41,13 +41,13 @@ export async function busyOf(client: DavClient, there: Collection, now: number):
 export const isFresh = (known: Busy | undefined, now: number): boolean =>
   known !== undefined && known.at <= now && now - known.at < FRESH;
 
-/** What is known of when people are busy, by mail address. */
-export function busyPeople(sources: readonly Source[]): Map<string, Busy[]> {
-  const found = new Map<string, Busy[]>();
+/** What is known of when people are busy, by mail address; each with what their calendar is called. */
+export function busyPeople(sources: readonly Source[]): Map<string, (Busy & { name: string })[]> {
+  const found = new Map<string, (Busy & { name: string })[]>();
   for (const { settings, cursor } of sources)
-    for (const { id, address } of settings.collections ?? []) {
+    for (const { id, name, address } of settings.collections ?? []) {
       const known = (cursor['busy'] as Record<string, Busy> | undefined)?.[id];
-      if (known && address) found.set(address, [...(found.get(address) ?? []), known]);
+      if (known && address) found.set(address, [...(found.get(address) ?? []), { ...known, name }]);
     }
   return found;
 }

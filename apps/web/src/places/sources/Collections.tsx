@@ -89,7 +89,8 @@ export function Collections({ look, settings, change }: CollectionsProps): React
                   <span className="shrink-0">whose mail address is</span>
                   <input
                     type="email"
-                    className={`${field} w-auto`}
+                    size={34}
+                    className={`${field} w-auto max-w-full`}
                     defaultValue={choice.address ?? ''}
                     onBlur={(event) => put({ ...choice, address: event.target.value.trim() }, true)}
                   />

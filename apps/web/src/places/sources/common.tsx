@@ -150,13 +150,13 @@ export function saysSettings({ kind, settings }: Pick<SourceInfo, 'kind' | 'sett
       return `Task lines${settings.tag ? ` with #${settings.tag}` : ''}${settings.leaveOut?.length ? `, not from ${settings.leaveOut.join(', ')}` : ''}${settings.untouchedDays ? `, of notes changed in the last ${settings.untouchedDays} days` : ''}; new ones go to ${settings.list ?? 'no list'}`;
     case 'feed':
       return settings.busy ? 'Its events count as busy' : 'Its events do not count as busy';
-    case 'account':
-      return `Both ways: ${all(
-        settings.collections?.map(({ id, name, readOnly }) =>
-          id.startsWith('free:') ? `when ${name} is busy` : readOnly ? `${name} (can only be read)` : name,
-        ),
-        'no calendar',
-      )}`;
+    case 'account': {
+      const chosen = settings.collections ?? [];
+      const others = chosen.filter(({ id }) => id.startsWith('free:')).map(({ name }) => name);
+      const own = chosen.filter(({ id }) => !id.startsWith('free:'));
+      const names = own.map(({ name, readOnly }) => (readOnly ? `${name} (can only be read)` : name));
+      return `Both ways: ${all(names, 'no calendar')}${others.length ? `; when ${others.join(' and ')} ${others.length === 1 ? 'is' : 'are'} busy` : ''}`;
+    }
   }
 }
 

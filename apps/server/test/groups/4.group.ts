@@ -1,0 +1,3 @@
+import { group } from './group';
+
+group(4);
