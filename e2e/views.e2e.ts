@@ -191,3 +191,36 @@ test('a week and four weeks are printed on one page', async ({ sort: page }) => 
     await expect(page.locator('.printed-plan')).toHaveCount(0);
   }
 });
+
+test('one day with its calendars side by side: each in a column, things are drawn in it and dragged into it', async ({
+  sort: page,
+}) => {
+  await page.keyboard.press('s');
+  await expect(page.getByRole('region', { name: 'Own time, Mon 3 Aug' })).toBeVisible();
+  await page.getByRole('button', { name: 'Later', exact: true }).click();
+  const column = (name: string) => page.getByRole('region', { name: `${name}, Tue 4 Aug`, exact: true });
+  await expect(column('Own time').getByRole('button', { name: /^Block: Fetch hose fittings/ })).toBeVisible();
+  await expect(column('Home').getByRole('button', { name: /^Event: Dentist/ })).toBeAttached();
+  await expect(column('Fen').getByRole('button')).toHaveCount(1);
+  expect(await violations(page)).toEqual([]);
+
+  const walk = await middle(column('Fen').getByRole('button', { name: /^Event: Site walk, north bank 10:00/ }));
+  const home = await column('Home').boundingBox();
+  const inHome = (home?.x ?? 0) + 40;
+  await drag(page, walk, { x: inHome, y: walk.y });
+  await expect(column('Home').getByRole('button', { name: /^Event: Site walk, north bank 10:00/ })).toBeVisible();
+  await expect(column('Fen').getByRole('button')).toHaveCount(0);
+  await page.keyboard.press('u');
+  await expect(column('Fen').getByRole('button', { name: /^Event: Site walk, north bank/ })).toBeVisible();
+
+  await drag(page, { x: inHome, y: walk.y + 120 }, { x: inHome, y: walk.y + 164 });
+  const form = page.getByRole('dialog', { name: 'Something new' });
+  await expect(form).toContainText('· Home');
+  await page.reload();
+  await form.getByLabel('What it is', { exact: true }).fill('Fetch Klara');
+  await page.keyboard.press('Enter');
+  await expect(column('Home').getByRole('button', { name: /^Event: Fetch Klara/ })).toBeVisible();
+  await page.keyboard.press('s');
+  await expect(column('Home')).toHaveCount(0);
+  await expect(page.getByRole('button', { name: /^Event: Fetch Klara/ })).toBeVisible();
+});

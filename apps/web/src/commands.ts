@@ -59,6 +59,7 @@ const WORDS: { [W in Where]: Record<keyof (typeof KEYS)[W], Words> } = {
     taller: 'Make hours taller',
     lower: 'Make hours lower',
     offer: 'Keep times for somebody, and offer them',
+    side: 'One day, its calendars side by side',
   },
   entry: {
     open: ['Open', 'On one of them: open its sheet'],

@@ -57,6 +57,7 @@ const FIRST_KEYS = {
     taller: 'h',
     lower: 'H',
     offer: 'k',
+    side: 's',
   },
   entry: {
     open: 'i',

@@ -9,6 +9,8 @@ export type Theme = 'system' | 'light' | 'dark';
 export interface PlanView {
   view: 'grid' | 'weeks' | 'spread';
   weekends: boolean;
+  /** Whether one day shows its calendars side by side. */
+  side: boolean;
   /** Height of an hour, in pixels. */
   hour: number;
   /** Calendars that are shown softly, by id. */
@@ -65,6 +67,7 @@ export const useSettings = create<Settings>()(
       plan: {
         view: 'grid',
         weekends: true,
+        side: false,
         hour: 44,
         faded: [],
         hiddenLists: [],

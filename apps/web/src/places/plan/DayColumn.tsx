@@ -9,6 +9,7 @@ import { instantAt } from './moves';
 import { NewEntry } from './NewEntry';
 import type { Target } from './planning';
 import { usePlanning, type Placing } from './planning';
+import { calendarAt, type Side } from './sides';
 import { Slip } from './Slip';
 import type { Making } from './useMaking';
 import { turnOffered } from './useOffering';
@@ -46,7 +47,8 @@ export function DayColumn({
   gaps,
   take,
   making,
-}: ColumnProps & { day: DayInfo }): ReactNode {
+  side,
+}: ColumnProps & { day: DayInfo; side?: Side }): ReactNode {
   const today = dayOf(now, me.zone);
   const hour = useHour();
   const at = (minutes: number) => (minutes / 60) * hour;
@@ -80,16 +82,27 @@ export function DayColumn({
   const end = () => {
     setDrawn(null);
     if (!drawn || Math.abs(drawn.to - drawn.from) < step) return;
-    making.begin({ day: day.day, from: Math.min(drawn.from, drawn.to), minutes: Math.abs(drawn.to - drawn.from) });
+    making.begin({ ...into, day: day.day, from: Math.min(drawn.from, drawn.to), minutes: Math.abs(drawn.to - drawn.from) });
   };
-  const made = making.at?.day === day.day && making.at.from !== null ? making.at : null;
-  const held = asked?.target && asked.target.day === day.day && asked.target.from !== null ? asked : null;
-  const shown = target?.day === day.day && target.from !== null && placing && placing.what !== 'resize' ? target : null;
+  const into = side?.calendar && side.calendar.origin !== 'feed' ? { calendarId: side.calendar.id } : {};
+  /** Whether something would stand in this column of its day. */
+  const here = (one: Target | null | undefined, what: Placing | null): one is Target & { from: number } =>
+    one?.day === day.day && one.from !== null && (!side || calendarAt(one, what) === (side.calendar?.id ?? null));
+  const made = here(making.at, null) ? making.at : null;
+  const held = asked && here(asked.target, { what: 'move', entry: asked.entry }) ? asked : null;
+  const shown = here(target, placing) && placing && placing.what !== 'resize' ? target : null;
+  const whole = days.find((one) => one.day === day.day) ?? day;
+  const gapsHere = !side || calendarAt({}, placing) === (side.calendar?.id ?? null) ? gaps : [];
   const standsAt = (gap: NumberedGap) =>
     shown !== null && shown.from === minuteOn(new Date(gap.slot.start).toISOString(), day.day, me.zone);
   const itself = placing && placing.what !== 'cards' ? placing.entry : null;
   return (
-    <section data-day={day.day} aria-label={sayDay(day.day, today)} className="relative border-l border-rule">
+    <section
+      data-day={day.day}
+      data-calendar={into.calendarId}
+      aria-label={side ? `${side.name}, ${sayDay(day.day, today)}` : sayDay(day.day, today)}
+      className="relative border-l border-rule"
+    >
       {/* Drawing is for a pointer; N makes the same by keys. */}
       <div
         data-grid
@@ -103,6 +116,7 @@ export function DayColumn({
         onDoubleClick={(event) =>
           !offering &&
           making.begin({
+            ...into,
             day: day.day,
             from: Math.floor(minuteAt(event) / step) * step,
             minutes: me.settings.lengths.medium,
@@ -142,7 +156,7 @@ export function DayColumn({
           }
         />
       ))}
-      {offered.map((start) => (
+      {(side?.calendar ? [] : offered).map((start) => (
         <Outline
           key={start}
           from={minuteOn(new Date(start).toISOString(), day.day, me.zone)}
@@ -150,7 +164,7 @@ export function DayColumn({
           says="offered"
         />
       ))}
-      {gaps
+      {gapsHere
         .filter((gap) => !standsAt(gap))
         .map((gap) => (
           <button
@@ -174,18 +188,26 @@ export function DayColumn({
           minutes={shown.minutes}
           says={[
             placing?.what === 'cards' ? titleOf(placing) : '',
-            sayShadow(shadowOf(day, shown.from, shown.minutes, me.zone, itself)),
+            sayShadow(shadowOf(whole, shown.from, shown.minutes, me.zone, itself)),
           ]
             .filter(Boolean)
             .join(' · ')}
         />
       )}
-      {said && said.from !== null && (said.from !== made?.from || said.minutes !== made.minutes) && (
+      {here(said, null) && (said.from !== made?.from || said.minutes !== made?.minutes) && (
         <Outline from={said.from} minutes={said.minutes} />
       )}
       {made && made.from !== null && (
         <Held from={made.from} minutes={made.minutes} label="Something new" close={making.end}>
-          <NewEntry me={me} now={now} making={making} at={made} calendars={calendars} days={days} />
+          <NewEntry
+            me={me}
+            now={now}
+            making={making}
+            at={made}
+            calendars={calendars}
+            days={days}
+            first={side && !side.calendar ? 'task' : 'event'}
+          />
         </Held>
       )}
       {held?.target && held.target.from !== null && (
@@ -198,7 +220,7 @@ export function DayColumn({
           className="pointer-events-none absolute inset-x-0 z-[1] h-[2px] bg-brick"
           style={{ top: at(minuteOn(new Date(now).toISOString(), day.day, me.zone)) }}
         >
-          <span className="sr-only">Now {sayTime(now, me.zone)}</span>
+          {!side?.calendar && <span className="sr-only">Now {sayTime(now, me.zone)}</span>}
         </div>
       )}
     </section>

@@ -44,12 +44,14 @@ interface NewProps {
   at: Target;
   calendars: readonly CalendarInfo[];
   days: readonly DayInfo[];
+  /** What it is to be at first. */
+  first?: Kind;
 }
 
 /** A small form where something new was drawn: one line, and what it is to be. */
-export function NewEntry({ me, now, making, at, calendars, days }: NewProps): ReactNode {
+export function NewEntry({ me, now, making, at, calendars, days, first = 'event' }: NewProps): ReactNode {
   const [kept, write] = useDraft(MAKING);
-  const [kind, setKind] = useState<Kind>('event');
+  const [kind, setKind] = useState<Kind>(first);
   const [chosen, setChosen] = useState(0);
   const [busy, setBusy] = useState(false);
   const text = kept ?? '';
@@ -67,14 +69,19 @@ export function NewEntry({ me, now, making, at, calendars, days }: NewProps): Re
           .map(({ task }) => task)
       : [];
   const place = placeSaid(draft, at, kind);
-  const { day: saidDay, from: saidFrom, minutes: saidMinutes } = place;
+  const { day: saidDay, from: saidFrom, minutes: saidMinutes, calendarId: saidIn } = place;
   useEffect(() => {
-    usePlanning.setState({ said: { day: saidDay, from: saidFrom, minutes: saidMinutes } });
+    usePlanning.setState({
+      said: { ...(saidIn ? { calendarId: saidIn } : {}), day: saidDay, from: saidFrom, minutes: saidMinutes },
+    });
     return () => usePlanning.setState({ said: null });
-  }, [saidDay, saidFrom, saidMinutes]);
+  }, [saidDay, saidFrom, saidMinutes, saidIn]);
   const day = days.find((one) => one.day === place.day);
   const meets = day && place.from !== null ? sayShadow(shadowOf(day, place.from, place.minutes, me.zone)) : '';
-  const main = calendars.find((one) => one.main && one.origin !== 'feed') ?? calendars.find((one) => one.origin !== 'feed');
+  const main =
+    calendars.find(({ id }) => id === at.calendarId) ??
+    calendars.find((one) => one.main && one.origin !== 'feed') ??
+    calendars.find((one) => one.origin !== 'feed');
   const start = place.from === null ? null : instantAt(place.day, place.from, me.zone);
   const { data: cost } = useYesCost(kind === 'event' && start ? { start, minutes: String(place.minutes) } : null);
   const moves = movesOf(cost);
@@ -221,7 +228,7 @@ function placeSaid(draft: Draft | null, at: Target, kind: Kind): Target {
   const until = draft.endTime && draft.time ? (clock(draft.endTime) - clock(draft.time) + 1440) % 1440 : null;
   const day = draft.date ?? at.day;
   const first = kind === 'event' && draft.repeat ? firstDayOf(draft.repeat, day) : day;
-  return { day: first, from, minutes: draft.minutes ?? (until || at.minutes) };
+  return { ...at, day: first, from, minutes: draft.minutes ?? (until || at.minutes) };
 }
 
 interface Wanted {
@@ -234,7 +241,10 @@ interface Wanted {
   moves: BlockMove[];
 }
 
-async function made(kind: Kind, { me, text, draft, place: { day, from, minutes }, task, moves }: Wanted): Promise<unknown> {
+async function made(
+  kind: Kind,
+  { me, text, draft, place: { day, from, minutes, calendarId }, task, moves }: Wanted,
+): Promise<unknown> {
   const title = draft?.title || text;
   if (kind === 'event') {
     const when =
@@ -244,6 +254,7 @@ async function made(kind: Kind, { me, text, draft, place: { day, from, minutes }
     return addEvent({
       title,
       ...when,
+      ...(calendarId ? { calendarId } : {}),
       ...(draft?.repeat ? { repeat: draft.repeat } : {}),
       ...(draft?.people.length ? { guests: draft.people } : {}),
       ...(moves.length ? { moves } : {}),

@@ -83,6 +83,17 @@ export function PlanHead({ me, today, narrow, heading, shown, days, hidden, go, 
       </div>
       {!narrow && (
         <>
+          {plan.view === 'grid' && planDays === 1 && (
+            <label className="flex min-h-6 items-center gap-1 text-xs whitespace-nowrap text-soft">
+              <input
+                type="checkbox"
+                className="accent-teal"
+                checked={plan.side}
+                onChange={(event) => setPlan({ side: event.target.checked })}
+              />
+              side by side
+            </label>
+          )}
           <label className="flex min-h-6 items-center gap-1 text-xs whitespace-nowrap text-soft max-lg:hidden">
             <input
               type="checkbox"

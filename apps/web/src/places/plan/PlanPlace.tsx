@@ -38,7 +38,7 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
   const now = useNow();
   const today = dayOf(now, me.zone);
   const narrow = useNarrow();
-  const { planDays, plan, tray, setTray } = useSettings();
+  const { planDays, plan, tray, setTray, setPlan, setPlanDays } = useSettings();
   const view = plan.view;
   const anchor = params.day && isDay(params.day) ? params.day : today;
   const shown = shownDays(anchor, view, narrow ? 1 : planDays, plan.weekends, me.settings);
@@ -91,6 +91,11 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
     [KEYS.plan.make]: make,
     [KEYS.plan.tray]: () => setTray({ folded: !tray.folded }),
     [KEYS.plan.taller]: () => zoom(HOURS.step),
+    [KEYS.plan.side]: () => {
+      const isSide = view === 'grid' && planDays === 1 && plan.side;
+      if (planDays !== 1) setPlanDays(1);
+      setPlan({ view: 'grid', side: !isSide });
+    },
     [KEYS.plan.lower]: () => zoom(-HOURS.step),
   });
 
@@ -146,6 +151,7 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
           <Grab>
             <Days
               ref={columns}
+              beside={plan.side && !narrow}
               me={me}
               now={now}
               days={days}

@@ -8,16 +8,21 @@ import { DayColumn, type ColumnProps } from './DayColumn';
 import { hourNow, useHour } from './grid';
 import { DueLine } from './DueLine';
 import { LooseTask } from './LooseTask';
+import { Code } from '../../parts/signs';
+import { sidesOf, type Side } from './sides';
 import { useGestures } from './useGestures';
 
 const EARLY = 7.5;
 /** Width of the hours of a further zone, in pixels. */
 const ZONE = 46;
 
-type GridProps = ColumnProps & { ref: Ref<HTMLDivElement>; days: DayInfo[] };
+type GridProps = ColumnProps & { ref: Ref<HTMLDivElement>; days: DayInfo[]; beside: boolean };
+
+/** Least width of a calendar beside others, in pixels. */
+const SIDE = 116;
 
 /** One column a day: its load, what has no time, and the hours. */
-export function TimeGrid({ ref, ...props }: GridProps): ReactNode {
+export function TimeGrid({ ref, beside, ...props }: GridProps): ReactNode {
   const { me, now, days } = props;
   const scroller = useRef<HTMLDivElement>(null);
   const today = dayOf(now, me.zone);
@@ -34,9 +39,14 @@ export function TimeGrid({ ref, ...props }: GridProps): ReactNode {
   }, [hour]);
   useGestures(scroller, props.turn);
   const { zones } = me.settings;
-  const columns = { gridTemplateColumns: `${54 + zones.length * ZONE}px repeat(${days.length}, minmax(0, 1fr))` };
+  const [only] = days;
+  const sides = beside && only && days.length === 1 ? sidesOf(only, props.calendars) : null;
+  const columns = {
+    gridTemplateColumns: `${54 + zones.length * ZONE}px repeat(${sides?.length ?? days.length}, minmax(${sides ? SIDE : 0}px, 1fr))`,
+  };
+  const gapsOn = (day: DayInfo) => props.gaps.filter((gap) => dayOf(gap.slot.start, me.zone) === day.day);
   return (
-    <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
+    <div ref={scroller} className="min-h-0 flex-1 overflow-x-auto overflow-y-auto" tabIndex={-1}>
       <div ref={ref} className="relative">
         <div className="sticky top-0 z-10 grid border-b border-ink bg-paper" style={columns}>
           <div className="flex flex-col items-end justify-between px-2 py-2 text-xs text-soft max-md:px-1">
@@ -56,7 +66,10 @@ export function TimeGrid({ ref, ...props }: GridProps): ReactNode {
             <span className="whitespace-nowrap">no time</span>
           </div>
           {days.map((day, at) => (
-            <DayHead key={at} {...props} day={day} today={today} />
+            <DayHead key={at} {...props} day={day} today={today} across={sides?.length ?? 1} />
+          ))}
+          {sides?.map((side) => (
+            <SideHead key={side.key} side={side} />
           ))}
         </div>
         <div className="grid" style={columns}>
@@ -70,14 +83,9 @@ export function TimeGrid({ ref, ...props }: GridProps): ReactNode {
               </span>
             ))}
           </div>
-          {days.map((day, at) => (
-            <DayColumn
-              key={at}
-              {...props}
-              day={day}
-              gaps={props.gaps.filter((gap) => dayOf(gap.slot.start, me.zone) === day.day)}
-            />
-          ))}
+          {sides
+            ? sides.map((side) => <DayColumn key={side.key} {...props} day={side.day} side={side} gaps={gapsOn(side.day)} />)
+            : days.map((day, at) => <DayColumn key={at} {...props} day={day} gaps={gapsOn(day)} />)}
         </div>
       </div>
     </div>
@@ -97,11 +105,13 @@ function DayHead({
   target,
   making,
   dues,
-}: ColumnProps & { day: DayInfo; today: string }): ReactNode {
+  across,
+}: ColumnProps & { day: DayInfo; today: string; across: number }): ReactNode {
   const allDay = days.some((one) => one.entries.some((entry) => entry.allDay && entry.kind === 'event'));
   return (
     <section
       data-head={day.day}
+      style={{ gridColumn: `span ${across}` }}
       aria-label={`${sayDay(day.day, today)}, without a time`}
       className={`min-w-0 border-l border-rule px-[10px] pt-[6px] pb-1 ${day.load.over > 0 ? 'bg-amber-wash' : ''}`}
     >
@@ -150,6 +160,16 @@ function DayHead({
     </section>
   );
 }
+
+/** What stands in the column below. */
+const SideHead = ({ side: { name, calendar } }: { side: Side }): ReactNode => (
+  <h3
+    className={`flex min-w-0 items-center gap-[6px] border-t border-l border-rule px-[10px] py-1 text-xs font-semibold ${calendar ? '' : 'col-start-2'}`}
+  >
+    {calendar && <Code code={calendar.code} hue={calendar.hue} />}
+    <span className="truncate">{name}</span>
+  </h3>
+);
 
 /** The hours of another zone beside one's own, as they are on the first of the days shown. */
 function ZoneHours({ zone, own, day, left }: { zone: string; own: string; day: string; left: number }): ReactNode {

@@ -29,7 +29,8 @@ export async function put(placing: Placing, target: Target, me: Me, days: readon
       : target.from === null
         ? target.day === entry.day && entry.kind !== 'block'
         : instantAt(target.day, target.from, me.zone) === new Date(entry.start ?? '').toISOString() &&
-          target.minutes === minutesOf(entry);
+          target.minutes === minutesOf(entry) &&
+          (target.calendarId ?? entry.calendarId) === entry.calendarId;
   if (stays) return;
   if (entry.kind === 'event' && (entry.occurrence || entry.guests)) usePlanning.getState().ask({ entry, target });
   else await place(entry, target, me.zone);
@@ -88,7 +89,7 @@ export interface Answered {
 /** Puts an entry there. */
 export async function place(
   entry: AgendaEntry,
-  { day, from, minutes }: Target,
+  { day, from, minutes, calendarId }: Target,
   zone: string,
   { scope, tell }: Answered = {},
 ): Promise<void> {
@@ -107,7 +108,8 @@ export async function place(
     return;
   }
   const told = tell === undefined ? {} : { tell };
-  const which = entry.occurrence ? { occurrence: entry.occurrence, scope: scope ?? 'this' } : { version: entry.version };
+  const into = calendarId && calendarId !== entry.calendarId ? { calendarId } : {};
+  const which = entry.occurrence ? { occurrence: entry.occurrence, scope: scope ?? 'this' } : { version: entry.version, ...into };
   if (entry.allDay) {
     const days = Math.round((Date.parse(entry.end ?? '') - Date.parse(entry.start ?? '')) / 86_400_000);
     if (from === null) await changeEvent(entry.id, { start: day, minutes: days * 1440, ...which, ...told });

@@ -9,6 +9,8 @@ export interface Target {
   minutes: number;
   /** In what is to be done on a day without hours: before which task, null for the last. */
   before?: string | null;
+  /** Where calendars stand side by side: in which of them. */
+  calendarId?: string;
 }
 
 /** What is being put somewhere, by keys or by dragging: cards of the tray, or an entry of the days. */

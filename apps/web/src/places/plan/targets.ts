@@ -1,6 +1,7 @@
 import { hourNow, minutesOf, snap } from './grid';
 import { standing } from './moves';
 import type { Placing, Target } from './planning';
+import { changesCalendar } from './sides';
 
 /** How long what is dragged is, in minutes: cards one after the other. */
 export const lengthOf = (placing: Placing): number =>
@@ -61,7 +62,8 @@ export function targetAt(
   const day = column?.dataset['day'];
   if (!column || !day) return null;
   const from = snap(minuteIn(column.querySelector('[data-grid]')), step);
-  return { day, from: Math.min(1440 - step, Math.max(0, from)), minutes };
+  const calendarId = changesCalendar(placing) ? column.dataset['calendar'] : undefined;
+  return { ...(calendarId ? { calendarId } : {}), day, from: Math.min(1440 - step, Math.max(0, from)), minutes };
 }
 
 /** The first task of a column below the pointer; null where there is none. */

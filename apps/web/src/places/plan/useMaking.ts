@@ -21,23 +21,31 @@ export function useMaking(): Making {
   const [query, setQuery] = useSearchParams();
   const said = query.get('new') ?? '';
   const length = Number(query.get('for'));
+  const calendarId = query.get('in');
   const at = useMemo((): Target | null => {
     const [, day = '', hour, minute] = CLOCK.exec(said) ?? [];
     if (!isDay(day)) return null;
     const minutes = Number.isInteger(length) && length > 0 && length <= 366 * 1440 ? length : 30;
-    return { day, from: hour === undefined ? null : Number(hour) * 60 + Number(minute), minutes };
-  }, [said, length]);
+    return {
+      ...(calendarId ? { calendarId } : {}),
+      day,
+      from: hour === undefined ? null : Number(hour) * 60 + Number(minute),
+      minutes,
+    };
+  }, [said, length, calendarId]);
   const set = useCallback(
     (next: Target | null) =>
       setQuery(
         (old) => {
           old.delete('new');
           old.delete('for');
+          old.delete('in');
           if (!next) return old;
           const pad = (number: number) => String(number).padStart(2, '0');
           const clock = next.from === null ? '' : `T${pad(Math.floor(next.from / 60))}:${pad(next.from % 60)}`;
           old.set('new', `${next.day}${clock}`);
           old.set('for', String(next.minutes));
+          if (next.calendarId) old.set('in', next.calendarId);
           return old;
         },
         { replace: true },
