@@ -116,3 +116,34 @@ test('on a telephone an event is opened and changed on a page of its own', async
   expect(await page.evaluate(() => document.documentElement.scrollWidth <= window.innerWidth)).toBe(true);
   expect(await violations(page)).toEqual([]);
 });
+
+test('files are put to an event, found, renamed, and there again with it when it comes back', async ({ sort: page }) => {
+  await event(page, 'Site walk, north bank').dblclick();
+  const sheet = onSheet(page, 'Site walk, north bank');
+  await sheet
+    .getByLabel('Files for this event')
+    .setInputFiles({ name: 'route.txt', mimeType: 'text/plain', buffer: Buffer.from('along the alder row') });
+  await expect(sheet.getByRole('link', { name: 'route.txt' })).toBeVisible();
+  await sheet.getByRole('button', { name: 'Rename route.txt' }).click();
+  await page.keyboard.type('Route of the walk');
+  await page.keyboard.press('Enter');
+  await expect(sheet.getByRole('link', { name: 'Route of the walk.txt' })).toBeVisible();
+  expect(await violations(page)).toEqual([]);
+  await page.keyboard.press('Escape');
+  await event(page, 'Site walk, north bank').focus();
+  await page.keyboard.press('Backspace');
+  await expect(event(page, 'Site walk, north bank')).toHaveCount(0);
+  await page.keyboard.press('f');
+  await page.keyboard.type('alder row');
+  await expect(page.getByRole('status').filter({ hasText: 'Nothing is like this' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.getByRole('searchbox', { name: 'Find' }).blur();
+  await page.keyboard.press('u');
+  await page.keyboard.press('f');
+  await page.getByRole('searchbox', { name: 'Find' }).fill('the alder row');
+  await page
+    .getByRole('list', { name: 'Found' })
+    .getByRole('link', { name: /Route of the walk/ })
+    .click();
+  await expect(sheet.getByRole('link', { name: 'Route of the walk.txt' })).toBeVisible();
+});

@@ -45,7 +45,7 @@ test('settings change Plan at once in every open window, and are taken back; fou
   await page.getByLabel(/^One more/).fill('24 Dec: Christmas Eve');
   await page.getByLabel(/^One more/).press('Enter');
   await expect(page.getByRole('list', { name: 'Days off to come' })).toContainText('Christmas Eve');
-  await page.getByRole('button', { name: 'Take Wed 5 Aug away' }).click();
+  await page.getByRole('button', { name: 'Take away: Wed 5 Aug' }).click();
   await expect(head('2026-08-05')).not.toContainText('Fen day');
 
   await page.getByRole('radiogroup', { name: 'First day of the week' }).getByText('Sunday').click();

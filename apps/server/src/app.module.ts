@@ -15,6 +15,7 @@ import { DemoModule } from './demo/demo.module';
 import { DueModule } from './due/due.module';
 import { EventsModule } from './events/events.module';
 import { ImportsModule } from './imports/imports.module';
+import { OwnFilesModule } from './files/own-files.controller';
 import { FindModule } from './find/find.module';
 import { InTheirManner } from './accounts/manner';
 import { CarryChanges } from './kernel/changed';
@@ -46,6 +47,7 @@ import { ViewsModule } from './views/views.module';
     ListsModule,
     CalendarsModule,
     EventsModule,
+    OwnFilesModule,
     BlocksModule,
     AgendaModule,
     CaptureModule,

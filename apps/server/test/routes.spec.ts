@@ -44,6 +44,7 @@ const ROUTES: Record<string, [kind: Kind, body?: object]> = {
   'POST /api/tasks/change': ['own', { ids: ['task'], change: { title: 'taken over' } }],
   'POST /api/tasks/out': ['own', { ids: ['task'], format: 'text' }],
   'POST /api/tasks/:id/files': ['thing'],
+  'POST /api/events/:id/files': ['thing'],
   'GET /api/files/:id': ['thing'],
   'PATCH /api/files/:id': ['thing', { name: 'taken over' }],
   'DELETE /api/files/:id': ['thing'],

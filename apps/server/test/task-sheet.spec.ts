@@ -220,42 +220,6 @@ describe('many together', () => {
   });
 });
 
-describe('files', () => {
-  const bring = (id: string, ...files: [name: string, text: string][]) => {
-    const form = new FormData();
-    for (const [name, text] of files) form.append('files', new Blob([text], { type: 'text/html' }), name);
-    return maren.post(`/tasks/${id}/files`, form);
-  };
-
-  it('are put to a task, called otherwise, taken away and put back, byte for byte', async () => {
-    const id = await one('Paint the hut');
-    await bring(id, ['Farbkarte Größe.html', '<script>1</script>'], ['list.csv', 'a,b']);
-    const [file] = (await open(id)).attachmentList;
-    expect(file).toMatchObject({ name: 'Farbkarte Größe.html', own: true, size: 18 });
-    const kept = await maren.call<string>('GET', file?.url ?? '');
-    expect(kept.body).toBe('<script>1</script>');
-    // What a page of somebody else would do here it does nowhere: it is saved, and sandboxed besides.
-    expect(kept.headers.get('content-disposition')).toMatch(/^attachment/);
-    expect(kept.headers.get('content-security-policy')).toContain('sandbox');
-    await maren.patch(`/files/${file?.id}`, { name: 'Colours.html' });
-    expect((await open(id)).attachmentList.map((one) => one.name)).toEqual(['Colours.html', 'list.csv']);
-    await maren.remove(`/files/${file?.id}`);
-    expect((await maren.get(`/files/${file?.id}`)).status).toBe(404);
-    await undo();
-    expect((await maren.call<string>('GET', file?.url ?? '')).body).toBe('<script>1</script>');
-    expect((await maren.post<Refused>(`/tasks/${id}/files`, new FormData())).body.error.code).toBe('no-file');
-  });
-
-  it('go into an export and the checks', async () => {
-    const id = await one('Keep this');
-    await bring(id, ['kept.txt', 'kept for good']);
-    const answer = await fetch(`${server.url}/api/data/export`, { headers: maren.signedHeaders() });
-    const tar = Buffer.from(await answer.arrayBuffer()).toString('latin1');
-    expect(tar).toContain('data/task_files.json');
-    expect(tar).toContain('kept for good');
-  });
-});
-
 describe('what happened to a task', () => {
   it('is told in order and in words, with its time and its files', async () => {
     const id = await one('Send the readings');

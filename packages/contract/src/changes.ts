@@ -4,6 +4,7 @@ export interface StreamChange {
     | 'incoming'
     | 'task'
     | 'taskFile'
+    | 'eventFile'
     | 'list'
     | 'view'
     | 'tag'

@@ -1,6 +1,6 @@
 import type { Alarm, EventBuffers, SeriesReach } from '@corvun/core';
 import type { HistoryLine } from './tasks';
-import type { IncomingKind, IsoTime, NamedAddress } from './things';
+import type { AttachmentInfo, IncomingKind, IsoTime, NamedAddress } from './things';
 
 /** Somebody who is invited, and what they said. */
 export interface Guest extends NamedAddress {
@@ -57,6 +57,7 @@ export interface EventFull {
   guest: boolean;
   /** Address of the event in its source. */
   link: string;
+  files: AttachmentInfo[];
   origin: { id: string; subject: string; sender: NamedAddress; received: IsoTime; kind: IncomingKind } | null;
   history: HistoryLine[];
   version: number;

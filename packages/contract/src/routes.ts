@@ -70,6 +70,8 @@ export interface Routes extends OwnRoutes, CalendarRoutes, OthersRoutes {
   'POST /tasks/out': { status: 200; body: TasksOut; answer: null; bytes: 'text/plain' };
   /** Puts files to a task. */
   'POST /tasks/:id/files': { files: 'files'; answer: Done; errors: 'no-file' | 'too-much' };
+  /** Puts files to an event. */
+  'POST /events/:id/files': { files: 'files'; answer: Done; errors: 'no-file' | 'too-much' };
   /** The bytes of a file of a task. */
   'GET /files/:id': { answer: null; bytes: 'application/octet-stream'; errors: 'file-missing' };
   /** Calls a file otherwise. */

@@ -134,7 +134,13 @@ async function filesCheck(data: string, database: Database, progress: Progress):
   const named = new Set(
     rows<{ hash: string }>(
       database,
-      `SELECT "originalHash" AS hash FROM incoming WHERE "originalHash" IS NOT NULL UNION SELECT hash FROM attachment${ownedTables(database).includes('task_file') ? ' UNION SELECT hash FROM task_file' : ''}`,
+      `SELECT "originalHash" AS hash FROM incoming WHERE "originalHash" IS NOT NULL UNION SELECT hash FROM attachment${[
+        'task_file',
+        'event_file',
+      ]
+        .filter((table) => ownedTables(database).includes(table))
+        .map((table) => ` UNION SELECT hash FROM ${table}`)
+        .join('')}`,
     ).map((one) => one.hash),
   );
   const kept = new Set((await filesIn(data)).map((one) => one.hash));

@@ -12,6 +12,7 @@ import { settingsOf } from '../settings/settings-of';
 import { Source } from '../sources/source.entity';
 import { Task } from '../tasks/task.entity';
 import { dateOf } from './edit-events';
+import { EventFile, eventFileInfo } from './event-file.entity';
 import { Event } from './event.entity';
 import { guestsOf, isGuestOf, isMine } from './guests';
 
@@ -37,6 +38,7 @@ export class EventReads {
     @InjectRepository(Incoming) private readonly incoming: Repository<Incoming>,
     @InjectRepository(Task) private readonly tasks: Repository<Task>,
     @InjectRepository(Source) private readonly sources: Repository<Source>,
+    @InjectRepository(EventFile) private readonly files: Repository<EventFile>,
   ) {}
 
   /** @param occurrence a date of a series by its original start; the first one where none is said. @throws Refusal 404 */
@@ -50,8 +52,9 @@ export class EventReads {
     if (!date) throw notFound('such occurrence');
     const { start, end, days, part } = date;
     const isSeries = series !== undefined && repeats(series);
-    const [calendar, incoming] = await Promise.all([
+    const [calendar, files, incoming] = await Promise.all([
       this.calendars.findOneBy({ ownerId: user.id, id: asked.calendarId }),
+      this.files.find({ where: { ownerId: user.id, eventUid: asked.uid }, order: { created: 'ASC', id: 'ASC' } }),
       part.incomingId ? this.incoming.findOneBy({ ownerId: user.id, id: part.incomingId }) : null,
     ]);
     const iso = (instant: number) => isoInZone(instant, user.zone);
@@ -89,6 +92,7 @@ export class EventReads {
       fixed: calendar ? whyFixed(part, calendar, user) : null,
       guest: isGuestOf(part, user),
       link: part.link,
+      files: files.map(eventFileInfo),
       origin: incoming && {
         id: incoming.id,
         subject: incoming.subject,
@@ -98,7 +102,7 @@ export class EventReads {
       },
       history: await this.history(
         user,
-        parts.map((row) => row.id),
+        [...parts, ...files].map((row) => row.id),
       ),
       version: part.version,
     };

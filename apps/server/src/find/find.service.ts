@@ -50,7 +50,7 @@ export class FindService {
     const find = readFind(text, { now: this.clock.now(), zone: user.zone });
     const query = ftsQuery(find);
     const { where, values } = conditions(user, find);
-    if (!query && where.length === 1) return { find, found: [], more: false };
+    if (!query && where.length === ALWAYS) return { find, found: [], more: false };
     const rows = query
       ? await this.source.query<Row[]>(ranked(where), [query, user.id, ...values, OPEN, CLOSE, OPEN, CLOSE, query])
       : await this.source.query<Row[]>(
@@ -62,12 +62,17 @@ export class FindService {
   }
 }
 
+/** Conditions of whatever is looked for. */
+const ALWAYS = 2;
+
 const FIELDS = `d.id, d.thing, d.at, i.kind, i.state, COALESCE(i.senderName, '') AS who, COALESCE(l.name, k.name) AS list,
-  CASE d.thing WHEN 'attachment' THEN 'incoming' WHEN 'task_file' THEN 'task' END AS ofThing,
-  COALESCE(a.incomingId, f.taskId) AS ofId,
-  CASE d.thing WHEN 'attachment' THEN i.subject WHEN 'task_file' THEN t.title END AS ofTitle`;
+  CASE d.thing WHEN 'attachment' THEN 'incoming' WHEN 'task_file' THEN 'task' WHEN 'event_file' THEN 'event' END AS ofThing,
+  COALESCE(a.incomingId, f.taskId, v.id) AS ofId,
+  CASE d.thing WHEN 'attachment' THEN i.subject WHEN 'task_file' THEN t.title WHEN 'event_file' THEN v.title END AS ofTitle`;
 /** A file is found with what it lies with. */
 const JOINS = `LEFT JOIN attachment a ON a.id = d.id LEFT JOIN task_file f ON f.id = d.id
+  LEFT JOIN event_file w ON w.id = d.id
+  LEFT JOIN event v ON v.id = (SELECT e.id FROM event e WHERE e.ownerId = w.ownerId AND e.uid = w.eventUid ORDER BY e.recurrenceId LIMIT 1)
   LEFT JOIN incoming i ON i.id = COALESCE(a.incomingId, d.id) LEFT JOIN task t ON t.id = COALESCE(f.taskId, d.id)
   LEFT JOIN list l ON l.id = i.outcomeListId LEFT JOIN list k ON k.id = t.listId`;
 
@@ -84,7 +89,8 @@ const ranked = (where: string[]): string =>
    FROM best JOIN search_fts ON search_fts.rowid = best.doc WHERE search_fts MATCH ? ORDER BY best.place, best.at DESC`;
 
 function conditions(user: User, find: Find): { where: string[]; values: unknown[] } {
-  const where = ['d.ownerId = ?'];
+  // A file of an event that was taken away waits until that is there again.
+  const where = ['d.ownerId = ?', `(d.thing <> 'event_file' OR v.id IS NOT NULL)`];
   const values: unknown[] = [user.id];
   const add = (condition: string, ...more: unknown[]) => {
     where.push(condition);
@@ -93,7 +99,7 @@ function conditions(user: User, find: Find): { where: string[]; values: unknown[
   if (find.since) add('d.at >= ?', instantOf(find.since, user.zone));
   if (find.until) add('d.at < ?', instantOf(addDays(find.until, 1), user.zone));
   // COALESCE keeps the outer joins outer, and CROSS JOIN the order: else SQLite begins with all rows instead of what matches.
-  if (find.file) add(`(d.thing IN ('attachment', 'task_file') OR COALESCE(i.attachmentCount, 0) > 0)`);
+  if (find.file) add(`(d.thing IN ('attachment', 'task_file', 'event_file') OR COALESCE(i.attachmentCount, 0) > 0)`);
   for (const list of find.lists) add(`LOWER(COALESCE(l.name, k.name)) LIKE LOWER(?) || '%'`, list);
   const tagged = `EXISTS (SELECT 1 FROM task g, json_each(g.tags) j WHERE (g.id = COALESCE(f.taskId, d.id) OR g.incomingId = COALESCE(a.incomingId, d.id)) AND j.value = ?)`;
   for (const tag of find.tags) add(tagged, tag);

@@ -1,6 +1,7 @@
 import { blockKind } from '../blocks/block.kind';
 import { calendarKind } from '../calendars/calendar.kind';
 import { captureKeys } from '../capture/capture-keys';
+import { eventFileKind } from '../events/event-file.kind';
 import { eventKind } from '../events/event.kind';
 import { attachments, incomingKind } from '../incoming/incoming.kind';
 import { listKind } from '../lists/list.kind';
@@ -30,6 +31,7 @@ export const KINDS = {
   taskFile: taskFileKind,
   block: blockKind,
   event: eventKind,
+  eventFile: eventFileKind,
   note: noteKind,
   counterpart: counterpartKind,
   outbox: outboxKind,
@@ -59,6 +61,7 @@ const {
   taskFile,
   block,
   event,
+  eventFile,
   note,
   counterpart,
   outbox,
@@ -85,6 +88,7 @@ export const OWNED: readonly Owned[] = [
     taskFile,
     block,
     event,
+    eventFile,
     note,
     counterpart,
     remotes,

@@ -21,6 +21,7 @@ import { Others20 } from './0020-others';
 import { Dav21 } from './0021-dav';
 import { Accounts23 } from './0023-accounts';
 import { Mirrors22 } from './0022-mirrors';
+import { EventFiles24 } from './0024-event-files';
 
 export const MIGRATIONS = [
   First1,
@@ -46,4 +47,5 @@ export const MIGRATIONS = [
   Dav21,
   Mirrors22,
   Accounts23,
+  EventFiles24,
 ];

@@ -1,5 +1,4 @@
 import { Body, Controller, Get, HttpCode, Module, Param, Patch, Post, Query, StreamableFile } from '@nestjs/common';
-import { MulterModule } from '@nestjs/platform-express';
 import {
   TaskChange,
   TasksChange,
@@ -14,19 +13,13 @@ import {
 } from '@corvun/contract';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
-import { Uploads } from '../base/uploads';
 import { IncomingModule } from '../incoming/incoming.module';
-import { MOST_FILES, TaskFilesController } from './task-files.controller';
-import { TaskFiles } from './task-files.service';
 import { TaskHistory } from './task-history.service';
 import { TaskWrites } from './task-writes.service';
 import { TasksService } from './tasks.service';
 
 /** Ids in one question. */
 const MOST_IDS = 200;
-/** Bytes of a file that is put to a task. */
-const MOST_BYTES = 200 * 1024 ** 2;
-
 @Controller('api/tasks')
 class TasksController {
   constructor(
@@ -69,14 +62,8 @@ class TasksController {
 }
 
 @Module({
-  imports: [
-    IncomingModule,
-    MulterModule.registerAsync({
-      inject: [Uploads],
-      useFactory: (uploads: Uploads) => uploads.taking({ fileSize: MOST_BYTES, files: MOST_FILES, fields: 10 }),
-    }),
-  ],
-  providers: [TasksService, TaskWrites, TaskFiles, TaskHistory],
-  controllers: [TasksController, TaskFilesController],
+  imports: [IncomingModule],
+  providers: [TasksService, TaskWrites, TaskHistory],
+  controllers: [TasksController],
 })
 export class TasksModule {}

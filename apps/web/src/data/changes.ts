@@ -20,6 +20,7 @@ const APPLY: Record<StreamChange['kind'], Applied> = {
   incoming: { again: ['person'], each: applyEachIncoming, all: ['inbox', 'incoming'] },
   task: { again: ['days', 'task', 'person', 'event', 'cost'], each: applyTasks, all: ['tasks'] },
   taskFile: { again: ['tasks', 'task'] },
+  eventFile: { again: ['event'] },
   list: { again: ['lists'] },
   view: { again: ['views'] },
   tag: { again: ['tags'] },

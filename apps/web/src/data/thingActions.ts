@@ -32,13 +32,14 @@ export const outOfTasks = (ids: string[], format: TasksOut['format']) => textOf(
 /** @param place where they go: the list or the task they are steps of, and what they come after */
 export const addTasks = (lines: string[], place: Omit<TasksInput, 'lines'>) =>
   doing(() => post('/tasks', { lines, ...place }), ['tasks', 'task']);
-export function addFiles(taskId: string, files: readonly File[]) {
+export function addFiles(to: 'task' | 'event', id: string, files: readonly File[]) {
   const form = new FormData();
   for (const file of files) form.append('files', file, file.name);
-  return doing(() => post('/tasks/:id/files', form, { id: taskId }), ['task']);
+  const path = to === 'task' ? '/tasks/:id/files' : '/events/:id/files';
+  return doing(() => post(path, form, { id }), [to]);
 }
-export const renameFile = (id: string, name: string) => doing(() => patch('/files/:id', { name }, { id }), ['task']);
-export const removeFile = (id: string) => doing(() => remove('/files/:id', { id }), ['task']);
+export const renameFile = (id: string, name: string) => doing(() => patch('/files/:id', { name }, { id }), ['task', 'event']);
+export const removeFile = (id: string) => doing(() => remove('/files/:id', { id }), ['task', 'event']);
 export const reply = (incomingId: string, text: string) =>
   doing(() => post('/incoming/:id/reply', { text }, { id: incomingId }), ['outbox']);
 export const addBlock = (taskId: string, start: string, minutes: number) =>

@@ -10,6 +10,7 @@ import { minutesUntil, sayDates, type EventSaying } from './eventParts';
 import { EventBeside } from './EventBeside';
 import { EventCost, costOf } from './EventCost';
 import { EventGuests } from './EventGuests';
+import { EventFiles } from './Files';
 import { EventSentence } from './EventSentence';
 import { History } from './History';
 import { Notes } from './Notes';
@@ -18,6 +19,7 @@ import { ScopeChoice } from './ScopeChoice';
 import { SheetTitle } from './SheetTitle';
 import { TellFirst } from './TellFirst';
 import { useEventSave } from './useEventSave';
+import { useFileDrop } from './useFileDrop';
 
 /** Minutes before its beginning from which a meeting can be joined. */
 const JOIN = 10;
@@ -47,8 +49,9 @@ export function EventBody({ me, event, now, today, close }: BodyProps): ReactNod
     before: me.settings.remind.before,
     comesFrom: cost?.comesFrom ?? '',
   };
+  const { over, ...drop } = useFileDrop('event', event.id);
   return (
-    <div className="px-6 pb-10 max-md:px-4">
+    <div className={`px-6 pb-10 max-md:px-4 ${over}`} {...drop}>
       {save ? (
         <SheetTitle
           draft={`title-${event.id}-${event.occurrence ?? ''}`}
@@ -80,6 +83,7 @@ export function EventBody({ me, event, now, today, close }: BodyProps): ReactNod
         most={50_000}
         save={save && ((description) => saving.save({ description }))}
       />
+      <EventFiles event={event} />
       {event.origin && (
         <p className="mt-4 border-t border-rule pt-3 text-xs text-soft">
           Came from{' '}

@@ -1,8 +1,8 @@
 import type { TaskChange, TaskFileInfo, TaskFull } from '@corvun/contract';
-import { saySize } from '@corvun/core';
-import { FileText, Link2, Paperclip } from 'lucide-react';
-import { useRef, useState, type ReactNode } from 'react';
-import { addFiles, removeFile, renameFile } from '../data/thingActions';
+import { Link2 } from 'lucide-react';
+import { useState, type ReactNode } from 'react';
+import { removeFile } from '../data/thingActions';
+import { AddFiles, FileLine } from './Files';
 
 type Save = (change: TaskChange) => Promise<boolean>;
 
@@ -18,7 +18,6 @@ const linkOf = (text: string): string | null => {
 
 /** Files and links of a task: those of its message, and its own. */
 export function FilesAndLinks({ task, save }: { task: TaskFull; save: Save }): ReactNode {
-  const picker = useRef<HTMLInputElement>(null);
   const [adding, setAdding] = useState(false);
   const { attachmentList: files, links } = task;
   const carried = files.filter((file) => !file.own);
@@ -30,13 +29,7 @@ export function FilesAndLinks({ task, save }: { task: TaskFull; save: Save }): R
     <section aria-labelledby="files-head" className="mt-4">
       <h3 id="files-head" className="flex items-baseline gap-3 font-head font-semibold">
         Files and links
-        <button
-          type="button"
-          className="font-sans text-xs font-normal text-teal underline underline-offset-2"
-          onClick={() => picker.current?.click()}
-        >
-          add files
-        </button>
+        <AddFiles to="task" id={task.id} />
         <button
           type="button"
           className="font-sans text-xs font-normal text-teal underline underline-offset-2"
@@ -45,21 +38,10 @@ export function FilesAndLinks({ task, save }: { task: TaskFull; save: Save }): R
           add a link
         </button>
       </h3>
-      <input
-        ref={picker}
-        type="file"
-        multiple
-        className="hidden"
-        aria-label="Files for this task"
-        onChange={(event) => {
-          if (event.target.files?.length) void addFiles(task.id, [...event.target.files]);
-          event.target.value = '';
-        }}
-      />
       {(files.length > 0 || links.length > 0) && (
         <ul className="mt-1">
           {files.map((file) => (
-            <FileLine key={file.id} file={file} takeAway={() => takeAway(file)} />
+            <FileLine key={file.id} file={file} own={file.own} takeAway={() => takeAway(file)} />
           ))}
           {links.map((link, at) => (
             <li key={`${link.url}-${at}`} className="flex items-baseline gap-2 py-[2px]">
@@ -76,7 +58,7 @@ export function FilesAndLinks({ task, save }: { task: TaskFull; save: Save }): R
               <button
                 type="button"
                 className={`${small} ml-auto shrink-0`}
-                aria-label={`Take the link ${link.title || link.url} away`}
+                aria-label={`Take away: the link ${link.title || link.url}`}
                 onClick={() => void save({ links: links.filter((one) => one !== link) })}
               >
                 take away
@@ -87,61 +69,6 @@ export function FilesAndLinks({ task, save }: { task: TaskFull; save: Save }): R
       )}
       {adding && <NewLink add={(link) => void save({ links: [...links, link] })} close={() => setAdding(false)} />}
     </section>
-  );
-}
-
-function FileLine({ file, takeAway }: { file: TaskFileInfo; takeAway: () => void }): ReactNode {
-  const [name, setName] = useState<string | null>(null);
-  const Icon = file.own ? FileText : Paperclip;
-  const leave = () => {
-    if (name?.trim() && name.trim() !== file.name) void renameFile(file.id, name.trim());
-    setName(null);
-  };
-  return (
-    <li className="flex items-baseline gap-2 py-[2px]">
-      <Icon size={13} className="shrink-0 self-center text-soft" aria-hidden="true" />
-      {name === null ? (
-        <a
-          href={file.url}
-          target="_blank"
-          rel="noreferrer"
-          className="min-w-0 truncate underline underline-offset-2"
-          title={file.name}
-        >
-          {file.name}
-        </a>
-      ) : (
-        <input
-          ref={(field) => field?.focus()}
-          aria-label={`New name of ${file.name}`}
-          className="min-w-0 flex-1 border-b border-teal bg-transparent"
-          value={name}
-          maxLength={200}
-          onChange={(event) => setName(event.target.value)}
-          onBlur={leave}
-          onKeyDown={(event) => {
-            if (event.key === 'Enter') event.currentTarget.blur();
-            if (event.key !== 'Escape') return;
-            event.stopPropagation();
-            setName(null);
-          }}
-        />
-      )}
-      <span className="shrink-0 text-xs text-soft">
-        {saySize(file.size)}
-        {!file.own && ', from the message'}
-      </span>
-      <span className="ml-auto flex shrink-0 gap-2">
-        {file.own && name === null && (
-          <button type="button" className={small} aria-label={`Rename ${file.name}`} onClick={() => setName(file.name)}>
-            rename
-          </button>
-        )}
-        <button type="button" className={small} aria-label={`Take ${file.name} away`} onClick={takeAway}>
-          take away
-        </button>
-      </span>
-    </li>
   );
 }
 

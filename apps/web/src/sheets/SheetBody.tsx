@@ -1,11 +1,12 @@
 import type { Me, TaskFull } from '@corvun/contract';
-import { useEffect, useRef, useState, type DragEvent, type ReactNode } from 'react';
+import { useState, type ReactNode } from 'react';
 import { useLocation } from 'react-router';
-import { addFiles, changeTask } from '../data/thingActions';
+import { changeTask } from '../data/thingActions';
 import { useDays, useLists, usePeople, useTags } from '../data/queries';
 import { TickBox } from '../parts/TickBox';
 import { useNow } from '../parts/useNow';
 import { FilesAndLinks } from './FilesAndLinks';
+import { useFileDrop } from './useFileDrop';
 import { History } from './History';
 import { Meeting } from './Meeting';
 import { Notes } from './Notes';
@@ -32,12 +33,12 @@ export function SheetBody({ me, task, today }: { me: Me; task: TaskFull; today: 
   // From a list or from Find it can be opened where its time is chosen.
   const { state } = useLocation() as { state: { time?: boolean } | null };
   const [choosing, setChoosing] = useState(state?.time === true);
-  const { over, ...drop } = useFileDrop(task.id);
+  const { over, ...drop } = useFileDrop('task', task.id);
   const { save, met } = saving;
   const done = task.status === 'COMPLETED';
   const openSteps = task.steps.filter((step) => step.status !== 'COMPLETED').length;
   return (
-    <div className={`px-6 pb-10 max-md:px-4 ${over ? 'outline-2 -outline-offset-4 outline-dashed outline-teal' : ''}`} {...drop}>
+    <div className={`px-6 pb-10 max-md:px-4 ${over}`} {...drop}>
       <div className="flex items-start gap-2">
         <span className="mt-[3px]">
           <TickBox
@@ -64,37 +65,4 @@ export function SheetBody({ me, task, today }: { me: Me; task: TaskFull; today: 
       <History lines={task.history} today={today} zone={me.zone} />
     </div>
   );
-}
-
-/** Files that are dropped on the sheet, or pasted while it has the focus, go to the task. */
-function useFileDrop(taskId: string) {
-  const [over, setOver] = useState(false);
-  const isFiles = (event: DragEvent) => event.dataTransfer.types.includes('Files');
-  const latest = useRef(taskId);
-  useEffect(() => {
-    latest.current = taskId;
-  });
-  return {
-    over,
-    onDragOver: (event: DragEvent) => {
-      if (!isFiles(event)) return;
-      event.preventDefault();
-      event.stopPropagation();
-      setOver(true);
-    },
-    onDragLeave: () => setOver(false),
-    onDrop: (event: DragEvent) => {
-      setOver(false);
-      if (!isFiles(event)) return;
-      event.preventDefault();
-      event.stopPropagation();
-      if (event.dataTransfer.files.length) void addFiles(latest.current, [...event.dataTransfer.files]);
-    },
-    onPaste: (event: React.ClipboardEvent) => {
-      const files = [...event.clipboardData.files];
-      if (!files.length) return;
-      event.preventDefault();
-      void addFiles(latest.current, files);
-    },
-  };
 }

@@ -121,7 +121,7 @@ function DaysOff({ me }: { me: Me }): ReactNode {
               <button
                 type="button"
                 className="shrink-0 px-1 text-xs text-soft underline underline-offset-2 hover:text-ink"
-                aria-label={`Take ${sayDay(day, today)} away`}
+                aria-label={`Take away: ${sayDay(day, today)}`}
                 onClick={() => chooseFrom({ daysOff: daysOff.filter((one) => one.day !== day) })}
               >
                 take away
