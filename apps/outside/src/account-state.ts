@@ -15,6 +15,8 @@ export interface Collection {
   gone: Record<string, number>;
   /** Mail address of somebody else whose it is: only when they are busy is told. */
   of?: string;
+  /** Not even that any more. */
+  untold?: boolean;
 }
 
 export interface Account {

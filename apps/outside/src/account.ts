@@ -73,8 +73,8 @@ export function account(folder: string): { router: Router; wellKnown: (request: 
     const body = typeof request.body === 'string' ? request.body : '';
     const path = decodeURIComponent(request.originalUrl.split('?')[0] ?? '');
     const [, id = '', name = ''] = /^\/account\/maren\/(?:([\w-]+)\/)?([^/]*)$/.exec(path) ?? [];
-    const of = state.collections[id]?.of;
-    if (of && request.method === 'REPORT' && body.includes('free-busy-query'))
+    const { of, untold } = state.collections[id] ?? {};
+    if (of && !untold && request.method === 'REPORT' && body.includes('free-busy-query'))
       return void response.type('text/calendar').send(freeBusy(Object.values(state.collections[id]?.objects ?? {}), body));
     // Of somebody else's calendar nothing more is told.
     if (of && request.method !== 'PROPFIND') return void response.status(403).end();
@@ -136,6 +136,7 @@ function act(state: Account, { what = '', collection: id = '', name = '', text =
   else if (what === 'title' && known)
     keep(state, id, name, known.text.replace(/^SUMMARY:.*$/m, `SUMMARY:${text.replace(/([,;\\])/g, '\\$1')}`));
   else if (what === 'close') delete state.collections[id];
+  else if (what === 'untell' && state.collections[id]) state.collections[id].untold = true;
 }
 
 const token = (state: Account) => `https://outside.example/at/${state.changes}`;

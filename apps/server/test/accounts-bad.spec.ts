@@ -205,7 +205,18 @@ it('of a colleague only is known when he is busy: with a meeting it is said, and
   expect(starts.filter((start) => /08-0[456]T(09|10)/.test(start))).toEqual([]);
   expect((await cost(await made('2026-08-05T15:30'))).guests).toEqual(ofBoth(false));
 
-  // What is not there any more is said; the rest goes on, and what was known holds.
+  // What is refused is said and not known; the rest goes on.
+  await act('untell', { collection: 'jonas' });
+  await act('put', { name: 'e0.ics', text: vevent('e0', 'Round meanwhile') });
+  const id = (await one()).id;
+  await maren.patch(`/sources/${id}`, { settings: (await one()).settings });
+  await until(async () => (await one()).left, 'the refusal');
+  expect((await one()).left).toMatch(/^It is not told when Jonas Brandl is busy: \S+ does not allow this\.$/);
+  expect((await one()).problem).toBe('');
+  await until(async () => (await events()).some(({ title }) => title === 'Round meanwhile'), 'the rest');
+  expect((await cost(await made('2026-08-05T12:00'))).guests[0]?.busy).toBeNull();
+
+  // What is not there any more is said, too.
   await act('close', { collection: 'jonas' });
   await act('put', { name: 'e1.ics', text: vevent('e1', 'Round after it') });
   await maren.post(`/sources/${(await one()).id}/run`);

@@ -1,5 +1,6 @@
 import type { CollectionChoice } from '@corvun/contract';
 import type { Interval } from '@corvun/core';
+import { SourceProblem } from '../problem';
 import type { Source } from '../source.entity';
 import type { Collection, DavClient } from './dav-client';
 
@@ -16,6 +17,8 @@ const AHEAD = 60 * DAY;
 export interface Busy extends Interval {
   /** When it was asked for. */
   at: number;
+  /** Why it is not known; the stretch it is known for is empty then. */
+  why?: string;
   stretches: [start: number, end: number][];
 }
 
@@ -31,11 +34,17 @@ export const freeOnly = ({ id, name, address = '' }: CollectionChoice): Collecti
   address: address.trim().toLowerCase(),
 });
 
-/** @throws SourceProblem */
+/** What is refused is kept as such: the account's own calendars go on. @throws SourceProblem where to wait is all that helps */
 export async function busyOf(client: DavClient, there: Collection, now: number): Promise<Busy> {
   const range = { start: now - DAY, end: now + AHEAD };
-  const stretches = await client.freeBusy(there, range);
-  return { ...range, at: now, stretches: stretches.map(({ start, end }) => [start, end]) };
+  try {
+    const stretches = await client.freeBusy(there, range);
+    return { ...range, at: now, stretches: stretches.map(({ start, end }) => [start, end]) };
+  } catch (problem) {
+    if (!(problem instanceof SourceProblem) || problem.kind !== 'refused') throw problem;
+    const why = `It is not told when ${there.name} is busy: ${problem.message}`;
+    return { start: now, end: now, at: now, why, stretches: [] };
+  }
 }
 
 export const isFresh = (known: Busy | undefined, now: number): boolean =>

@@ -295,9 +295,12 @@ export class AccountAdapter implements Adapter {
 const stillLeft = (left: Record<string, Left>, went: (path: string) => boolean): Record<string, Left> =>
   Object.fromEntries(Object.entries(left).filter(([path]) => !went(path)));
 
-/** What of an account is not here, as a sentence; empty when everything is. */
-export function saysLeft({ left = {} }: Cursor): string {
+/** What of an account is not here, in sentences; empty when everything is. */
+export function saysLeft({ left = {}, busy = {} }: Cursor): string {
   const all = Object.values(left);
   const first = all[0]?.why ?? '';
-  return all.length ? `${count(all.length, 'entry', 'entries')} of it ${all.length === 1 ? 'is' : 'are'} not here. ${first}` : '';
+  const missing = all.length
+    ? `${count(all.length, 'entry', 'entries')} of it ${all.length === 1 ? 'is' : 'are'} not here. ${first}`
+    : '';
+  return [missing, ...Object.values(busy).map(({ why }) => why)].filter(Boolean).join(' ');
 }

@@ -2,6 +2,7 @@ import type { CalendarInfo, DayInfo, ListInfo, Me, TaskInfo } from '@corvun/cont
 import { dayOf, sayDay, sayTime, type NumberedGap } from '@corvun/core';
 import { useMemo, useState, type PointerEvent, type ReactNode } from 'react';
 import { Key } from '../../parts/signs';
+import { useSaid } from '../../state/said';
 import { AskFirst, leave } from './AskFirst';
 import { layOut, minuteOn, sayShadow, shadowOf, snap, useHour } from './grid';
 import { Held, Outline } from './Held';
@@ -32,6 +33,8 @@ export interface ColumnProps {
   dues: (day: DayInfo) => readonly TaskInfo[];
   /** Goes on or back. */
   turn: (by: number) => void;
+  /** Whether one day shows its calendars side by side. */
+  beside: boolean;
 }
 
 /** The hours of a day and what stands in them. */
@@ -67,9 +70,12 @@ export function DayColumn({
   const { snap: step } = me.settings;
   const minuteAt = (event: { clientY: number; currentTarget: Element }) =>
     ((event.clientY - event.currentTarget.getBoundingClientRect().top) / hour) * 60;
+  const into = side?.calendar && side.calendar.origin !== 'feed' ? { calendarId: side.calendar.id } : {};
   const begin = (event: PointerEvent<HTMLDivElement>) => {
     // A finger scrolls; it makes something with a double tap.
     if (event.button !== 0 || event.pointerType === 'touch') return;
+    if (side?.calendar?.origin === 'feed')
+      return useSaid.getState().say(`“${side.name}” comes from outside: nothing can be made in it here`, 'none');
     const from = Math.floor(minuteAt(event) / step) * step;
     if (offering) return turnOffered(Date.parse(instantAt(day.day, from, me.zone)));
     setDrawn({ from, to: from });
@@ -84,7 +90,6 @@ export function DayColumn({
     if (!drawn || Math.abs(drawn.to - drawn.from) < step) return;
     making.begin({ ...into, day: day.day, from: Math.min(drawn.from, drawn.to), minutes: Math.abs(drawn.to - drawn.from) });
   };
-  const into = side?.calendar && side.calendar.origin !== 'feed' ? { calendarId: side.calendar.id } : {};
   /** Whether something would stand in this column of its day. */
   const here = (one: Target | null | undefined, what: Placing | null): one is Target & { from: number } =>
     one?.day === day.day && one.from !== null && (!side || calendarAt(one, what) === (side.calendar?.id ?? null));
@@ -115,6 +120,7 @@ export function DayColumn({
         onPointerCancel={() => setDrawn(null)}
         onDoubleClick={(event) =>
           !offering &&
+          side?.calendar?.origin !== 'feed' &&
           making.begin({
             ...into,
             day: day.day,
@@ -197,7 +203,7 @@ export function DayColumn({
       {here(said, null) && (said.from !== made?.from || said.minutes !== made?.minutes) && (
         <Outline from={said.from} minutes={said.minutes} />
       )}
-      {made && made.from !== null && (
+      {made && (
         <Held from={made.from} minutes={made.minutes} label="Something new" close={making.end}>
           <NewEntry
             me={me}

@@ -5,7 +5,7 @@ import { useActing } from './acting';
 import { EntryMenu } from './EntryMenu';
 import { grabs } from './Grab';
 import { entryKey, usePlanning } from './planning';
-import { deedsOf, focusAnew, onEntryKey } from './useEntryKeys';
+import { deedsOf, focusAnew, onEntryKey } from './entryDeeds';
 
 interface EntryButtonProps {
   me: Me;

@@ -5,7 +5,7 @@ import { useState, type ReactNode } from 'react';
 import { CommandItem } from '../../parts/CommandItem';
 import { minutesOf } from './grid';
 import { isDone, minuteOf, put, standing } from './moves';
-import type { Deeds } from './useEntryKeys';
+import type { Deeds } from './entryDeeds';
 
 const item = 'flex items-center px-3 py-1 outline-none data-[highlighted]:bg-teal-wash data-[disabled]:text-soft';
 const panel = 'z-50 min-w-[230px] border border-ink bg-card py-1 shadow-lg';

@@ -15,7 +15,7 @@ const LINE = 24;
 const HEAD = 26;
 const LEAST = 112;
 
-type WeeksProps = ColumnProps & { ref: Ref<HTMLDivElement>; days: DayInfo[]; beside: boolean };
+type WeeksProps = ColumnProps & { ref: Ref<HTMLDivElement>; days: DayInfo[] };
 
 /** Four weeks: every day with its load and what stands on it; what has no room opens in place. */
 export function FourWeeks({ ref, ...props }: WeeksProps): ReactNode {

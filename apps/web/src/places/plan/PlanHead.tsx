@@ -84,25 +84,9 @@ export function PlanHead({ me, today, narrow, heading, shown, days, hidden, go, 
       {!narrow && (
         <>
           {plan.view === 'grid' && planDays === 1 && (
-            <label className="flex min-h-6 items-center gap-1 text-xs whitespace-nowrap text-soft">
-              <input
-                type="checkbox"
-                className="accent-teal"
-                checked={plan.side}
-                onChange={(event) => setPlan({ side: event.target.checked })}
-              />
-              side by side
-            </label>
+            <Tick says="side by side" on={plan.side} set={(side) => setPlan({ side })} />
           )}
-          <label className="flex min-h-6 items-center gap-1 text-xs whitespace-nowrap text-soft max-lg:hidden">
-            <input
-              type="checkbox"
-              className="accent-teal"
-              checked={plan.weekends}
-              onChange={(event) => setPlan({ weekends: event.target.checked })}
-            />
-            weekends
-          </label>
+          <Tick says="weekends" on={plan.weekends} set={(weekends) => setPlan({ weekends })} />
           <button
             type="button"
             className="min-h-6 text-xs text-soft underline underline-offset-2 hover:text-ink max-lg:hidden"
@@ -126,3 +110,10 @@ export function PlanHead({ me, today, narrow, heading, shown, days, hidden, go, 
     </div>
   );
 }
+
+const Tick = ({ says, on, set }: { says: string; on: boolean; set: (on: boolean) => void }): ReactNode => (
+  <label className="flex min-h-6 items-center gap-1 text-xs whitespace-nowrap text-soft max-lg:hidden">
+    <input type="checkbox" className="accent-teal" checked={on} onChange={(event) => set(event.target.checked)} />
+    {says}
+  </label>
+);

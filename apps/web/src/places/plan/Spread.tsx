@@ -9,7 +9,7 @@ import { LooseTask } from './LooseTask';
 import { putInOrder } from './moves';
 import { useGestures } from './useGestures';
 
-type SpreadProps = ColumnProps & { ref: Ref<HTMLDivElement>; days: DayInfo[]; beside: boolean };
+type SpreadProps = ColumnProps & { ref: Ref<HTMLDivElement>; days: DayInfo[] };
 
 /** The days as columns of work, without their hours: what has a time in order of it, then the rest in the order one gives it. */
 export function Spread({ ref, ...props }: SpreadProps): ReactNode {

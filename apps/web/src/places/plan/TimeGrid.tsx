@@ -16,14 +16,14 @@ const EARLY = 7.5;
 /** Width of the hours of a further zone, in pixels. */
 const ZONE = 46;
 
-type GridProps = ColumnProps & { ref: Ref<HTMLDivElement>; days: DayInfo[]; beside: boolean };
+type GridProps = ColumnProps & { ref: Ref<HTMLDivElement>; days: DayInfo[] };
 
 /** Least width of a calendar beside others, in pixels. */
 const SIDE = 116;
 
 /** One column a day: its load, what has no time, and the hours. */
-export function TimeGrid({ ref, beside, ...props }: GridProps): ReactNode {
-  const { me, now, days } = props;
+export function TimeGrid({ ref, ...props }: GridProps): ReactNode {
+  const { me, now, days, beside } = props;
   const scroller = useRef<HTMLDivElement>(null);
   const today = dayOf(now, me.zone);
   const hour = useHour();
@@ -46,7 +46,7 @@ export function TimeGrid({ ref, beside, ...props }: GridProps): ReactNode {
   };
   const gapsOn = (day: DayInfo) => props.gaps.filter((gap) => dayOf(gap.slot.start, me.zone) === day.day);
   return (
-    <div ref={scroller} className="min-h-0 flex-1 overflow-x-auto overflow-y-auto" tabIndex={-1}>
+    <div ref={scroller} className="min-h-0 flex-1 overflow-auto" tabIndex={-1}>
       <div ref={ref} className="relative">
         <div className="sticky top-0 z-10 grid border-b border-ink bg-paper" style={columns}>
           <div className="flex flex-col items-end justify-between px-2 py-2 text-xs text-soft max-md:px-1">
