@@ -29,7 +29,10 @@ const stepOf = (minutes: number) => (minutes % 30 === 0 ? 30 : 15);
 export function openSlots(input: OpenSlotsInput): Interval[] {
   const { now, zone, hours, busy, minutes, notice, buffer, perDay, booked } = input;
   const first = now + notice * MINUTE;
-  const wide = busy.map(({ start, end }) => ({ start: start - buffer * MINUTE, end: end + buffer * MINUTE }));
+  // What takes no time keeps none free beside it, either.
+  const wide = busy
+    .filter(({ start, end }) => end > start)
+    .map(({ start, end }) => ({ start: start - buffer * MINUTE, end: end + buffer * MINUTE }));
   const full = new Map<string, number>();
   for (const at of booked) full.set(dayOf(at, zone), (full.get(dayOf(at, zone)) ?? 0) + 1);
   const step = stepOf(minutes) * MINUTE;
