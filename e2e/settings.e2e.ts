@@ -102,8 +102,10 @@ test('calendars get other names, codes and colours; sessions are ended; a test m
   await page.getByLabel('Name of the list Home').fill('House');
   await page.getByLabel('Name of the list Home').press('Enter');
   await expect(page.getByLabel('Name of the list House')).toHaveValue('House');
-  await page.getByLabel('Colour of the list House').selectOption({ label: '10' });
   await expect(said(page)).toContainText('“House” was changed');
+  // Another list: what is said of it is not what was said before.
+  await page.getByLabel('Colour of the list Reading').selectOption({ label: '10' });
+  await expect(said(page)).toContainText('“Reading” was changed');
   const sessions = page.getByRole('list', { name: 'Sessions' });
   await expect(sessions).toContainText('this one');
   await page.getByRole('button', { name: /^Send a test mail/ }).click();
