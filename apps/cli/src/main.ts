@@ -1,6 +1,7 @@
 import { Command, CommanderError } from 'commander';
 import { coreCommands } from './core-commands';
 import { dataCommands } from './data-commands';
+import { planningCommands } from './planning-commands';
 import { serverCommands } from './server-commands';
 import { WrongUse } from './usage';
 
@@ -12,6 +13,7 @@ async function main(): Promise<void> {
   const program = new Command('corvun').description('Corvun on the command line').exitOverride();
   program.showHelpAfterError('Say corvun --help for all commands.');
   coreCommands(program);
+  planningCommands(program);
   serverCommands(program);
   dataCommands(program);
   for (const command of program.commands) command.exitOverride().option('--json', 'print one JSON value and nothing else');

@@ -129,7 +129,51 @@ describe('corvun on the command line', () => {
     expect(facts).toMatchObject({ minutes: 30, dates: [{ value: '2026-08-07', role: 'deadline' }] });
   });
 
+  it('says the last safe start of work, and lays it out', () => {
+    const name = file(
+      'week.json',
+      JSON.stringify({
+        ...{ zone: 'Europe/Vienna', from: '2026-08-03T09:00', days: 2, grid: 15, deep: ['09:00-12:00'] },
+        hours: { 1: ['09:00-12:00', '13:00-17:30'], 2: ['09:00-12:00'] },
+        busy: [['2026-08-03T10:00', '2026-08-03T11:00']],
+        tasks: [
+          { id: 'a', minutes: 90, minChunk: 30, priority: 'high', deadline: '2026-08-03T17:00', fixed: true, after: ['b'] },
+          { id: 'b', minutes: 60, priority: 'low', deadline: '2026-08-03T14:00' },
+          { id: 'c', minutes: 600 },
+        ],
+      }),
+    );
+    expect(JSON.parse(corvun('safe-start', name, '--json').out)).toEqual([
+      { id: 'a', lastSafeStart: '2026-08-03T15:30:00+02:00', lateMinutes: 0 },
+      { id: 'b', lastSafeStart: '2026-08-03T13:00:00+02:00', lateMinutes: 0 },
+    ]);
+    const { blocks, unplaced, cost } = JSON.parse(corvun('plan', name, '--json').out) as {
+      blocks: { task: string; start: string; end: string }[];
+      unplaced: { task: string; minutes: number; reason: string }[];
+      cost: number;
+    };
+    expect(blocks).toEqual([
+      { task: 'b', start: '2026-08-03T09:00:00+02:00', end: '2026-08-03T10:00:00+02:00' },
+      { task: 'a', start: '2026-08-03T13:00:00+02:00', end: '2026-08-03T14:30:00+02:00' },
+    ]);
+    expect(unplaced).toMatchObject([{ task: 'c', minutes: 600, reason: 'There are not 10 h of free working time for it.' }]);
+    expect(cost).toBeCloseTo(1 / 24 + (9 * 5.5) / 24 + 3 * 600, 9);
+    expect(corvun('plan', name).out).toContain('no place: c. There are not 10 h of free working time for it.');
+  });
+
+  it('says what is wrong with a planning problem', () => {
+    const [none, broken] = [file('none.json', '{}'), file('broken.json', '{')];
+    expect(corvun('plan', none, '--json')).toEqual({ code: 1, out: '', err: 'none.json: zone is missing; it is a text.\n' });
+    expect(corvun('safe-start', broken)).toMatchObject({
+      code: 1,
+      out: '',
+      err: expect.stringMatching(/^broken.json is no JSON/),
+    });
+  });
+
   it.each<[string[], number]>([
+    [['plan', 'nowhere.json'], 1],
+    [['safe-start'], 2],
     [['parse', 'x', '--zone', 'Fen/Hut'], 2],
     [['parse'], 2],
     [['nonsense'], 2],

@@ -89,3 +89,4 @@ export { openSlots } from './planning/openSlots';
 export type { OpenSlotsInput } from './planning/openSlots';
 export { costOfYes } from './planning/costOfYes';
 export type { CostOfYes, Endangered, Move, OwnTime, YesInput } from './planning/costOfYes';
+export * from './planning/plan';

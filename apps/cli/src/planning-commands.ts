@@ -1,0 +1,88 @@
+import {
+  ProblemError,
+  costOfPlan,
+  isoInZone,
+  planStretch,
+  readDemands,
+  readProblem,
+  safeStarts,
+  sayMend,
+  sayMinutes,
+  sayWhyNot,
+  subtract,
+} from '@corvun/core';
+import type { Command } from 'commander';
+import { readFile } from 'node:fs/promises';
+import { Refused, print } from './usage';
+
+interface Common {
+  json?: boolean;
+}
+
+/** The commands that calculate with a planning problem from a file. */
+export function planningCommands(program: Command): void {
+  program
+    .command('safe-start')
+    .argument('<file>', 'a planning problem, as JSON')
+    .description('the last moment to begin each task with a deadline')
+    .action(async (path: string, { json }: Common) => {
+      const { zone, free, demands } = reading(path, readDemands, await problemIn(path));
+      const found = safeStarts(subtract(free.working, free.busy), demands).map(({ id, lastSafeStart, lateMinutes }) => ({
+        id,
+        lastSafeStart: lastSafeStart === null ? null : isoInZone(lastSafeStart, zone),
+        lateMinutes,
+      }));
+      print(
+        json,
+        found,
+        found.map(({ id, lastSafeStart, lateMinutes }) =>
+          lastSafeStart === null ? `${id}: ${sayMinutes(lateMinutes)} too late` : `${id}: begin by ${lastSafeStart}`,
+        ),
+      );
+    });
+
+  program
+    .command('plan')
+    .argument('<file>', 'a planning problem, as JSON')
+    .description('a plan for a stretch of days')
+    .action(async (path: string, { json }: Common) => {
+      const input = reading(path, readProblem, await problemIn(path));
+      const { zone } = input;
+      const plan = planStretch(input);
+      const saying = { nameOf: (id: string) => id, zone, now: input.from };
+      const blocks = plan.blocks.map(({ task, start, end }) => ({
+        task,
+        start: isoInZone(start, zone),
+        end: isoInZone(end, zone),
+      }));
+      const unplaced = plan.unplaced.map((one) => ({
+        task: one.task,
+        minutes: one.minutes,
+        reason: sayWhyNot(one, saying),
+        change: sayMend(one, saying),
+      }));
+      print(json, { blocks, unplaced, cost: costOfPlan(input, plan.blocks) }, [
+        ...blocks.map(({ task, start, end }) => `${start} – ${end}  ${task}`),
+        ...unplaced.map(({ task, reason, change }) => `no place: ${task}. ${reason} ${change}`.trim()),
+      ]);
+    });
+}
+
+async function problemIn(path: string): Promise<unknown> {
+  const text = await readFile(path, 'utf8').catch((problem: NodeJS.ErrnoException) => {
+    throw new Refused(problem.code === 'ENOENT' ? `There is no file ${path}.` : `${path} cannot be read: ${problem.message}.`);
+  });
+  try {
+    return JSON.parse(text.replace(/^\uFEFF/, '')) as unknown;
+  } catch (problem) {
+    throw new Refused(`${path} is no JSON: ${problem instanceof Error ? problem.message : ''}`);
+  }
+}
+
+function reading<T>(path: string, read: (json: unknown) => T, json: unknown): T {
+  try {
+    return read(json);
+  } catch (problem) {
+    throw problem instanceof ProblemError ? new Refused(`${path}: ${problem.message}`) : problem;
+  }
+}
