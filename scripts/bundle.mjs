@@ -11,7 +11,12 @@ const OUTSIDE = ['libsql', 'piscina', 'typescript'];
 
 /** What becomes one file each: the application, and what it runs in threads. */
 const ENTRIES = {
-  server: { main: 'main', worker: 'reading/worker', 'keeping.worker': 'data/keeping.worker' },
+  server: {
+    main: 'main',
+    worker: 'reading/worker',
+    'keeping.worker': 'data/keeping.worker',
+    'planning.worker': 'planning/plan.worker',
+  },
   outside: { main: 'main' },
   cli: { main: 'main' },
 };

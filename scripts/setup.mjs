@@ -68,6 +68,7 @@ export async function build() {
   const outputs = [
     'apps/server/dist/main.js',
     'apps/server/dist/worker.js',
+    'apps/server/dist/planning.worker.js',
     'apps/server/dist/openapi.json',
     'apps/cli/dist/main.js',
     'apps/outside/dist/main.js',

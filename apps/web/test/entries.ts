@@ -33,6 +33,7 @@ export function entry(from: number, to: number, more: Partial<AgendaEntry> = {})
     occurrence: null,
     fixed: null,
     mirrored: false,
+    pinned: false,
     buffers: [],
     version: 1,
     ...more,

@@ -44,6 +44,8 @@ export interface AgendaEntry {
   fixed: string | null;
   /** A copy of what stands in another calendar. */
   mirrored: boolean;
+  /** Own time that planning does not move. */
+  pinned: boolean;
   /** What belongs to an event, in order of time. */
   buffers: BufferInfo[];
   version: number;

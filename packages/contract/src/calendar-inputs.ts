@@ -59,6 +59,8 @@ export class BlockChange {
   @Maybe() @IsBoolean() busy?: boolean;
   @Maybe() @IsIn(BLOCK_KINDS, blockKind) kind?: (typeof BLOCK_KINDS)[number];
   @Maybe() @IsString() @MaxLength(500) title?: string;
+  /** Planning does not move it. */
+  @Maybe() @IsBoolean() pinned?: boolean;
 }
 
 export const SCOPES = ['this', 'following', 'all'] as const;

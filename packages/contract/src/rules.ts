@@ -108,6 +108,16 @@ export const AreHours = (): PropertyDecorator =>
     },
   });
 
+/** Stretches of a day, one after the other. */
+export const AreStretches = (): PropertyDecorator =>
+  ValidateBy({
+    name: 'areStretches',
+    validator: {
+      validate: (value) => wrongHours({ 1: value as unknown }) === null,
+      defaultMessage: (about) => wrongHours({ 1: about?.value as unknown }) ?? '',
+    },
+  });
+
 /** Something besides spaces; that it is there at all is another rule. */
 export const NotBlank = (what: string): PropertyDecorator => Matches(/^$|\S/, { message: `${what} is more than spaces.` });
 

@@ -17,7 +17,7 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { LONGEST_BUFFER, isZone } from '@corvun/core';
-import { AreHours, IsDay, Maybe, NotBlank } from './rules';
+import { AreHours, AreStretches, IsDay, Maybe, NotBlank } from './rules';
 
 const IsZoneName = (each = false): PropertyDecorator =>
   ValidateBy(
@@ -115,6 +115,30 @@ const areKeys = (value: unknown) =>
       /^[a-z]{1,20}\.[a-zA-Z]{1,30}$/.test(name) && typeof key === 'string' && /^(?:\S|[A-Z][A-Za-z]{1,11})$/u.test(key),
   );
 
+const parts = { message: 'A part of work is a whole number of minutes, from 5 to 600.' };
+const limit = { message: 'The most of a day is a whole number of minutes, from 15 to 1440.' };
+
+export class PartsInput {
+  /** Work that takes so long may be done in parts. */
+  @IsInt(parts) @Min(5, parts) @Max(6000, parts) from: number;
+  @IsInt(parts) @Min(5, parts) @Max(600, parts) least: number;
+}
+
+/** How days are planned. */
+export class PlanningInput {
+  /** Hours that suit deep work, `HH:MM-HH:MM`. */
+  @IsArray() @ArrayMaxSize(6, { message: 'At most 6 stretches.' }) @AreStretches() deep: string[];
+  /** Most minutes of own work on one day; null: no limit. */
+  @IsOptional() @IsInt(limit) @Min(15, limit) @Max(1440, limit) limit: number | null;
+  @IsObject() @ValidateNested() @Type(() => PartsInput) parts: PartsInput;
+  /** Tags that are places: what has the same one is done together. */
+  @IsArray()
+  @ArrayMaxSize(50, { message: 'At most 50 places.' })
+  @IsString({ each: true })
+  @MaxLength(100, { each: true })
+  places: string[];
+}
+
 /** Settings to change; what is left out stays. */
 export class SettingsChange {
   @Maybe() @IsString() @Length(1, 120, { message: 'The name has 1 to 120 characters.' }) @NotBlank('The name') name?: string;
@@ -146,6 +170,7 @@ export class SettingsChange {
   @Maybe() @IsIn(['any', 'en', 'de'], { message: 'Lines are read as any, en or de.' }) typed?: 'any' | 'en' | 'de';
   @Maybe() @IsObject() @ValidateNested() @Type(() => RemindInput) remind?: RemindInput;
   @Maybe() @IsObject() @ValidateNested() @Type(() => BuffersChange) buffers?: BuffersChange;
+  @Maybe() @IsObject() @ValidateNested() @Type(() => PlanningInput) planning?: PlanningInput;
   /** Keys by command, `sort.drop`; a command that is not named keeps its first one. */
   @Maybe()
   @ValidateBy({ name: 'areKeys', validator: { validate: areKeys, defaultMessage: () => 'One of these is no key of a command.' } })

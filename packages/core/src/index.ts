@@ -90,3 +90,5 @@ export type { OpenSlotsInput } from './planning/openSlots';
 export { costOfYes } from './planning/costOfYes';
 export type { CostOfYes, Endangered, Move, OwnTime, YesInput } from './planning/costOfYes';
 export * from './planning/plan';
+export { FIRST_PLANNING, changesOf, deadlineAt, problemOf } from './planning/stretch';
+export type { OpenTask, PlanChanges, PlanningRules, SetAside, Stretch } from './planning/stretch';

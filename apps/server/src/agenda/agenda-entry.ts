@@ -29,6 +29,7 @@ const entry = (own: Own): AgendaEntry => ({
   occurrence: null,
   fixed: null,
   mirrored: false,
+  pinned: false,
   buffers: [],
   ...own,
 });
@@ -85,6 +86,7 @@ export const blockEntry = (row: Block, task: Task | undefined, zone: Zone): Agen
     minutes: minutesBetween(row.startAt, row.endAt),
     deadline: task?.deadline ?? null,
     deadlineFixed: task?.deadlineFixed ?? false,
+    pinned: row.pinned,
     version: row.version,
   });
 

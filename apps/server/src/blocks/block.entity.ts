@@ -13,4 +13,6 @@ export class Block extends Row {
   @Column('boolean') busy: boolean;
   /** What it is called, where it is for no task. */
   @Column('text', { default: '' }) title: string;
+  /** Planning does not move it. */
+  @Column('boolean', { default: false }) pinned: boolean;
 }

@@ -64,6 +64,7 @@ export class BlocksService {
       startAt: start,
       endAt: start + input.minutes * MINUTE,
       busy: input.busy ?? true,
+      pinned: false,
     });
     if (task && (!task.plannedDay || task.estimate === null))
       await work.update('task', task, {
@@ -81,7 +82,7 @@ export class BlocksService {
   }
 
   /** Moves or resizes a block, or says otherwise what it is. */
-  async change(user: User, id: string, { version, start, minutes, title, busy, kind }: BlockChange): Promise<Done> {
+  async change(user: User, id: string, { version, start, minutes, title, busy, kind, pinned }: BlockChange): Promise<Done> {
     const at = start === undefined ? undefined : this.startOf(user, start);
     const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
       const block = await work.find('block', id);
@@ -94,13 +95,21 @@ export class BlocksService {
       const changed = await work.update(
         'block',
         block,
-        { startAt, endAt: startAt + length, ...name, ...(busy === undefined ? {} : { busy }), ...(kind ? { kind } : {}) },
+        {
+          ...{ startAt, endAt: startAt + length },
+          ...name,
+          ...(busy === undefined ? {} : { busy }),
+          ...(kind ? { kind } : {}),
+          ...(pinned === undefined ? {} : { pinned }),
+        },
         version,
       );
       await followBlock(work, user, task, block.startAt, startAt);
       const called = blockTitle(changed, task);
       const moved = startAt !== block.startAt || changed.endAt !== block.endAt;
-      const shown = busy === undefined || busy === block.busy ? 'was changed' : `is shown as ${busy ? 'busy' : 'free'} to others`;
+      const turned = pinned !== undefined && pinned !== block.pinned;
+      const seen = busy === undefined || busy === block.busy ? 'was changed' : `is shown as ${busy ? 'busy' : 'free'} to others`;
+      const shown = turned ? (pinned ? 'is pinned: planning leaves it where it is' : 'is not pinned any more') : seen;
       work.say({
         action: moved ? 'move' : 'change',
         sentence: moved ? `“${called}” is on ${this.say(user, startAt)}` : `“${called}” ${shown}`,

@@ -116,6 +116,7 @@ export async function makeTimed(work: Work, plan: Plan<DecideTime>): Promise<Out
       startAt: start,
       endAt: start + minutes * MINUTE,
       busy: true,
+      pinned: false,
     });
     made.push({ kind: 'block', id: block.id, title: task.title });
   }

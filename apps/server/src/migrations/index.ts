@@ -22,6 +22,7 @@ import { Dav21 } from './0021-dav';
 import { Accounts23 } from './0023-accounts';
 import { Mirrors22 } from './0022-mirrors';
 import { EventFiles24 } from './0024-event-files';
+import { PinnedBlocks25 } from './0025-pinned-blocks';
 
 export const MIGRATIONS = [
   First1,
@@ -48,4 +49,5 @@ export const MIGRATIONS = [
   Mirrors22,
   Accounts23,
   EventFiles24,
+  PinnedBlocks25,
 ];

@@ -28,6 +28,7 @@ const WORDS: Record<keyof Settings, string> = {
   typed: 'the language of typed lines',
   remind: 'what you are reminded of',
   buffers: 'the times kept beside events',
+  planning: 'how days are planned',
   keys: 'the keys',
   begun: 'the first questions',
 };

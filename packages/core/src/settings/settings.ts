@@ -1,4 +1,5 @@
 import { NO_BUFFERS, type BufferSettings } from '../calendar/bufferRules';
+import { FIRST_PLANNING, type PlanningRules } from '../planning/stretch';
 import { FIRST_MANNER, type Manner } from '../text/manner';
 import { sayClock } from '../text/say';
 import { HoursError, readHours } from '../time/working';
@@ -48,6 +49,8 @@ export interface Settings extends Manner {
   remind: Remind;
   /** What is kept free beside events. */
   buffers: BufferSettings;
+  /** How days are planned. */
+  planning: PlanningRules;
   /** Keys that are other than at first, by the name of their command: `sort.drop`. */
   keys: Record<string, string>;
   /** Whether the first questions were answered or skipped. */
@@ -67,6 +70,7 @@ export const FIRST_SETTINGS: Omit<Settings, 'name' | 'zone' | 'hours'> = {
   ...FIRST_MANNER,
   remind: { before: 10, blocks: true, system: false, mail: false },
   buffers: NO_BUFFERS,
+  planning: FIRST_PLANNING,
   keys: {},
   begun: false,
 };

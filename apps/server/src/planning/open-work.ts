@@ -1,0 +1,41 @@
+import { isoInZone, type Interval, type OpenTask, type SetAside } from '@corvun/core';
+import { In, IsNull, MoreThan, type EntityManager } from 'typeorm';
+import type { User } from '../accounts/user.entity';
+import { Block } from '../blocks/block.entity';
+import { settingsOf } from '../settings/settings-of';
+import { Task } from '../tasks/task.entity';
+
+/** Open tasks that can be done now: not waiting for somebody, not handed over, not on the shelf. */
+export const doable = (manager: EntityManager, user: User): Promise<Task[]> =>
+  manager.find(Task, {
+    where: {
+      ...{ ownerId: user.id, shelved: false, waitingOn: IsNull(), assignedTo: IsNull() },
+      status: In(['NEEDS-ACTION', 'IN-PROCESS']),
+    },
+    order: { id: 'ASC' },
+  });
+
+/** Minutes a task takes in all. */
+export function minutesOf({ estimate, concentration }: Pick<Task, 'estimate' | 'concentration'>, user: User): number {
+  return estimate ?? settingsOf(user).lengths[concentration];
+}
+
+export const openTask = (task: Task, user: User): OpenTask => ({
+  ...{ id: task.id, parentId: task.parentId, position: task.position, minutes: minutesOf(task, user), spent: task.spent },
+  ...{ priority: task.priority, concentration: task.concentration, deadline: task.deadline, deadlineFixed: task.deadlineFixed },
+  ...{ notBefore: task.notBefore, plannedDay: task.plannedDay, plannedWeek: task.plannedWeek, tags: task.tags },
+});
+
+/** Time that is set aside and not over. */
+export const comingBlocks = (manager: EntityManager, user: User, now: number): Promise<Block[]> =>
+  manager.find(Block, { where: { ownerId: user.id, endAt: MoreThan(now) }, order: { startAt: 'ASC', id: 'ASC' } });
+
+export const setAside = ({ id, taskId, startAt, endAt, pinned }: Block): SetAside => ({
+  ...{ id, taskId, pinned },
+  ...{ start: startAt, end: endAt },
+});
+
+export const stretchSaid = ({ start, end }: Interval, zone: string) => ({
+  start: isoInZone(start, zone),
+  end: isoInZone(end, zone),
+});

@@ -1,0 +1,106 @@
+import { Injectable } from '@nestjs/common';
+import { InjectRepository } from '@nestjs/typeorm';
+import type { Proposal, ProposalQuery } from '@corvun/contract';
+import {
+  addDays,
+  changesOf,
+  dayOf,
+  dayOffNamed,
+  daysFrom,
+  deadlineAt,
+  endOfDay,
+  minutesBetween,
+  mondayOf,
+  problemOf,
+  sayMend,
+  sayWhyNot,
+  startOfDay,
+  workingTimeOf,
+  type Day,
+} from '@corvun/core';
+import { Repository } from 'typeorm';
+import type { User } from '../accounts/user.entity';
+import { AgendaService } from '../agenda/agenda.service';
+import { Clock } from '../base/clock';
+import { badField } from '../base/errors';
+import { settingsOf } from '../settings/settings-of';
+import { Task } from '../tasks/task.entity';
+import { comingBlocks, doable, openTask, setAside, stretchSaid } from './open-work';
+import { PlanningPool } from './planning-pool';
+
+const DAYS = 7;
+const MOST_DAYS = 60;
+
+/** Works out plans for some days. Nothing is changed by it. */
+@Injectable()
+export class ProposalsService {
+  constructor(
+    @InjectRepository(Task) private readonly tasks: Repository<Task>,
+    private readonly agenda: AgendaService,
+    private readonly pool: PlanningPool,
+    private readonly clock: Clock,
+  ) {}
+
+  /** @throws Refusal 422 */
+  async of(user: User, query: ProposalQuery): Promise<Proposal> {
+    const now = this.clock.now();
+    const { zone, hours } = user;
+    const { from, to } = this.stretch(user, query);
+    const { daysOff, planning, snap } = settingsOf(user);
+    const window = { start: startOfDay(from, zone), end: endOfDay(to, zone) };
+    const [{ agenda, around }, rows, blocks] = await Promise.all([
+      this.agenda.taken(user, window),
+      doable(this.tasks.manager, user),
+      comingBlocks(this.tasks.manager, user, now),
+    ]);
+    const days = daysFrom(from, Math.round((window.end - window.start) / 86_400_000));
+    const byId = new Map(rows.map((task) => [task.id, task]));
+    const { input, movable } = problemOf({
+      ...{ zone, now, from, to, grid: snap, rules: planning, what: query.what ?? 'due', again: query.again === 'true' },
+      working: days.flatMap((day) => (dayOffNamed(day, daysOff) === null ? workingTimeOf(day, hours, zone) : [])),
+      busy: [...agenda.events.filter(({ cause }) => cause), ...around.filter(({ cause }) => cause)],
+      deep: days.flatMap((day) => workingTimeOf(day, everyDay(planning.deep), zone)),
+      tasks: rows.map((task) => openTask(task, user)),
+      // Time for what is done, or is not to be done now, gives way as quiet time would: not at all.
+      blocks: blocks.filter(({ busy }) => busy).map(setAside),
+    });
+    const plan = await this.pool.plan(input);
+    const { placings, gone, stays } = changesOf(plan, movable);
+    const title = (id: string) => byId.get(id)?.title ?? '';
+    const saying = { nameOf: title, zone, now };
+    return {
+      ...{ from, to, stays, cost: plan.cost },
+      blocks: placings.map(({ task: taskId, start, end, block, was }) => {
+        const task = byId.get(taskId);
+        return {
+          ...{ taskId, title: title(taskId), listId: task?.listId ?? null, block },
+          ...stretchSaid({ start, end }, zone),
+          minutes: minutesBetween(start, end),
+          was: was && stretchSaid(was, zone),
+          late: task?.deadline ? end > deadlineAt(task.deadline, zone) : false,
+        };
+      }),
+      gone: gone.map(({ id, taskId, start, end }) => ({
+        ...{ block: id, taskId: taskId ?? '', title: title(taskId ?? '') },
+        ...stretchSaid({ start, end }, zone),
+      })),
+      without: plan.unplaced.map((one) => ({
+        ...{ taskId: one.task, title: title(one.task), minutes: one.minutes },
+        ...{ reason: sayWhyNot(one, saying), change: sayMend(one, saying) },
+      })),
+    };
+  }
+
+  /** The days that are planned, none of them over. */
+  private stretch({ zone }: User, { from, days, week }: ProposalQuery): { from: Day; to: Day } {
+    const today = dayOf(this.clock.now(), zone);
+    const count = week === undefined ? Number(days ?? DAYS) : 7;
+    if (count > MOST_DAYS) throw badField('days', `The number of days is from 1 to ${MOST_DAYS}.`);
+    const first = week === undefined ? (from ?? today) : mondayOf(week);
+    const to = addDays(first, count - 1);
+    if (to < today) throw badField(week === undefined ? 'from' : 'week', 'These days are over; nothing can be planned for them.');
+    return { from: first < today ? today : first, to };
+  }
+}
+
+const everyDay = (spans: string[]) => Object.fromEntries([1, 2, 3, 4, 5, 6, 7].map((day) => [day, spans]));

@@ -1,0 +1,76 @@
+import { Injectable } from '@nestjs/common';
+import { InjectRepository } from '@nestjs/typeorm';
+import type { DeadlineRisk } from '@corvun/contract';
+import {
+  addDays,
+  dayOf,
+  dayOffNamed,
+  daysFrom,
+  deadlineAt,
+  endOfDay,
+  intersect,
+  isoInZone,
+  safeStarts,
+  subtract,
+  workingTimeOf,
+} from '@corvun/core';
+import { Repository } from 'typeorm';
+import type { User } from '../accounts/user.entity';
+import { AgendaService } from '../agenda/agenda.service';
+import { Clock } from '../base/clock';
+import { settingsOf } from '../settings/settings-of';
+import { Task } from '../tasks/task.entity';
+import { comingBlocks, doable, minutesOf } from './open-work';
+
+/** Days in which a deadline is in sight. */
+const SIGHT = 60;
+
+/** Says for every deadline in sight whether the work for it still fits. */
+@Injectable()
+export class RisksService {
+  constructor(
+    @InjectRepository(Task) private readonly tasks: Repository<Task>,
+    private readonly agenda: AgendaService,
+    private readonly clock: Clock,
+  ) {}
+
+  /** In order of the deadlines. */
+  async of(user: User): Promise<DeadlineRisk[]> {
+    const now = this.clock.now();
+    const { zone, hours } = user;
+    const today = dayOf(now, zone);
+    const until = endOfDay(addDays(today, SIGHT), zone);
+    const [rows, blocks] = await Promise.all([doable(this.tasks.manager, user), comingBlocks(this.tasks.manager, user, now)]);
+    const due = rows.flatMap((task) => {
+      const deadline = task.deadline === null ? null : deadlineAt(task.deadline, zone);
+      const minutes = Math.max(0, minutesOf(task, user) - task.spent);
+      return deadline === null || deadline > until || minutes === 0 ? [] : [{ task, deadline, minutes }];
+    });
+    if (!due.length) return [];
+    const last = dayOf(Math.max(now, ...due.map(({ deadline }) => deadline)), zone);
+    const days = daysFrom(today, Math.round((Date.parse(last) - Date.parse(today)) / 86_400_000) + 1);
+    const { daysOff } = settingsOf(user);
+    const working = days.flatMap((day) => (dayOffNamed(day, daysOff) === null ? workingTimeOf(day, hours, zone) : []));
+    const { agenda, around } = await this.agenda.taken(user, { start: now, end: endOfDay(last, zone) });
+    // Time that is set aside for the work itself is free for it.
+    const own = new Set(due.map(({ task }) => task.id));
+    const others = blocks
+      .filter(({ busy, taskId }) => busy && !own.has(taskId ?? ''))
+      .map(({ startAt, endAt }) => ({ start: startAt, end: endAt }));
+    const promised = [...agenda.events, ...around].filter(({ cause }) => cause);
+    const free = subtract(intersect(working, [{ start: now, end: until }]), [...promised, ...others]);
+    const found = safeStarts(
+      free,
+      due.map(({ task, deadline, minutes }) => ({ id: task.id, deadline, minutes })),
+    );
+    return due
+      .map(({ task, deadline, minutes }, at) => ({ task, deadline, minutes, one: found[at] }))
+      .sort((a, b) => a.deadline - b.deadline || (a.task.id < b.task.id ? -1 : 1))
+      .map(({ task, minutes, one }) => ({
+        ...{ taskId: task.id, title: task.title, deadline: task.deadline ?? '', fixed: task.deadlineFixed, minutes },
+        lastSafeStart: one && one.lastSafeStart !== null ? isoInZone(one.lastSafeStart, zone) : null,
+        slackMinutes: one?.slackMinutes ?? 0,
+        lateMinutes: one?.lateMinutes ?? 0,
+      }));
+  }
+}

@@ -1,0 +1,64 @@
+import { Injectable } from '@nestjs/common';
+import type { Done, PlanBlockInput, PlanTaking } from '@corvun/contract';
+import { MINUTE, count, dayOf, parseIso, sayMinutes } from '@corvun/core';
+import type { User } from '../accounts/user.entity';
+import { badField } from '../base/errors';
+import { followBlock } from '../blocks/move-blocks';
+import { Kernel, byUser } from '../kernel/kernel.service';
+import type { Work } from '../kernel/work';
+
+/** Does what of a proposal is wanted. */
+@Injectable()
+export class TakingService {
+  constructor(private readonly kernel: Kernel) {}
+
+  /** @throws Refusal 404, 422 */
+  async take(user: User, { blocks, gone = [] }: PlanTaking): Promise<Done> {
+    if (!blocks.length && !gone.length) throw badField('blocks', 'Say what of the plan is to be done.');
+    const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
+      const minutes = { set: 0, back: 0 };
+      for (const input of blocks) {
+        const moved = input.block !== undefined;
+        await (moved ? move(work, user, input) : set(work, user, input));
+        if (!moved) minutes.set += input.minutes;
+      }
+      for (const id of gone) {
+        const block = await work.find('block', id);
+        minutes.back += Math.round((block.endAt - block.startAt) / MINUTE);
+        await work.remove('block', block);
+      }
+      const moved = blocks.filter(({ block }) => block !== undefined).length;
+      const tasks = new Set(blocks.filter(({ block }) => block === undefined).map(({ taskId }) => taskId)).size;
+      const said = [
+        tasks ? `${count(tasks, 'task')} ${tasks === 1 ? 'has' : 'have'} time, ${sayMinutes(minutes.set)} in all` : '',
+        moved ? `${count(moved, 'block')} moved` : '',
+        gone.length ? `${sayMinutes(minutes.back)} of your time ${gone.length === 1 ? 'is' : 'are'} free again` : '',
+      ];
+      work.say({ action: 'move', sentence: `Planned: ${said.filter(Boolean).join('; ')}` });
+    });
+    return { decision, sentence };
+  }
+}
+
+const startOf = ({ start }: PlanBlockInput, { zone }: User): number => {
+  const at = parseIso(start, zone);
+  if (Number.isNaN(at)) throw badField('start', `${start} is not a time.`);
+  return at;
+};
+
+async function set(work: Work, user: User, input: PlanBlockInput): Promise<void> {
+  const task = await work.find('task', input.taskId);
+  const startAt = startOf(input, user);
+  const endAt = startAt + input.minutes * MINUTE;
+  await work.insert('block', { kind: 'work', taskId: task.id, title: '', startAt, endAt, busy: true, pinned: false });
+  if (!task.plannedDay) await work.update('task', task, { plannedDay: dayOf(startAt, user.zone), plannedWeek: null });
+}
+
+async function move(work: Work, user: User, input: PlanBlockInput): Promise<void> {
+  const block = await work.find('block', input.block ?? '');
+  if (block.taskId !== input.taskId) throw badField('block', 'This time is for something else.');
+  if (block.pinned) throw badField('block', 'This time is pinned: planning does not move it.');
+  const startAt = startOf(input, user);
+  await work.update('block', block, { startAt, endAt: startAt + input.minutes * MINUTE });
+  await followBlock(work, user, await work.find('task', input.taskId), block.startAt, startAt);
+}

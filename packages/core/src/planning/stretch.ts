@@ -1,0 +1,209 @@
+import { intersect, overlaps, type Interval } from '../time/intervals';
+import {
+  MINUTE,
+  addDays,
+  dayOf,
+  endOfDay,
+  instantOf,
+  mondayOf,
+  startOfDay,
+  type Day,
+  type Instant,
+  type Zone,
+} from '../time/zones';
+import type { Priority } from '../capture/draft';
+import type { KeptBlock, Plan, PlanBlock, PlanInput, PlanTask } from './plan';
+
+/** How days are planned. */
+export interface PlanningRules {
+  /** Hours that suit deep work, `HH:MM-HH:MM`. */
+  deep: string[];
+  /** Most minutes of own work on one day; null: no limit. */
+  limit: number | null;
+  /** Work that takes so long may be done in parts, none shorter than the least; minutes. */
+  parts: { from: number; least: number };
+  /** Tags that are places: what has the same one is done together. */
+  places: string[];
+}
+
+export const FIRST_PLANNING: PlanningRules = {
+  deep: ['09:00-12:00'],
+  limit: null,
+  parts: { from: 120, least: 45 },
+  places: [],
+};
+
+/** A task as planning sees it. */
+export interface OpenTask {
+  id: string;
+  parentId: string | null;
+  position: number;
+  /** Minutes it takes in all, and how many of them are behind it. */
+  minutes: number;
+  spent: number;
+  priority: Priority;
+  concentration: 'deep' | 'medium' | 'light';
+  /** Day, or wall-clock time. */
+  deadline: string | null;
+  deadlineFixed: boolean;
+  notBefore: Day | null;
+  plannedDay: Day | null;
+  plannedWeek: string | null;
+  tags: readonly string[];
+}
+
+/** Time that is set aside. */
+export interface SetAside extends Interval {
+  id: string;
+  taskId: string | null;
+  pinned: boolean;
+}
+
+export interface Stretch {
+  zone: Zone;
+  now: Instant;
+  /** First and last day. */
+  from: Day;
+  to: Day;
+  working: readonly Interval[];
+  /** What is promised to others, and what belongs to it. */
+  busy: readonly Interval[];
+  /** Deep hours of these days. */
+  deep: readonly Interval[];
+  grid: number;
+  rules: PlanningRules;
+  /** Everything that can be done now: open, not waiting for others, not handed over, not on the shelf. */
+  tasks: readonly OpenTask[];
+  /** All time that is set aside from now on, also after the stretch. */
+  blocks: readonly SetAside[];
+  /** What is for these days or due soon after them, or all that is open. */
+  what: 'due' | 'all';
+  /** Whether time that is set aside already may move. */
+  again: boolean;
+}
+
+/** Days after a stretch in which a deadline is near enough to plan for it. */
+const SOON = 7;
+
+/** A day is over at its end. */
+export const deadlineAt = (deadline: string, zone: Zone): Instant =>
+  deadline.length === 10 ? endOfDay(deadline, zone) : instantOf(deadline, zone);
+
+/**
+ * The planning problem of a stretch of days, and the time set aside that may move in it. What has begun stays, what is pinned
+ * stays, and what is for no task stays.
+ */
+export function problemOf(stretch: Stretch): { input: PlanInput; movable: SetAside[] } {
+  const { zone, now, from, to, working, busy, deep, grid, rules, blocks, again } = stretch;
+  const whole = { start: Math.max(now, startOfDay(from, zone)), end: endOfDay(to, zone) };
+  const coming = blocks.filter(({ end }) => end > now);
+  const mayMove = (block: SetAside) =>
+    again && block.taskId !== null && !block.pinned && block.start > now && overlaps(block, whole);
+  const planned = tasksToPlan(stretch);
+  const known = new Set(planned.map(({ id }) => id));
+  const movable = coming.filter((block) => mayMove(block) && known.has(block.taskId ?? ''));
+  const stays = coming.filter((block) => !movable.includes(block));
+  const kept = stays.flatMap(({ taskId, start, end }): KeptBlock[] => (taskId === null ? [] : [{ task: taskId, start, end }]));
+  const quiet = stays.filter(({ taskId }) => taskId === null);
+  const tasks = planned.flatMap((task): PlanTask[] => {
+    const placed = kept.reduce((sum, block) => sum + (block.task === task.id ? aheadOf(block, now) : 0), 0);
+    const minutes = task.minutes - task.spent - placed;
+    return minutes > 0 ? [planTask(task, minutes, stretch, movable)] : [];
+  });
+  const start = Math.ceil(whole.start / MINUTE) * MINUTE;
+  const input: PlanInput = {
+    ...{ zone, from: start, grid, kept, tasks, dailyLimit: rules.limit, deep },
+    working: intersect(working, [{ start, end: whole.end }]),
+    busy: [...busy, ...quiet],
+  };
+  return { input, movable };
+}
+
+/** Minutes of a block that are still to come. */
+const aheadOf = ({ start, end }: Interval, now: Instant): number => Math.round((end - Math.max(start, now)) / MINUTE);
+
+/** Tasks that are planned for a stretch. A task with open steps is done by them. */
+function tasksToPlan({ tasks, zone, now, to, what, blocks }: Stretch): OpenTask[] {
+  const parents = new Set(tasks.map(({ parentId }) => parentId));
+  const withTime = new Set(blocks.filter(({ end }) => end > now).map(({ taskId }) => taskId));
+  const byId = new Map(tasks.map((task) => [task.id, task]));
+  const soon = addDays(to, SOON);
+  const isDue = (task: OpenTask): boolean => {
+    const { plannedDay, plannedWeek, deadline, parentId } = task;
+    if (plannedDay !== null && plannedDay <= to) return true;
+    if (plannedWeek !== null && mondayOf(plannedWeek) <= to) return true;
+    if (deadline !== null && dayOf(deadlineAt(deadline, zone) - 1, zone) <= soon) return true;
+    const parent = byId.get(parentId ?? '');
+    return withTime.has(task.id) || (parent !== undefined && isDue(parent));
+  };
+  return tasks.filter((task) => {
+    if (parents.has(task.id) || (task.notBefore !== null && task.notBefore > to)) return false;
+    return what === 'all' ? (task.plannedDay ?? to) <= to : isDue(task);
+  });
+}
+
+function planTask(task: OpenTask, minutes: number, stretch: Stretch, movable: readonly SetAside[]): PlanTask {
+  const { zone, rules, tasks } = stretch;
+  const days = [task.notBefore, task.plannedDay, task.plannedWeek && mondayOf(task.plannedWeek)];
+  const first = days
+    .filter((day) => day !== null)
+    .sort()
+    .at(-1);
+  const parent = tasks.find(({ id }) => id === task.parentId);
+  const deadline = task.deadline ?? parent?.deadline ?? null;
+  return {
+    ...{ id: task.id, minutes, priority: task.priority, concentration: task.concentration },
+    minChunk: minutes >= rules.parts.from ? Math.min(rules.parts.least, minutes) : null,
+    notBefore: first ? startOfDay(first, zone) : null,
+    deadline: deadline === null ? null : deadlineAt(deadline, zone),
+    fixed: task.deadline === null ? (parent?.deadlineFixed ?? false) : task.deadlineFixed,
+    after: stepsBefore(task, tasks),
+    place: task.tags.find((tag) => rules.places.includes(tag)) ?? null,
+    seen: movable.filter(({ taskId }) => taskId === task.id).map(({ start, end }) => ({ start, end })),
+  };
+}
+
+/** Steps are done in their order: each after the one before it. */
+function stepsBefore({ parentId, position, id }: OpenTask, tasks: readonly OpenTask[]): string[] {
+  if (parentId === null) return [];
+  const before = tasks
+    .filter((one) => one.parentId === parentId && (one.position < position || (one.position === position && one.id < id)))
+    .sort((a, b) => a.position - b.position || (a.id < b.id ? -1 : 1))
+    .at(-1);
+  return before ? [before.id] : [];
+}
+
+/** Time that a plan sets aside: new, or instead of where it was. */
+export interface Placing extends PlanBlock {
+  /** The block that goes there; null for a new one. */
+  block: string | null;
+  was: Interval | null;
+}
+
+export interface PlanChanges {
+  placings: Placing[];
+  /** Time that would be given back. */
+  gone: SetAside[];
+  /** How many blocks that might have moved stay where they are. */
+  stays: number;
+}
+
+/** What a plan changes: blocks that stay as they are are left out, and those that move keep their name. */
+export function changesOf({ blocks }: Plan, movable: readonly SetAside[]): PlanChanges {
+  const left = new Set(movable);
+  const take = (fits: (one: SetAside) => boolean) => {
+    const found = [...left].find(fits);
+    if (found) left.delete(found);
+    return found;
+  };
+  const anew = blocks.filter(
+    ({ task, start, end }) => !take((one) => one.taskId === task && one.start === start && one.end === end),
+  );
+  const stays = movable.length - left.size;
+  const placings = anew.map(({ task, start, end }): Placing => {
+    const length = end - start;
+    const old = take((one) => one.taskId === task && one.end - one.start === length) ?? take((one) => one.taskId === task);
+    return { task, start, end, block: old?.id ?? null, was: old ? { start: old.start, end: old.end } : null };
+  });
+  return { placings, gone: [...left], stays };
+}
