@@ -13,7 +13,8 @@ import {
 } from '@corvun/core';
 import type { Command } from 'commander';
 import { readFile } from 'node:fs/promises';
-import { Refused, print } from './usage';
+import { Client, type ServerOptions } from './client';
+import { Refused, WrongUse, print } from './usage';
 
 interface Common {
   json?: boolean;
@@ -43,9 +44,16 @@ export function planningCommands(program: Command): void {
 
   program
     .command('plan')
-    .argument('<file>', 'a planning problem, as JSON')
-    .description('a plan for a stretch of days')
-    .action(async (path: string, { json }: Common) => {
+    .argument('[file]', 'a planning problem, as JSON')
+    .description('a plan for a stretch of days, or what a server proposes for a week')
+    .option('--week <week>', 'YYYY-Www: ask a server instead')
+    .option('--again', 'with --week: what has its time may move')
+    .option('--server <url>', 'where the server is')
+    .option('--token <token>', 'token to use')
+    .action(async (path: string | undefined, options: Week) => {
+      const { json, week } = options;
+      if (week !== undefined) return proposed(week, options);
+      if (path === undefined) throw new WrongUse('Name a file with a planning problem, or a week with --week.');
       const input = reading(path, readProblem, await problemIn(path));
       const { zone } = input;
       const plan = planStretch(input);
@@ -66,6 +74,23 @@ export function planningCommands(program: Command): void {
         ...unplaced.map(({ task, reason, change }) => `no place: ${task}. ${reason} ${change}`.trim()),
       ]);
     });
+}
+
+interface Week extends ServerOptions {
+  week?: string;
+  again?: boolean;
+}
+
+/** What a server proposes for a week. */
+async function proposed(week: string, options: Week): Promise<void> {
+  const query = { week, ...(options.again ? { again: 'true' as const } : {}) };
+  const proposal = await new Client(options).request('GET /plan/proposal', query);
+  const { blocks, gone, without } = proposal;
+  print(options.json, proposal, [
+    ...blocks.map(({ start, end, title, was }) => `${start} – ${end}  ${title}${was ? `, from ${was.start}` : ''}`),
+    ...gone.map(({ start, end, title }) => `${start} – ${end}  free again: ${title}`),
+    ...without.map(({ title, reason, change }) => `no place: ${title}. ${reason} ${change}`.trim()),
+  ]);
 }
 
 async function problemIn(path: string): Promise<unknown> {

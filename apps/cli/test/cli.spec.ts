@@ -174,6 +174,8 @@ describe('corvun on the command line', () => {
   it.each<[string[], number]>([
     [['plan', 'nowhere.json'], 1],
     [['safe-start'], 2],
+    [['plan'], 2],
+    [['plan', '--week', '2026-W32', '--server', 'http://127.0.0.1:9', '--token', 't'], 1],
     [['parse', 'x', '--zone', 'Fen/Hut'], 2],
     [['parse'], 2],
     [['nonsense'], 2],

@@ -227,4 +227,16 @@ describe('corvun against a server', () => {
     expect([code, out]).toEqual([1, '']);
     expect(err).toContain(sentence);
   });
+
+  it('says what would be planned for a week', async () => {
+    const { from, to, blocks, without } = await json<{
+      from: string;
+      to: string;
+      blocks: { title: string; start: string }[];
+      without: object[];
+    }>(...['plan', '--week', '2026-W32']);
+    expect([from, to]).toEqual(['2026-08-03', '2026-08-09']);
+    expect(blocks.length + without.length).toBeGreaterThan(3);
+    expect((await corvun('plan', '--week', '2026-W02')).err).toBe('These days are over; nothing can be planned for them.\n');
+  });
 });

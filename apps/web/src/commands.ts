@@ -60,6 +60,8 @@ const WORDS: { [W in Where]: Record<keyof (typeof KEYS)[W], Words> } = {
     lower: 'Make hours lower',
     offer: 'Keep times for somebody, and offer them',
     side: 'One day, its calendars side by side',
+    draft: 'Fill the gaps of these days: a plan to look at',
+    rest: 'Plan the rest of today again, from now on',
   },
   entry: {
     open: ['Open', 'On one of them: open its sheet'],
@@ -70,6 +72,7 @@ const WORDS: { [W in Where]: Record<keyof (typeof KEYS)[W], Words> } = {
     notToday: ['Not today', 'On a block: not today, in the next gap that fits from tomorrow on'],
     nextWeek: ['Next week, any day', 'On a block or task: next week, any day; its time is given back'],
     shown: ['Shown to others as busy or free', 'On a block: shown to others as busy or free'],
+    pin: ['Pinned, or not', 'On a block: pin it, so that planning leaves it where it is'],
     remove: ['Take away', 'On one of them: take it away, or give its time back'],
     original: ['Open the message it came from', 'On one of them: open the message it came from'],
   },

@@ -58,6 +58,8 @@ const FIRST_KEYS = {
     lower: 'H',
     offer: 'k',
     side: 's',
+    draft: 'd',
+    rest: 'r',
   },
   entry: {
     open: 'i',
@@ -68,6 +70,7 @@ const FIRST_KEYS = {
     notToday: 'a',
     nextWeek: 'w',
     shown: 'b',
+    pin: 'p',
     remove: 'Backspace',
     original: 'o',
   },

@@ -84,8 +84,8 @@ export class ProposalQuery {
   @Maybe() @Matches(/^[1-9]\d?$/, { message: 'The number of days is from 1 to 60.' }) days?: string;
   /** Instead of both: a week. */
   @Maybe() @IsWeek() week?: string;
-  /** What is for these days or due soon after them, or all that is open. */
-  @Maybe() @IsIn(['due', 'all'], { message: 'What is planned is due or all.' }) what?: 'due' | 'all';
+  /** What is for these days or due in them; that and what is due soon after; or all that is open. */
+  @Maybe() @IsIn(['these', 'due', 'all'], { message: 'What is planned is these, due or all.' }) what?: 'these' | 'due' | 'all';
   /** Whether time that is set aside already may move. */
   @Maybe() @IsIn(['true', 'false'], { message: 'Say true or false.' }) again?: 'true' | 'false';
 }

@@ -83,7 +83,7 @@ export { sayEventChanges, sayWhen } from './calendar/changes';
 export type { Noticed } from './calendar/changes';
 export { FIND_KINDS, ftsQuery, readFind } from './find/readFind';
 export type { Find, FindKind } from './find/readFind';
-export { safeStarts } from './planning/safeStart';
+export { isAtRisk, safeStarts } from './planning/safeStart';
 export type { Demand, SafeStart } from './planning/safeStart';
 export { openSlots } from './planning/openSlots';
 export type { OpenSlotsInput } from './planning/openSlots';

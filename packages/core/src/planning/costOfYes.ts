@@ -2,7 +2,7 @@ import { bestSlots } from '../slots/bestSlots';
 import { freeGaps } from '../slots/gaps';
 import { minutesIn, overlaps, subtract, type Interval } from '../time/intervals';
 import { MINUTE, dayOf, type Instant, type Zone } from '../time/zones';
-import { safeStarts, type Demand, type SafeStart } from './safeStart';
+import { isAtRisk, safeStarts, type Demand, type SafeStart } from './safeStart';
 
 /** Own time that would have to give way. */
 export interface OwnTime extends Interval {
@@ -61,8 +61,6 @@ export interface CostOfYes {
   instead: { slot: Interval; reasons: string[] }[];
 }
 
-/** A deadline with less than this left is close; minutes. */
-const CLOSE = 120;
 const LONG_ENOUGH = 30;
 const ALTERNATIVES = 3;
 
@@ -142,6 +140,6 @@ function endangered({ whole, promised, own, demands }: YesInput, ahead: readonly
   return demands.flatMap(({ id }, at) => {
     const [was, is] = [before[at] as SafeStart, after[at] as SafeStart];
     const worse = is.lateMinutes > was.lateMinutes || is.slackMinutes < was.slackMinutes;
-    return worse && (is.lateMinutes > 0 || is.slackMinutes < CLOSE) ? [{ id, before: was, after: is }] : [];
+    return worse && isAtRisk(is) ? [{ id, before: was, after: is }] : [];
   });
 }

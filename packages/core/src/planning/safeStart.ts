@@ -19,6 +19,13 @@ export interface SafeStart {
   slackMinutes: number;
 }
 
+/** A deadline with less than this left is close; minutes. */
+const CLOSE = 120;
+
+/** Whether a deadline is at risk: too late, or so close that little may come between. */
+export const isAtRisk = ({ lateMinutes, slackMinutes }: Pick<SafeStart, 'lateMinutes' | 'slackMinutes'>): boolean =>
+  lateMinutes > 0 || slackMinutes < CLOSE;
+
 /**
  * The last moment to begin each piece of work: all of it is laid out as late as possible, going back in time from the last
  * deadline through the free minutes; at each of them what has the latest deadline that is not passed yet in this direction,

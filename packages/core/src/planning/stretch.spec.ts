@@ -46,6 +46,10 @@ describe('the planning problem of some days', () => {
       task('not yet', { notBefore: '2026-08-05' }),
     ];
     expect(planned({ tasks }).map(([id]) => id)).toEqual(['for the day', 'still open', 'for the week', 'due soon']);
+    expect(planned({ tasks, what: 'these' }).map(([id]) => id)).toEqual(['for the day', 'still open']);
+    expect(planned({ tasks, what: 'these', to: '2026-08-07' }).map(([id]) => id)).toEqual([
+      ...['for the day', 'still open', 'for the week', 'for another', 'not yet'],
+    ]);
     expect(planned({ tasks, what: 'all' }).map(([id]) => id)).toEqual([
       ...['for the day', 'still open', 'for the week', 'due soon', 'due later', 'any time'],
     ]);

@@ -76,12 +76,14 @@ export interface Stretch {
   tasks: readonly OpenTask[];
   /** All time that is set aside from now on, also after the stretch. */
   blocks: readonly SetAside[];
-  /** What is for these days or due soon after them, or all that is open. */
-  what: 'due' | 'all';
+  /** What is for these days or due in them; that and what is due soon after; or all that is open. */
+  what: 'these' | 'due' | 'all';
   /** Whether time that is set aside already may move. */
   again: boolean;
 }
 
+/** From the Monday of a week: what is for some day of it is for days that reach so far. */
+const FRIDAY = 4;
 /** Days after a stretch in which a deadline is near enough to plan for it. */
 const SOON = 7;
 
@@ -127,14 +129,15 @@ function tasksToPlan({ tasks, zone, now, to, what, blocks }: Stretch): OpenTask[
   const parents = new Set(tasks.map(({ parentId }) => parentId));
   const withTime = new Set(blocks.filter(({ end }) => end > now).map(({ taskId }) => taskId));
   const byId = new Map(tasks.map((task) => [task.id, task]));
-  const soon = addDays(to, SOON);
+  const soon = what === 'these' ? to : addDays(to, SOON);
   const isDue = (task: OpenTask): boolean => {
     const { plannedDay, plannedWeek, deadline, parentId } = task;
     if (plannedDay !== null && plannedDay <= to) return true;
-    if (plannedWeek !== null && mondayOf(plannedWeek) <= to) return true;
+    if (plannedWeek !== null && addDays(mondayOf(plannedWeek), what === 'these' ? FRIDAY : 0) <= to) return true;
     if (deadline !== null && dayOf(deadlineAt(deadline, zone) - 1, zone) <= soon) return true;
     const parent = byId.get(parentId ?? '');
-    return withTime.has(task.id) || (parent !== undefined && isDue(parent));
+    if (what !== 'these' && withTime.has(task.id)) return true;
+    return parent !== undefined && isDue(parent);
   };
   return tasks.filter((task) => {
     if (parents.has(task.id) || (task.notBefore !== null && task.notBefore > to)) return false;

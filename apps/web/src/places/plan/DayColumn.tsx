@@ -5,6 +5,7 @@ import { Key } from '../../parts/signs';
 import { useSaid } from '../../state/said';
 import { AskFirst, leave } from './AskFirst';
 import { layOut, minuteOn, sayShadow, shadowOf, snap, useHour } from './grid';
+import { Ghosts } from './Ghosts';
 import { Held, Outline } from './Held';
 import { instantAt } from './moves';
 import { NewEntry } from './NewEntry';
@@ -170,6 +171,7 @@ export function DayColumn({
           says="offered"
         />
       ))}
+      {!side?.calendar && <Ghosts me={me} day={day.day} />}
       {gapsHere
         .filter((gap) => !standsAt(gap))
         .map((gap) => (

@@ -111,6 +111,14 @@ export function EntryMenu({ entry, me, today, deeds, byKey, close }: MenuProps):
               run={deeds.shown}
             />
           )}
+          {deeds.pin && (
+            <CommandItem
+              where="entry"
+              command="pin"
+              name={entry.pinned ? 'Planning may move it again' : 'Pin it: planning leaves it here'}
+              run={deeds.pin}
+            />
+          )}
           {entry.kind === 'task' && !isDone(entry) && (
             <DropdownMenu.Item className={item} onSelect={() => to({ from: 9 * 60 })}>
               Give it time on this day, from 9:00

@@ -3,6 +3,7 @@ import { weekOf } from '@corvun/core';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { useCallback, useState, type ReactNode } from 'react';
 import { useSettings } from '../../state/settings';
+import { AtRisk } from './AtRisk';
 import { GoTo } from './GoTo';
 import { Layers } from './Layers';
 import { PrintedPlan } from './PrintedPlan';
@@ -21,11 +22,13 @@ interface HeadProps {
   /** How many entries layers hide on these days. */
   hidden: number;
   go: (by: number) => void;
+  /** Has a plan worked out for the days that are shown. */
+  draft: () => void;
   goTo: (day: string | null) => void;
 }
 
 /** Which days are shown, how, and what of them. */
-export function PlanHead({ me, today, narrow, heading, shown, days, hidden, go, goTo }: HeadProps): ReactNode {
+export function PlanHead({ me, today, narrow, heading, shown, days, hidden, go, goTo, draft }: HeadProps): ReactNode {
   const { planDays, setPlanDays, plan, setPlan } = useSettings();
   const [printing, setPrinting] = useState(false);
   const printed = useCallback(() => setPrinting(false), []);
@@ -101,11 +104,19 @@ export function PlanHead({ me, today, narrow, heading, shown, days, hidden, go, 
           >
             offer times
           </button>
-          <div className="ml-auto">
-            <Layers hidden={hidden} />
-          </div>
+          <span className="ml-auto" />
+          <AtRisk me={me} today={today} />
+          <Layers hidden={hidden} />
         </>
       )}
+      {narrow && <AtRisk me={me} today={today} />}
+      <button
+        type="button"
+        className="border-[1.4px] border-teal bg-card px-3 py-[3px] font-semibold whitespace-nowrap text-teal hover:bg-teal-wash max-md:min-h-6 max-md:px-2 max-md:text-xs"
+        onClick={draft}
+      >
+        Fill the gaps …
+      </button>
       {printing && <PrintedPlan me={me} title={heading} days={days} weeks={plan.view === 'weeks'} over={printed} />}
     </div>
   );

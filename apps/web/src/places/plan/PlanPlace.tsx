@@ -1,5 +1,5 @@
 import type { Me } from '@corvun/contract';
-import { addDays, dayOf, isDay, sayDay, soonestSlot, wallOf } from '@corvun/core';
+import { addDays, dayOf, daysBetween, isDay, sayDay, soonestSlot, wallOf } from '@corvun/core';
 import { DndContext, DragOverlay } from '@dnd-kit/core';
 import { useEffect, useRef, type ReactNode } from 'react';
 import { Link, useLocation, useNavigate, useParams } from 'react-router';
@@ -12,6 +12,7 @@ import { useNarrow } from '../../parts/useNarrow';
 import { useNow } from '../../parts/useNow';
 import { useSettings } from '../../state/settings';
 import { ActingProvider, useWays } from './acting';
+import { Draft } from './Draft';
 import { FourWeeks } from './FourWeeks';
 import { Grab } from './Grab';
 import { HOURS, clockText, sayShadow, shadowOf } from './grid';
@@ -19,6 +20,7 @@ import { MarkedEntries } from './MarkedEntries';
 import { Offering } from './Offering';
 import type { Target } from './planning';
 import { PlanHead } from './PlanHead';
+import { begin, leave, useFresh, useProposing } from './proposing';
 import { usePlanning, type Placing } from './planning';
 import { shownDays } from './shown';
 import { Spread } from './Spread';
@@ -59,8 +61,9 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
     [],
   );
 
-  const bar = usePlanning((state) => (state.marked.size ? BAR : 0) + state.offerBar);
-  useSaidAbove((narrow ? 0 : tray.folded ? FOLDED : tray.height) + bar);
+  const drafting = useProposing(({ query }) => query !== null);
+  const bar = usePlanning((state) => (state.marked.size ? BAR : 0) + state.offerBar + state.draftBar);
+  useSaidAbove((narrow || drafting ? 0 : tray.folded ? FOLDED : tray.height) + bar);
   const go = (by: number) => void navigate(`/plan/${addDays(shown.days[0] ?? anchor, by * shown.step)}`);
   const goTo = (day: string | null) => void navigate(day === null ? '/plan' : `/plan/${day}`);
   const keys = usePlacingKeys(me, days, now, dragged, go);
@@ -84,6 +87,12 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
         : { day: shown.days[0] ?? today, from: 9 * 60, minutes },
     );
   };
+  const draft = () => {
+    const days = shown.days.filter((day) => day >= today);
+    const count = daysBetween(days[0] ?? today, days.at(-1) ?? today) + 1;
+    void begin({ from: days[0] ?? today, days: String(count) });
+  };
+  useFresh(asked.dataUpdatedAt);
   useKeys({
     [KEYS.plan.earlier]: () => go(-1),
     [KEYS.plan.later]: () => go(1),
@@ -97,6 +106,12 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
       setPlan({ view: 'grid', side: !isSide });
     },
     [KEYS.plan.lower]: () => zoom(-HOURS.step),
+    [KEYS.plan.draft]: draft,
+    [KEYS.plan.rest]: () => {
+      if (!shown.days.includes(today)) void navigate('/plan');
+      void begin({ from: today, days: '1', what: 'these', again: 'true' });
+    },
+    ...(drafting && { Escape: leave }),
   });
 
   const { snap: step } = me.settings;
@@ -128,6 +143,7 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
         hidden={layers.hidden}
         go={go}
         goTo={goTo}
+        draft={draft}
       />
       {days.every((day) => day.entries.length === 0) && (
         <p className="shrink-0 border-b border-rule px-[18px] py-2 text-soft max-md:px-3">
@@ -167,7 +183,11 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
             />
             <Offering me={me} today={today} gaps={offered} />
             <MarkedEntries days={days} calendars={calendars.data ?? []} snap={step} />
-            <Tray me={me} today={today} lists={lists.data ?? []} place={keys.begin} />
+            {drafting ? (
+              <Draft me={me} today={today} />
+            ) : (
+              <Tray me={me} today={today} lists={lists.data ?? []} place={keys.begin} />
+            )}
           </Grab>
         </ActingProvider>
         <DragOverlay dropAnimation={null}>

@@ -5,6 +5,7 @@ import { memo, type ReactNode } from 'react';
 import { ofCategory } from '../../parts/category';
 import { Deadline } from '../../parts/signs';
 import { useSettings } from '../../state/settings';
+import { leaving, useProposing } from './proposing';
 import { EntryButton, useEntryState } from './EntryButton';
 import { Brackets, sayBuffer } from './Brackets';
 import { grabs } from './Grab';
@@ -77,7 +78,8 @@ export const Slip = memo(function Slip({
   const times = resizedTo ? `${sayTime(start, me.zone)} – ${sayMinutes(resizedTo)}` : saySpan(start, end, me.zone);
   const code = own ? list?.code : (category?.code ?? calendar?.code);
   const stillOpen = own && entry.taskId !== null && !isDone(entry) && end <= now;
-  const name = `${own ? 'Block' : 'Event'}: ${entry.title} ${times}${tentative ? (entry.guests ? ', tentative' : ', not answered yet') : ''}${isDone(entry) ? ', done' : ''}${stillOpen ? ', still open' : ''}${own && free ? ', free to others' : ''}${marked ? ', marked' : ''}${calendar ? `, ${calendar.name}` : ''}${entry.category ? `, ${entry.category}` : ''}${entry.mirrored ? ', a copy' : entry.fixed ? ', from outside' : ''}${entry.buffers.map((one) => `, ${sayBuffer(one)}`).join('')}`;
+  const name = `${own ? 'Block' : 'Event'}: ${entry.title} ${times}${tentative ? (entry.guests ? ', tentative' : ', not answered yet') : ''}${isDone(entry) ? ', done' : ''}${stillOpen ? ', still open' : ''}${own && free ? ', free to others' : ''}${entry.pinned ? ', pinned' : ''}${marked ? ', marked' : ''}${calendar ? `, ${calendar.name}` : ''}${entry.category ? `, ${entry.category}` : ''}${entry.mirrored ? ', a copy' : entry.fixed ? ', from outside' : ''}${entry.buffers.map((one) => `, ${sayBuffer(one)}`).join('')}`;
+  const goes = useProposing(({ answer, not }) => answer !== null && leaving(answer, not).has(entry.id));
   const tall = height >= 40;
   const struck = isDone(entry) ? 'line-through' : '';
   const title = (
@@ -99,7 +101,7 @@ export const Slip = memo(function Slip({
           {...{ me, now, today, entry }}
           loose={!entry.fixed}
           label={tall ? undefined : name}
-          className={`relative size-full overflow-hidden rounded-sm px-[7px] text-left text-xs leading-[15px] font-semibold ${tall ? 'flex flex-col flex-wrap content-start justify-start gap-x-4 py-[2px]' : `coded block truncate ${entry.occurrence ? 'pr-5' : ''} ${struck}`} ${entry.occurrence ? 'repeats' : ''} ${moving ? 'outline-2 outline-dashed outline-teal' : marked ? 'outline-2 outline-offset-1 outline-teal' : ''} ${looks} ${soft ? 'opacity-45' : isDone(entry) ? 'opacity-65' : ''}`}
+          className={`relative size-full overflow-hidden rounded-sm px-[7px] text-left text-xs leading-[15px] font-semibold ${tall ? 'flex flex-col flex-wrap content-start justify-start gap-x-4 py-[2px]' : `coded block truncate ${entry.occurrence ? 'pr-5' : ''} ${struck}`} ${entry.occurrence ? 'repeats' : ''} ${moving ? 'outline-2 outline-dashed outline-teal' : marked ? 'outline-2 outline-offset-1 outline-teal' : ''} ${looks} ${soft || goes ? 'opacity-45' : isDone(entry) ? 'opacity-65' : ''}`}
           {...(!tall && code && { 'data-code': code })}
           style={own ? {} : tentative || free || entry.mirrored ? { borderColor: hue } : { background: hue }}
         >
@@ -133,6 +135,7 @@ export const Slip = memo(function Slip({
                 {times}
                 {tentative ? (entry.guests ? ' · tentative' : ' · not answered') : entry.location ? ` · ${entry.location}` : ''}
                 {own && free && ' · free to others'}
+                {entry.pinned && ' · pinned'}
                 {entry.deadline && columns === 1 && (
                   <>
                     {' · '}

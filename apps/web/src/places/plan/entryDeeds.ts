@@ -17,6 +17,7 @@ export interface Deeds {
   notToday: (() => void) | undefined;
   nextWeek: (() => void) | undefined;
   shown: (() => void) | undefined;
+  pin: (() => void) | undefined;
   remove: (() => void) | undefined;
   original: (() => void) | undefined;
 }
@@ -50,6 +51,7 @@ export function deedsOf(entry: AgendaEntry, me: Me, now: number, today: string, 
     notToday: kind !== 'event' && open ? () => follow(() => notToday(entry, today, me)) : undefined,
     nextWeek: taskId && open ? () => void nextWeek(entry, today) : undefined,
     shown: kind === 'block' ? () => void changeBlock(entry.id, { busy: entry.showAs === 'free' }) : undefined,
+    pin: kind === 'block' ? () => void changeBlock(entry.id, { pinned: !entry.pinned }) : undefined,
     remove: own ? () => void remove(entry) : undefined,
     original: incomingId ? () => navigate(`/sort/${incomingId}`) : undefined,
   };

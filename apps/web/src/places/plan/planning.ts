@@ -45,6 +45,8 @@ interface Planning {
   offering: { minutes: number; starts: readonly number[] } | null;
   /** Height of the bar in which they are offered, in pixels. */
   offerBar: number;
+  /** Height of the bar of a plan that is looked at, in pixels. */
+  draftBar: number;
   place: (placing: Planning['placing']) => void;
   ask: (asked: Asked | null) => void;
   choose: (scope: Scope) => void;
@@ -71,6 +73,7 @@ export const usePlanning = create<Planning>((set) => ({
   cards: new Set(),
   offering: null,
   offerBar: 0,
+  draftBar: 0,
   place: (placing) => set({ placing }),
   ask: (asked) => set({ asked }),
   choose: (scope) => set({ scope }),

@@ -20,6 +20,10 @@ export const SETTINGS = [
   },
   { id: 'travel', part: 'Beside events', name: 'Ways', words: 'travel places minutes commute base where office leave' },
   { id: 'pauses', part: 'Beside events', name: 'Pauses', words: 'pause break breath long stretch meetings in a row' },
+  { id: 'deep', part: 'How days are planned', name: 'Hours for deep work', words: 'deep focus concentration morning plan' },
+  { id: 'limit', part: 'How days are planned', name: 'Most of a day', words: 'daily limit load planned minutes full' },
+  { id: 'parts', part: 'How days are planned', name: 'Work in parts', words: 'split chunk pieces long tasks' },
+  { id: 'places', part: 'How days are planned', name: 'Places', words: 'errands together tags town way' },
   {
     id: 'remind-before',
     part: 'What reminds you',

@@ -7,7 +7,7 @@ import { outCost } from './work';
  * What a plan costs, by its definition: for each task that is not placed its weight times its minutes (ten times that with a
  * fixed deadline); for each that is placed its weight times the days until its end, ten times its weight for each started
  * day after a flexible deadline, 2 for each part after the first, 1 for each hour of deep work outside the deep hours or of
- * light work inside; and for each hour of what was seen elsewhere the price of moving it.
+ * light work inside. What was seen in a place already costs 2 for each hour elsewhere, and twice as much when it loses its place.
  */
 export function costOfPlan(input: PlanInput, blocks: readonly PlanBlock[]): number {
   const { from, deep, tasks } = input;

@@ -95,6 +95,8 @@ export const PRICES = {
   way: 2,
   /** Each hour of a task that is not where the user has seen it. */
   movedHour: 2,
+  /** What has its place already costs as many times more when it loses it. */
+  lost: 2,
 } as const;
 
 export const DAY_LENGTH = 86_400_000;

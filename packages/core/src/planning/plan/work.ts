@@ -38,8 +38,8 @@ export function endCost(work: Work, cells: Cells, last: number): number {
 }
 
 /** Cost of leaving a task out. */
-export const outCost = ({ priority, minutes, deadline, fixed }: PlanTask): number =>
-  PRICES.weight[priority] * minutes * (deadline !== null && fixed ? PRICES.fixed : 1);
+export const outCost = ({ priority, minutes, deadline, fixed, seen }: PlanTask): number =>
+  PRICES.weight[priority] * minutes * (deadline !== null && fixed ? PRICES.fixed : 1) * (seen.length > 0 ? PRICES.lost : 1);
 
 /** The tasks in order of their ids, as works. */
 export function worksOf(input: PlanInput, cells: Cells): Work[] {

@@ -1,0 +1,65 @@
+import type { DeadlineRisk, Me } from '@corvun/contract';
+import { count, dayOf, isAtRisk, sayDay, sayMinutes, sayMoment, sayTime } from '@corvun/core';
+import { Popover } from 'radix-ui';
+import { useState, type ReactNode } from 'react';
+import { useRisks } from '../../data/planning';
+import { useOpenTask } from '../../sheets/open';
+
+/** Deadlines that are at risk while something can still be done about them. */
+export function AtRisk({ me, today }: { me: Me; today: string }): ReactNode {
+  const risks = (useRisks().data ?? []).filter(isAtRisk);
+  const [shown, setShown] = useState(false);
+  const open = useOpenTask();
+  const [first] = risks;
+  if (!first) return null;
+  return (
+    <Popover.Root open={shown} onOpenChange={setShown}>
+      <Popover.Trigger className="flex min-h-6 min-w-0 items-baseline gap-1 text-left text-amber hover:underline max-md:order-last max-md:w-full">
+        <span className={`peg shrink-0 ${first.fixed ? 'peg-fixed' : ''}`} aria-hidden="true" />
+        <span className="truncate">
+          {count(risks.length, 'deadline')} at risk
+          <span className="max-xl:sr-only">
+            : {first.title}, {sayRisk(first, me, today)}
+          </span>
+        </span>
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          aria-label="Deadlines at risk"
+          align="end"
+          sideOffset={4}
+          collisionPadding={8}
+          className="z-50 max-h-[60vh] w-[380px] overflow-y-auto border border-ink bg-card p-3 shadow-lg max-md:w-[calc(100vw-16px)]"
+        >
+          <ul className="flex flex-col gap-2">
+            {risks.map((one) => (
+              <li key={one.taskId}>
+                <button
+                  type="button"
+                  className="text-left font-semibold underline underline-offset-2"
+                  onClick={() => {
+                    setShown(false);
+                    open(one.taskId);
+                  }}
+                >
+                  {one.title}
+                </button>
+                <p className="text-xs text-soft">
+                  {one.fixed ? 'fixed' : 'flexible'}, due {sayMoment(one.deadline, today)}; {sayMinutes(one.minutes)} of work left
+                </p>
+                <p className="text-xs text-amber">{sayRisk(one, me, today)}</p>
+              </li>
+            ))}
+          </ul>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+function sayRisk({ lastSafeStart, lateMinutes }: DeadlineRisk, { zone }: Me, today: string): string {
+  if (lastSafeStart === null) return `${sayMinutes(lateMinutes)} too little time`;
+  const at = Date.parse(lastSafeStart);
+  const day = dayOf(at, zone);
+  return `start by ${day === today ? '' : `${sayDay(day, today)} `}${sayTime(at, zone)}`;
+}
