@@ -1,10 +1,11 @@
+import type { Page } from '@playwright/test';
 import { violations } from './axe';
 import { expect, said, test } from './corvun';
 import { block, onPlan } from './planning';
 
 onPlan();
 
-const draft = (page: import('@playwright/test').Page) => page.getByRole('form', { name: 'A plan for these days' });
+const draft = (page: Page) => page.getByRole('form', { name: 'A plan for these days' });
 
 test('gaps are filled by keys: looked at as ghosts, partly left out, done as one and taken back as one', async ({
   sort: page,
@@ -55,8 +56,7 @@ test('a meeting that came in between: the rest of today is planned again, what i
   sort: page,
   corvun,
 }) => {
-  const line = async (text: string) =>
-    ((await corvun.api('/tasks', 'POST', { lines: [text] })) as { ids: string[] }).ids[0] ?? '';
+  const line = async (text: string) => (await corvun.api<{ ids: string[] }>('/tasks', 'POST', { lines: [text] })).ids[0] ?? '';
   const time = async (taskId: string, start: string) => corvun.api('/blocks', 'POST', { taskId, start, minutes: 60 });
   await time(await line('Count the stakes today 1h'), '2026-08-03T15:30');
   await time(await line('Label the samples today 1h'), '2026-08-03T16:30');
@@ -79,7 +79,8 @@ test('a meeting that came in between: the rest of today is planned again, what i
 
 test('what finds no place says why, and a deadline at risk stands at the head of Plan', async ({ sort: page, corvun }) => {
   await expect(page.getByRole('button', { name: /at risk/ })).toHaveCount(0);
-  const { ids } = (await corvun.api('/tasks', 'POST', { lines: ['Survey the dyke 60h by 7 August'] })) as { ids: string[] };
+  const lines = ['Survey the dyke 60h by 7 August'];
+  const { ids } = await corvun.api<{ ids: string[] }>('/tasks', 'POST', { lines });
   const risk = page.getByRole('button', { name: /deadlines? at risk/ });
   await risk.click();
   const atRisk = page.getByRole('dialog', { name: 'Deadlines at risk' });
@@ -98,20 +99,20 @@ test('what plans go by is a setting: hours for deep work, the most of a day, par
   corvun,
 }) => {
   await page.keyboard.press('E');
-  const most = page.getByLabel('Minutes of a day');
+  const most = page.getByRole('textbox', { name: 'Minutes of a day' });
   await most.fill('10');
   await most.press('Enter');
   await expect(page.getByText(/from 15 to 1440/)).toBeVisible();
   await most.fill('60');
   await most.press('Enter');
   await expect(said(page)).toContainText('How days are planned was changed');
-  const deep = page.getByLabel('Hours for deep work');
+  const deep = page.getByRole('textbox', { name: 'Hours for deep work' });
   await deep.fill('13-15');
   await deep.press('Enter');
   await expect(deep).toHaveValue('13:00–15:00');
-  await page.getByLabel('Tags that are places').fill('#town hut');
-  await page.getByLabel('Tags that are places').press('Enter');
-  await expect(page.getByLabel('Tags that are places')).toHaveValue('#town, #hut');
+  await page.getByRole('textbox', { name: 'Tags that are places' }).fill('#town hut');
+  await page.getByRole('textbox', { name: 'Tags that are places' }).press('Enter');
+  await expect(page.getByRole('textbox', { name: 'Tags that are places' })).toHaveValue('#town, #hut');
   const { settings } = await corvun.api<{ settings: { planning: object } }>('/me');
   expect(settings.planning).toMatchObject({ deep: ['13:00-15:00'], limit: 60, places: ['town', 'hut'] });
   await page.goto(`${corvun.url}/plan`);

@@ -11,7 +11,7 @@ const SHOTS = [
   ['sort-dark', '/sort', 1280, 800, 'dark', ['ArrowDown', 'd']],
   ['sort-phone', '/sort', 390, 844, 'light', []],
   ['plan', '/plan', 1280, 800, 'light', []],
-  ['plan-day-dark', '/plan', 1280, 800, 'dark', ['radio:1']],
+  ['plan-draft-dark', '/plan', 1280, 800, 'dark', ['d', 'wait']],
   ['plan-weeks', '/plan', 1280, 800, 'light', ['radio:4 weeks', 'y']],
   ['plan-spread', '/plan', 1280, 800, 'light', ['radio:Spread']],
   ['event-sheet', '/plan', 1280, 800, 'light', ['click:Event: Stand-up at the hut', 'ArrowDown', 'Enter', 'wait']],

@@ -1,4 +1,4 @@
-import highs from 'highs';
+import type highs from 'highs';
 import { MINUTE, type PlanBlock, type PlanInput } from '@corvun/core';
 import { cellsOf, type Cells } from '../../packages/core/src/planning/plan/cells';
 import { PRICES } from '../../packages/core/src/planning/plan/problem';

@@ -164,11 +164,9 @@ describe('corvun on the command line', () => {
   it('says what is wrong with a planning problem', () => {
     const [none, broken] = [file('none.json', '{}'), file('broken.json', '{')];
     expect(corvun('plan', none, '--json')).toEqual({ code: 1, out: '', err: 'none.json: zone is missing; it is a text.\n' });
-    expect(corvun('safe-start', broken)).toMatchObject({
-      code: 1,
-      out: '',
-      err: expect.stringMatching(/^broken.json is no JSON/),
-    });
+    const { code, err } = corvun('safe-start', broken);
+    expect(code).toBe(1);
+    expect(err).toMatch(/^broken.json is no JSON/);
   });
 
   it.each<[string[], number]>([

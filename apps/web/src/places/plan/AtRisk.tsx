@@ -18,7 +18,7 @@ export function AtRisk({ me, today }: { me: Me; today: string }): ReactNode {
         <span className={`peg shrink-0 ${first.fixed ? 'peg-fixed' : ''}`} aria-hidden="true" />
         <span className="truncate">
           {count(risks.length, 'deadline')} at risk
-          <span className="max-xl:sr-only">
+          <span className="max-2xl:sr-only">
             : {first.title}, {sayRisk(first, me, today)}
           </span>
         </span>

@@ -45,7 +45,7 @@ export function PlanHead({ me, today, narrow, heading, shown, days, hidden, go, 
     ['Spread', plan.view === 'spread', () => setPlan({ view: 'spread' })],
   ];
   return (
-    <div className="flex h-11 shrink-0 items-center gap-3 border-b border-rule px-[18px] max-md:h-auto max-md:flex-wrap max-md:gap-x-2 max-md:gap-y-0 max-md:px-3 max-md:py-1">
+    <div className="flex h-11 shrink-0 items-center gap-3 border-b border-rule px-[18px] max-lg:h-auto max-lg:flex-wrap max-lg:gap-x-2 max-lg:gap-y-0 max-lg:py-1 max-md:px-3">
       <h1 className="font-head text-[20px] font-semibold whitespace-nowrap max-md:text-[17px]">
         <span className="sr-only">Plan, </span>
         {heading}

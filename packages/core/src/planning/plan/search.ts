@@ -68,7 +68,7 @@ function turn(board: Board, random: Random, prices: Prices, scale: number): (rea
   const before = board.cost;
   const out = random.once(CHANCE.out) ? random.oneOf(order.filter((index) => !placed[index])) : undefined;
   const shift = random.once(CHANCE.elsewhere) ? shiftOf(board, out === undefined ? order : [out], random) : null;
-  const seed = shift?.index ?? out ?? (random.oneOf(order) as number);
+  const seed = shift?.index ?? out ?? random.oneOf(order) ?? 0;
   const anew = chosen(board, seed, shift, random);
   const was = anew.map((index) => [index, placed[index] ?? null] as const);
   for (const index of [...anew].reverse()) board.take(index);
