@@ -31,10 +31,10 @@ async function main(): Promise<void> {
   const theirs: number[] = [];
   let proven = 0;
   for (let seed = 0; seed < SMALL; seed += 1) {
-    const { upTo, oneOf } = numbers(seed + 5000);
+    const { upTo, one } = numbers(seed + 5000);
     const input = inputOf(seed, {
       ...{ tasks: 3 + upTo(6), days: 1 + upTo(3) },
-      ...{ grid: oneOf([15, 30]), filled: oneOf([0.5, 0.8, 1.1]) },
+      ...{ grid: one([15, 30]), filled: one([0.5, 0.8, 1.1]) },
     });
     const solver = await highs();
     let exact = exactly(solver, { ...input, tasks: [] }, 1);

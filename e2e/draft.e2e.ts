@@ -116,8 +116,33 @@ test('what plans go by is a setting: hours for deep work, the most of a day, par
   const { settings } = await corvun.api<{ settings: { planning: object } }>('/me');
   expect(settings.planning).toMatchObject({ deep: ['13:00-15:00'], limit: 60, places: ['town', 'hut'] });
   await page.goto(`${corvun.url}/plan`);
-  await page.keyboard.press('d');
+  await page.getByRole('button', { name: 'Fill the gaps …' }).click();
   const tuesday = page.getByRole('group', { name: 'Planned on Tue 4 Aug' });
   await expect(tuesday.or(page.getByText('No place for')).first()).toBeVisible();
   await expect(page.getByRole('group', { name: 'Planned on Fri 7 Aug' })).toContainText('1 h');
+});
+
+test('what is too late says what would mend it: less of it, own time that moves, a mail that asks for more time', async ({
+  sort: page,
+  corvun,
+}) => {
+  const { items } = await corvun.api<{ items: { id: string; kind: string }[] }>('/incoming?limit=50');
+  const mail = items.find(({ kind }) => kind === 'mail')?.id ?? '';
+  const decided = await corvun.api<{ made: { id: string }[] }>('/decisions', 'POST', {
+    ...{ incoming: [mail], to: 'list', title: 'Answer the county', minutes: 1200, deadline: '2026-08-04', fixed: true },
+  });
+  const task = decided.made[0]?.id ?? '';
+  await page.getByRole('button', { name: /deadlines? at risk/ }).click();
+  const risk = page.getByRole('listitem').filter({ hasText: 'Answer the county' });
+  await expect(risk.getByRole('button', { name: /^Take .* off it$/ })).toBeVisible();
+  await risk.getByRole('button', { name: /^Ask for time until/ }).click();
+  await expect(page).toHaveURL(new RegExp(`task=${task}`));
+  const reply = page.getByRole('form', { name: /^Reply to/ }).getByRole('textbox');
+  await expect(reply).toHaveValue(/^“Answer the county” does not fit before Tue 4 Aug\. Could I have until .*\?$/);
+
+  await page.goto(`${corvun.url}/plan`);
+  await page.getByRole('button', { name: /deadlines? at risk/ }).click();
+  await risk.getByRole('button', { name: /^Take .* off it$/ }).click();
+  await expect(said(page)).toContainText('“Answer the county”');
+  await expect(risk.getByRole('button', { name: /^Take .* off it$/ })).toHaveCount(0);
 });

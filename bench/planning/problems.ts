@@ -1,18 +1,12 @@
 import { addDays, readProblem, weekdayOf, type PlanInput } from '@corvun/core';
+import { randomFrom } from '../../packages/core/src/planning/plan/random';
 
 const ZONE = 'Europe/Vienna';
 
 /** The same numbers every time. */
 export function numbers(seed: number) {
-  let state = seed * 2_654_435_769;
-  const next = () => {
-    state = (state + 0x6d2b79f5) | 0;
-    let mixed = Math.imul(state ^ (state >>> 15), 1 | state);
-    mixed = (mixed + Math.imul(mixed ^ (mixed >>> 7), 61 | mixed)) ^ mixed;
-    return ((mixed ^ (mixed >>> 14)) >>> 0) / 4_294_967_296;
-  };
-  const upTo = (count: number) => Math.floor(next() * count);
-  return { next, upTo, oneOf: <T>(all: readonly T[]): T => all[upTo(all.length)] as T };
+  const random = randomFrom(seed * 2_654_435_769);
+  return { ...random, one: <T>(all: readonly T[]): T => all[random.upTo(all.length)] as T };
 }
 
 export interface Size {
@@ -25,7 +19,7 @@ export interface Size {
 
 /** A random planning problem as it stands in a file: meetings, deadlines, order, parts, deep and light work. */
 export function problemOf(seed: number, { tasks, days, grid, filled }: Size): unknown {
-  const { next, upTo, oneOf } = numbers(seed);
+  const { next, upTo, one } = numbers(seed);
   const pad = (number: number) => String(number).padStart(2, '0');
   const from = '2026-08-03T09:00';
   const last = addDays('2026-08-03', days - 1);
@@ -48,12 +42,12 @@ export function problemOf(seed: number, { tasks, days, grid, filled }: Size): un
     return {
       id: `t${String(at).padStart(4, '0')}`,
       minutes,
-      minChunk: next() < 0.4 ? Math.max(grid, oneOf([30, 45, 60])) : null,
-      priority: oneOf(['high', 'normal', 'normal', 'low']),
+      minChunk: next() < 0.4 ? Math.max(grid, one([30, 45, 60])) : null,
+      priority: one(['high', 'normal', 'normal', 'low']),
       notBefore: next() < 0.15 ? addDays('2026-08-03', upTo(Math.max(1, days - 1))) : null,
       deadline: next() < 0.5 ? moment() : null,
       fixed: next() < 0.5,
-      concentration: oneOf(['deep', 'medium', 'light']),
+      concentration: one(['deep', 'medium', 'light']),
       after: at > 0 && next() < 0.2 ? [`t${String(upTo(at)).padStart(4, '0')}`] : [],
     };
   });
@@ -64,7 +58,7 @@ export function problemOf(seed: number, { tasks, days, grid, filled }: Size): un
     days,
     grid,
     busy,
-    dailyLimit: next() < 0.3 ? oneOf([240, 300, 360]) : null,
+    dailyLimit: next() < 0.3 ? one([240, 300, 360]) : null,
     deep: ['09:00-12:00'],
     tasks: all,
   };

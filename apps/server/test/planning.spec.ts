@@ -92,6 +92,7 @@ it('every deadline has its last safe start, live', async () => {
   const [late] = await risks();
   expect(late?.lastSafeStart).toBeNull();
   expect(Math.abs((late?.lateMinutes ?? 0) - 175)).toBeLessThan(6);
+  expect(late?.mends).toMatchObject({ shorten: late?.lateMinutes, later: '2026-08-04T17:30:00+02:00', moves: [] });
 });
 
 it('days that are over, and nothing of a plan, are refused with a sentence', async () => {

@@ -68,13 +68,28 @@ export interface DeadlineRisk {
   /** Day, or wall-clock time in the user's zone. */
   deadline: string;
   fixed: boolean;
+  /** Minutes of work that are left, and that are behind it. */
   minutes: number;
+  spent: number;
   /** The last moment to begin; null: too late. */
   lastSafeStart: IsoTime | null;
   /** Free minutes before that which no other deadline needs. */
   slackMinutes: number;
   /** Minutes that find no place before it. */
   lateMinutes: number;
+  /** The message it came from, which can ask for more time. */
+  incomingId: string | null;
+  /** Where it is too late: what would let it fit, each by itself. */
+  mends: RiskMends | null;
+}
+
+export interface RiskMends {
+  /** Minutes less of it. */
+  shorten: number;
+  /** The first moment by which it would fit; null where none is in sight. */
+  later: IsoTime | null;
+  /** Own time before the deadline that would do if it went elsewhere. */
+  moves: (TimeStretch & { block: string; title: string })[];
 }
 
 export class ProposalQuery {

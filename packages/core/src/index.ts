@@ -85,6 +85,8 @@ export { FIND_KINDS, ftsQuery, readFind } from './find/readFind';
 export type { Find, FindKind } from './find/readFind';
 export { isAtRisk, safeStarts } from './planning/safeStart';
 export type { Demand, SafeStart } from './planning/safeStart';
+export { mendsOf } from './planning/mends';
+export type { Mends } from './planning/mends';
 export { openSlots } from './planning/openSlots';
 export type { OpenSlotsInput } from './planning/openSlots';
 export { costOfYes } from './planning/costOfYes';

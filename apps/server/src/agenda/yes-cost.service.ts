@@ -82,7 +82,7 @@ export class YesCostService {
     const own = blocks.map(({ start, end, block }): OwnTime => {
       const task = tasks.get(block.taskId ?? '');
       return {
-        ...{ id: block.id, taskId: block.taskId, start, end },
+        ...{ id: block.id, taskId: block.taskId, quiet: block.kind === 'quiet', start, end },
         concentration: task?.concentration ?? 'medium',
         deadline: task?.deadline ? deadlineOf(task.deadline, user.zone) : null,
       };

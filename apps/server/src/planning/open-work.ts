@@ -26,12 +26,23 @@ export const openTask = (task: Task, user: User): OpenTask => ({
   ...{ notBefore: task.notBefore, plannedDay: task.plannedDay, plannedWeek: task.plannedWeek, tags: task.tags },
 });
 
-/** Time that is set aside and not over. */
-export const comingBlocks = (manager: EntityManager, user: User, now: number): Promise<Block[]> =>
-  manager.find(Block, { where: { ownerId: user.id, endAt: MoreThan(now) }, order: { startAt: 'ASC', id: 'ASC' } });
+/** Time that is set aside and not over, but for what is done. */
+export async function comingBlocks(manager: EntityManager, user: User, now: number): Promise<Block[]> {
+  const where = { ownerId: user.id, endAt: MoreThan(now) };
+  const blocks = await manager.find(Block, { where, order: { startAt: 'ASC', id: 'ASC' } });
+  const over = await manager.find(Task, {
+    where: {
+      ...{ ownerId: user.id, status: In(['COMPLETED', 'CANCELLED']) },
+      id: In(blocks.flatMap(({ taskId }) => taskId ?? [])),
+    },
+    select: { id: true },
+  });
+  const done = new Set(over.map(({ id }) => id));
+  return blocks.filter(({ taskId }) => !done.has(taskId ?? ''));
+}
 
-export const setAside = ({ id, taskId, startAt, endAt, pinned }: Block): SetAside => ({
-  ...{ id, taskId, pinned },
+export const setAside = ({ id, kind, taskId, startAt, endAt, pinned }: Block): SetAside => ({
+  ...{ id, taskId, pinned, quiet: kind === 'quiet' },
   ...{ start: startAt, end: endAt },
 });
 

@@ -61,8 +61,7 @@ export class ProposalsService {
       busy: [...agenda.events.filter(({ cause }) => cause), ...around.filter(({ cause }) => cause)],
       deep: days.flatMap((day) => workingTimeOf(day, everyDay(planning.deep), zone)),
       tasks: rows.map((task) => openTask(task, user)),
-      // Time for what is done, or is not to be done now, gives way as quiet time would: not at all.
-      blocks: blocks.filter(({ busy }) => busy).map(setAside),
+      blocks: blocks.map(setAside),
     });
     const plan = await this.pool.plan(input);
     const { placings, gone, stays } = changesOf(plan, movable);

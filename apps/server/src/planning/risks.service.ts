@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import type { DeadlineRisk } from '@corvun/contract';
+import type { DeadlineRisk, RiskMends } from '@corvun/contract';
 import {
   addDays,
   dayOf,
@@ -10,6 +10,7 @@ import {
   endOfDay,
   intersect,
   isoInZone,
+  mendsOf,
   safeStarts,
   subtract,
   workingTimeOf,
@@ -18,9 +19,10 @@ import { Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { AgendaService } from '../agenda/agenda.service';
 import { Clock } from '../base/clock';
+import { blockTitle } from '../blocks/blocks.service';
 import { settingsOf } from '../settings/settings-of';
 import { Task } from '../tasks/task.entity';
-import { comingBlocks, doable, minutesOf } from './open-work';
+import { comingBlocks, doable, minutesOf, setAside, stretchSaid } from './open-work';
 
 /** Days in which a deadline is in sight. */
 const SIGHT = 60;
@@ -52,25 +54,44 @@ export class RisksService {
     const { daysOff } = settingsOf(user);
     const working = days.flatMap((day) => (dayOffNamed(day, daysOff) === null ? workingTimeOf(day, hours, zone) : []));
     const { agenda, around } = await this.agenda.taken(user, { start: now, end: endOfDay(last, zone) });
-    // Time that is set aside for the work itself is free for it.
+    // Time that is set aside for the work itself is free for it, and work lies in quiet time.
     const own = new Set(due.map(({ task }) => task.id));
-    const others = blocks
-      .filter(({ busy, taskId }) => busy && !own.has(taskId ?? ''))
-      .map(({ startAt, endAt }) => ({ start: startAt, end: endAt }));
+    const others = blocks.filter(({ kind, taskId }) => kind !== 'quiet' && !own.has(taskId ?? '')).map(setAside);
     const promised = [...agenda.events, ...around].filter(({ cause }) => cause);
     const free = subtract(intersect(working, [{ start: now, end: until }]), [...promised, ...others]);
-    const found = safeStarts(
-      free,
-      due.map(({ task, deadline, minutes }) => ({ id: task.id, deadline, minutes })),
-    );
+    const demands = due.map(({ task, deadline, minutes }) => ({ id: task.id, deadline, minutes }));
+    const found = safeStarts(free, demands);
+    // What has begun goes on.
+    const movable = others.filter(({ start }) => start > now);
+    const tasks = new Map(rows.map((task) => [task.id, task]));
+    const nameOf = (id: string) => {
+      const block = blocks.find((one) => one.id === id);
+      return block ? blockTitle(block, tasks.get(block.taskId ?? '')) : '';
+    };
+    const mends = (id: string): RiskMends => {
+      const { shorten, later, moves } = mendsOf(id, free, demands, movable);
+      return {
+        ...{ shorten, later: later === null ? null : isoInZone(later, zone) },
+        moves: moves.map((block) => ({ ...stretchSaid(block, zone), block: block.id, title: nameOf(block.id) })),
+      };
+    };
     return due
       .map(({ task, deadline, minutes }, at) => ({ task, deadline, minutes, one: found[at] }))
       .sort((a, b) => a.deadline - b.deadline || (a.task.id < b.task.id ? -1 : 1))
       .map(({ task, minutes, one }) => ({
-        ...{ taskId: task.id, title: task.title, deadline: task.deadline ?? '', fixed: task.deadlineFixed, minutes },
+        ...{
+          taskId: task.id,
+          title: task.title,
+          deadline: task.deadline ?? '',
+          fixed: task.deadlineFixed,
+          minutes,
+          spent: task.spent,
+        },
         lastSafeStart: one && one.lastSafeStart !== null ? isoInZone(one.lastSafeStart, zone) : null,
         slackMinutes: one?.slackMinutes ?? 0,
         lateMinutes: one?.lateMinutes ?? 0,
+        incomingId: task.incomingId,
+        mends: one && one.lateMinutes > 0 ? mends(task.id) : null,
       }));
   }
 }

@@ -51,7 +51,8 @@ async function set(work: Work, user: User, input: PlanBlockInput): Promise<void>
   const startAt = startOf(input, user);
   const endAt = startAt + input.minutes * MINUTE;
   await work.insert('block', { kind: 'work', taskId: task.id, title: '', startAt, endAt, busy: true, pinned: false });
-  if (!task.plannedDay) await work.update('task', task, { plannedDay: dayOf(startAt, user.zone), plannedWeek: null });
+  if (!task.plannedDay || task.plannedDay < dayOf(work.now, user.zone))
+    await work.update('task', task, { plannedDay: dayOf(startAt, user.zone), plannedWeek: null });
 }
 
 async function move(work: Work, user: User, input: PlanBlockInput): Promise<void> {

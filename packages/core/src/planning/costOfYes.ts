@@ -9,6 +9,8 @@ export interface OwnTime extends Interval {
   id: string;
   /** The task it is for; null for quiet and breaks. */
   taskId: string | null;
+  /** Work can lie in it. */
+  quiet?: boolean;
   concentration: 'deep' | 'medium' | 'light';
   /** When its task has to be done. */
   deadline: Instant | null;
@@ -134,7 +136,7 @@ function nearest(one: OwnTime, gaps: readonly Interval[], zone: Zone): { slot: I
 /** Deadlines that have less time than before, and too little. Time set aside for their work counts as free for it. */
 function endangered({ whole, promised, own, demands }: YesInput, ahead: readonly Interval[]): Endangered[] {
   const ids = new Set(demands.map(({ id }) => id));
-  const others = [...promised, ...own.filter(({ taskId }) => taskId === null || !ids.has(taskId))];
+  const others = [...promised, ...own.filter(({ taskId, quiet }) => !quiet && (taskId === null || !ids.has(taskId)))];
   const before = safeStarts(subtract(ahead, others), demands);
   const after = safeStarts(subtract(ahead, [...others, whole]), demands);
   return demands.flatMap(({ id }, at) => {

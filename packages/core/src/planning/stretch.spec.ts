@@ -12,8 +12,8 @@ const task = (id: string, more: Partial<OpenTask> = {}): OpenTask => ({
   ...{ deadline: null, deadlineFixed: false, notBefore: null, plannedDay: '2026-08-03', plannedWeek: null, tags: [] },
   ...more,
 });
-const block = (id: string, taskId: string | null, start: string, minutes: number, pinned = false): SetAside => ({
-  ...{ id, taskId, pinned },
+const block = (id: string, taskId: string | null, start: string, minutes: number, quiet = false): SetAside => ({
+  ...{ id, taskId, pinned: false, quiet },
   ...{ start: at(start), end: at(start) + minutes * MINUTE },
 });
 const stretch = (more: Partial<Stretch>): Stretch => ({
@@ -90,6 +90,23 @@ describe('the planning problem of some days', () => {
       [45, 'town'],
       [null, null],
     ]);
+  });
+});
+
+describe('time that is set aside', () => {
+  const day = { to: '2026-08-03', tasks: [task('a', { concentration: 'deep' })] };
+
+  it('for a break is taken; in quiet time there is room for deep work', () => {
+    expect(done({ ...day, blocks: [block('rest', null, '2026-08-03T09:00', 60)] }).placings).toEqual(['a 03T10:00 new']);
+    expect(done({ ...day, blocks: [block('hush', null, '2026-08-03T10:00', 120, true)] }).placings).toEqual(['a 03T10:00 new']);
+  });
+
+  it('is not needed for a wish that has passed: what is late is done soon', () => {
+    const late = task('late', { minutes: 15, deadline: '2026-07-20' });
+    expect(done({ ...day, tasks: [task('a'), late] }).placings).toEqual(['late 03T09:00 new', 'a 03T09:15 new']);
+    expect(problemOf(stretch({ tasks: [{ ...late, deadlineFixed: true }] })).input.tasks[0]?.deadline).toBeLessThan(
+      at('2026-08-03T09:00'),
+    );
   });
 });
 

@@ -57,6 +57,8 @@ export interface SetAside extends Interval {
   id: string;
   taskId: string | null;
   pinned: boolean;
+  /** Protected from others: work can lie in it. */
+  quiet: boolean;
 }
 
 export interface Stretch {
@@ -93,7 +95,7 @@ export const deadlineAt = (deadline: string, zone: Zone): Instant =>
 
 /**
  * The planning problem of a stretch of days, and the time set aside that may move in it. What has begun stays, what is pinned
- * stays, and what is for no task stays.
+ * stays, and what is for no task stays; quiet time is as good for deep work as its hours.
  */
 export function problemOf(stretch: Stretch): { input: PlanInput; movable: SetAside[] } {
   const { zone, now, from, to, working, busy, deep, grid, rules, blocks, again } = stretch;
@@ -106,7 +108,8 @@ export function problemOf(stretch: Stretch): { input: PlanInput; movable: SetAsi
   const movable = coming.filter((block) => mayMove(block) && known.has(block.taskId ?? ''));
   const stays = coming.filter((block) => !movable.includes(block));
   const kept = stays.flatMap(({ taskId, start, end }): KeptBlock[] => (taskId === null ? [] : [{ task: taskId, start, end }]));
-  const quiet = stays.filter(({ taskId }) => taskId === null);
+  const taken = stays.filter(({ taskId, quiet }) => taskId === null && !quiet);
+  const quiet = stays.filter((block) => block.quiet);
   const tasks = planned.flatMap((task): PlanTask[] => {
     const placed = kept.reduce((sum, block) => sum + (block.task === task.id ? aheadOf(block, now) : 0), 0);
     const minutes = task.minutes - task.spent - placed;
@@ -114,9 +117,9 @@ export function problemOf(stretch: Stretch): { input: PlanInput; movable: SetAsi
   });
   const start = Math.ceil(whole.start / MINUTE) * MINUTE;
   const input: PlanInput = {
-    ...{ zone, from: start, grid, kept, tasks, dailyLimit: rules.limit, deep },
+    ...{ zone, from: start, grid, kept, tasks, dailyLimit: rules.limit, deep: [...deep, ...quiet] },
     working: intersect(working, [{ start, end: whole.end }]),
-    busy: [...busy, ...quiet],
+    busy: [...busy, ...taken],
   };
   return { input, movable };
 }
@@ -154,12 +157,14 @@ function planTask(task: OpenTask, minutes: number, stretch: Stretch, movable: re
     .at(-1);
   const parent = tasks.find(({ id }) => id === task.parentId);
   const deadline = task.deadline ?? parent?.deadline ?? null;
+  const fixed = task.deadline === null ? (parent?.deadlineFixed ?? false) : task.deadlineFixed;
   return {
     ...{ id: task.id, minutes, priority: task.priority, concentration: task.concentration },
     minChunk: minutes >= rules.parts.from ? Math.min(rules.parts.least, minutes) : null,
     notBefore: first ? startOfDay(first, zone) : null,
-    deadline: deadline === null ? null : deadlineAt(deadline, zone),
-    fixed: task.deadline === null ? (parent?.deadlineFixed ?? false) : task.deadlineFixed,
+    // A wish that has passed makes no later day worse than it is: what is late is done soon.
+    deadline: deadline === null ? null : Math.max(deadlineAt(deadline, zone), fixed ? 0 : stretch.now),
+    fixed,
     after: stepsBefore(task, tasks),
     place: task.tags.find((tag) => rules.places.includes(tag)) ?? null,
     seen: movable.filter(({ taskId }) => taskId === task.id).map(({ start, end }) => ({ start, end })),

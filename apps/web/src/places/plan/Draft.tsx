@@ -24,6 +24,12 @@ export function Draft({ me, today }: { me: Me; today: string }): ReactNode {
   useEffect(() => {
     if (there) submit.current?.focus();
   }, [there]);
+  useEffect(() => {
+    const before = document.activeElement;
+    return () => {
+      if (before instanceof HTMLElement && before !== document.body && before.isConnected) before.focus();
+    };
+  }, []);
   if (!query) return null;
   const chosen = answer && wanted(answer, not);
   const all = answer ? answer.blocks.length + answer.gone.length : 0;
@@ -46,7 +52,7 @@ export function Draft({ me, today }: { me: Me; today: string }): ReactNode {
       <div className="flex shrink-0 flex-wrap items-center gap-x-4 gap-y-2">
         <h2 className="font-head text-[17px] font-semibold">{answer ? daysOf(answer, today) : 'A plan for these days'}</h2>
         <p role="status" className="text-soft">
-          {busy && !answer ? 'Working it out …' : answer ? sayPlan(answer) : ''}
+          {busy ? 'Working it out …' : answer ? sayPlan(answer) : ''}
         </p>
         <span className="ml-auto flex flex-wrap items-center gap-3">
           <label className="flex min-h-6 items-center gap-1 text-xs">

@@ -1,5 +1,5 @@
 import type { AgendaEntry, BlockInput, DayInfo, Me } from '@corvun/contract';
-import { addDays, dayOf, instantOf, soonestSlot, weekOf } from '@corvun/core';
+import { addDays, dayOf, instantOf, soonestSlot, weekOf, minutesBetween } from '@corvun/core';
 import { addBlocks, changeBlock, changeEvent, daysFromServer, orderDay, setBlock, takeEvent } from '../../data/calendarActions';
 import { addBlock, changeTask, changeTasks, removeBlock } from '../../data/thingActions';
 import { useSaid } from '../../state/said';
@@ -165,6 +165,14 @@ export async function notToday(entry: AgendaEntry, today: string, me: Me): Promi
   const start = await nextSlot(Date.parse(instantAt(day, 0, me.zone)), minutesOf(entry), me.zone);
   if (start === null) noGap();
   else await changeBlock(entry.id, { start: new Date(start).toISOString() });
+}
+
+/** Puts a block into the next gap that fits after a day. */
+export async function moveAfter(block: { block: string; start: string; end: string }, day: string, me: Me): Promise<void> {
+  const minutes = minutesBetween(Date.parse(block.start), Date.parse(block.end));
+  const start = await nextSlot(Date.parse(instantAt(addDays(day, 1), 0, me.zone)), minutes, me.zone);
+  if (start === null) noGap();
+  else await changeBlock(block.block, { start: new Date(start).toISOString() });
 }
 
 /** Takes an entry away, and asks first where it is one of many or others are invited. */
