@@ -79,7 +79,7 @@ export interface DeadlineRisk {
   lateMinutes: number;
   /** The message it came from, which can ask for more time. */
   incomingId: string | null;
-  /** Where it is too late: what would let it fit, each by itself. */
+  /** Where it is too late: what would let it fit, each by itself; null also for the later ones of very many. */
   mends: RiskMends | null;
 }
 

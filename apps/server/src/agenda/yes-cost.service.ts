@@ -6,17 +6,15 @@ import {
   addDays,
   costOfYes,
   dayOf,
-  dayOffNamed,
+  deadlineAt,
   daysFrom,
   endOfDay,
-  instantOf,
   isoInZone,
   overlaps,
   parseIso,
   repeats,
   seriesOccurrences,
   startOfDay,
-  workingTimeOf,
   type Cause,
   type CostOfYes,
   type Interval,
@@ -30,7 +28,7 @@ import { blockTitle } from '../blocks/blocks.service';
 import type { Calendar } from '../calendars/calendar.entity';
 import { dateOf } from '../events/edit-events';
 import { Event } from '../events/event.entity';
-import { settingsOf } from '../settings/settings-of';
+import { settingsOf, workingOn } from '../settings/settings-of';
 import { Task } from '../tasks/task.entity';
 import { AgendaService, type Taken } from './agenda.service';
 import { GuestTimes, NOBODY } from './guest-times.service';
@@ -75,7 +73,7 @@ export class YesCostService {
       far ? [] : this.demands(user, window.end),
       asked.event ? this.guestTimes.of(user, asked.event, asked) : NOBODY,
     ]);
-    const { lengths, daysOff, snap } = settingsOf(user);
+    const { lengths, snap } = settingsOf(user);
     const events = agenda.events.filter(({ part, cause }) => cause && !isItself(part, cause, asked));
     const { mine, others, whole, from } = this.beside(user, asked, events, calendars, tasks);
     const blocks = agenda.blocks.filter(({ cause }) => cause);
@@ -84,19 +82,17 @@ export class YesCostService {
       return {
         ...{ id: block.id, taskId: block.taskId, quiet: block.kind === 'quiet', start, end },
         concentration: task?.concentration ?? 'medium',
-        deadline: task?.deadline ? deadlineOf(task.deadline, user.zone) : null,
+        deadline: task?.deadline ? deadlineAt(task.deadline, user.zone) : null,
       };
     });
-    const working = daysFrom(first, Math.round((window.end - window.start) / DAY)).flatMap((day) =>
-      dayOffNamed(day, daysOff) === null ? workingTimeOf(day, user.hours, user.zone) : [],
-    );
+    const working = workingOn(user, daysFrom(first, Math.round((window.end - window.start) / DAY)));
     const cost = costOfYes({
       ...{ asked, whole, now, zone: user.zone, working, promised: [...events, ...others], own, grid: snap },
       theirs: guests.theirs,
       demands: demands.map((task) => ({
         id: task.id,
         minutes: Math.max(0, (task.estimate ?? lengths[task.concentration]) - task.spent),
-        deadline: deadlineOf(task.deadline ?? '', user.zone),
+        deadline: deadlineAt(task.deadline ?? '', user.zone),
       })),
     });
     const iso = ({ start, end }: Interval): TimeStretch => ({
@@ -187,7 +183,7 @@ export class YesCostService {
       status: In(['NEEDS-ACTION', 'IN-PROCESS']),
       shelved: false,
     });
-    return rows.filter(({ deadline }) => deadline !== null && deadlineOf(deadline, user.zone) <= until);
+    return rows.filter(({ deadline }) => deadline !== null && deadlineAt(deadline, user.zone) <= until);
   }
 }
 
@@ -198,10 +194,6 @@ const TAKES = { calendarId: null, tentative: false, shown: true };
 /** The date that is asked about, as it stands tentatively. */
 const isItself = (part: Event, cause: Cause | null, { event, occurrence }: Asked) =>
   event !== null && part.uid === event.uid && part.calendarId === event.calendarId && (cause?.occurrence ?? null) === occurrence;
-
-/** A day is over at its end. */
-const deadlineOf = (deadline: string, zone: string): number =>
-  deadline.length === 10 ? endOfDay(deadline, zone) : instantOf(deadline, zone);
 
 function overlapsOf(
   agenda: Pick<Taken['agenda'], 'events' | 'blocks'>,

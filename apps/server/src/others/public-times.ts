@@ -4,21 +4,19 @@ import {
   addDays,
   busyOf,
   dayOf,
-  dayOffNamed,
   daysFrom,
   endOfDay,
   isoInZone,
   openSlots,
   startOfDay,
   takenBy,
-  workingTimeOf,
   type Interval,
 } from '@corvun/core';
 import { In, type EntityManager } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { AgendaService } from '../agenda/agenda.service';
 import { Event } from '../events/event.entity';
-import { settingsOf } from '../settings/settings-of';
+import { workingOn } from '../settings/settings-of';
 import { Booking, type MeetPage } from './others.entities';
 
 /** What is free for others, by the rules of a page. */
@@ -42,11 +40,8 @@ export class PublicTimes {
     const end = addDays(today, page.horizon);
     const last = page.to && page.to < end ? page.to : end;
     if (last < first) return [];
-    const { daysOff } = settingsOf(user);
     const days = Math.round((startOfDay(last, 'UTC') - startOfDay(first, 'UTC')) / 86_400_000) + 1;
-    const hours = daysFrom(first, days).flatMap((day) =>
-      dayOffNamed(day, daysOff) === null ? workingTimeOf(day, page.hours ?? user.hours, user.zone) : [],
-    );
+    const hours = workingOn(user, daysFrom(first, days), page.hours ?? user.hours);
     const window = { start: startOfDay(first, user.zone), end: endOfDay(last, user.zone) };
     const { agenda, around } = await this.agenda.taken(user, window, { manager, copies: page.calendars !== null });
     const counts = (calendarId: string | null) => !page.calendars || calendarId === null || page.calendars.includes(calendarId);

@@ -5,7 +5,6 @@ import {
   addDays,
   changesOf,
   dayOf,
-  dayOffNamed,
   daysFrom,
   deadlineAt,
   endOfDay,
@@ -23,7 +22,7 @@ import type { User } from '../accounts/user.entity';
 import { AgendaService } from '../agenda/agenda.service';
 import { Clock } from '../base/clock';
 import { badField } from '../base/errors';
-import { settingsOf } from '../settings/settings-of';
+import { settingsOf, workingOn } from '../settings/settings-of';
 import { Task } from '../tasks/task.entity';
 import { comingBlocks, doable, openTask, setAside, stretchSaid } from './open-work';
 import { PlanningPool } from './planning-pool';
@@ -44,9 +43,9 @@ export class ProposalsService {
   /** @throws Refusal 422 */
   async of(user: User, query: ProposalQuery): Promise<Proposal> {
     const now = this.clock.now();
-    const { zone, hours } = user;
+    const { zone } = user;
     const { from, to } = this.stretch(user, query);
-    const { daysOff, planning, snap } = settingsOf(user);
+    const { planning, snap } = settingsOf(user);
     const window = { start: startOfDay(from, zone), end: endOfDay(to, zone) };
     const [{ agenda, around }, rows, blocks] = await Promise.all([
       this.agenda.taken(user, window),
@@ -57,7 +56,7 @@ export class ProposalsService {
     const byId = new Map(rows.map((task) => [task.id, task]));
     const { input, movable } = problemOf({
       ...{ zone, now, from, to, grid: snap, rules: planning, what: query.what ?? 'due', again: query.again === 'true' },
-      working: days.flatMap((day) => (dayOffNamed(day, daysOff) === null ? workingTimeOf(day, hours, zone) : [])),
+      working: workingOn(user, days),
       busy: [...agenda.events.filter(({ cause }) => cause), ...around.filter(({ cause }) => cause)],
       deep: days.flatMap((day) => workingTimeOf(day, everyDay(planning.deep), zone)),
       tasks: rows.map((task) => openTask(task, user)),

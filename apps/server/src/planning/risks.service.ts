@@ -4,7 +4,6 @@ import type { DeadlineRisk, RiskMends } from '@corvun/contract';
 import {
   addDays,
   dayOf,
-  dayOffNamed,
   daysFrom,
   deadlineAt,
   endOfDay,
@@ -13,19 +12,20 @@ import {
   mendsOf,
   safeStarts,
   subtract,
-  workingTimeOf,
 } from '@corvun/core';
 import { Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { AgendaService } from '../agenda/agenda.service';
 import { Clock } from '../base/clock';
 import { blockTitle } from '../blocks/blocks.service';
-import { settingsOf } from '../settings/settings-of';
+import { workingOn } from '../settings/settings-of';
 import { Task } from '../tasks/task.entity';
 import { comingBlocks, doable, minutesOf, setAside, stretchSaid } from './open-work';
 
 /** Days in which a deadline is in sight. */
 const SIGHT = 60;
+/** For how many of those that are too late it is worked out what would mend them. */
+const MENDED = 20;
 
 /** Says for every deadline in sight whether the work for it still fits. */
 @Injectable()
@@ -39,7 +39,7 @@ export class RisksService {
   /** In order of the deadlines. */
   async of(user: User): Promise<DeadlineRisk[]> {
     const now = this.clock.now();
-    const { zone, hours } = user;
+    const { zone } = user;
     const today = dayOf(now, zone);
     const until = endOfDay(addDays(today, SIGHT), zone);
     const [rows, blocks] = await Promise.all([doable(this.tasks.manager, user), comingBlocks(this.tasks.manager, user, now)]);
@@ -48,17 +48,16 @@ export class RisksService {
       const minutes = Math.max(0, minutesOf(task, user) - task.spent);
       return deadline === null || deadline > until || minutes === 0 ? [] : [{ task, deadline, minutes }];
     });
+    due.sort((a, b) => a.deadline - b.deadline || (a.task.id < b.task.id ? -1 : 1));
     if (!due.length) return [];
     const last = dayOf(Math.max(now, ...due.map(({ deadline }) => deadline)), zone);
     const days = daysFrom(today, Math.round((Date.parse(last) - Date.parse(today)) / 86_400_000) + 1);
-    const { daysOff } = settingsOf(user);
-    const working = days.flatMap((day) => (dayOffNamed(day, daysOff) === null ? workingTimeOf(day, hours, zone) : []));
     const { agenda, around } = await this.agenda.taken(user, { start: now, end: endOfDay(last, zone) });
     // Time that is set aside for the work itself is free for it, and work lies in quiet time.
     const own = new Set(due.map(({ task }) => task.id));
     const others = blocks.filter(({ kind, taskId }) => kind !== 'quiet' && !own.has(taskId ?? '')).map(setAside);
     const promised = [...agenda.events, ...around].filter(({ cause }) => cause);
-    const free = subtract(intersect(working, [{ start: now, end: until }]), [...promised, ...others]);
+    const free = subtract(intersect(workingOn(user, days), [{ start: now, end: until }]), [...promised, ...others]);
     const demands = due.map(({ task, deadline, minutes }) => ({ id: task.id, deadline, minutes }));
     const found = safeStarts(free, demands);
     // What has begun goes on.
@@ -75,9 +74,15 @@ export class RisksService {
         moves: moves.map((block) => ({ ...stretchSaid(block, zone), block: block.id, title: nameOf(block.id) })),
       };
     };
+    // Who is late with so much needs another kind of help.
+    const mended = new Set(
+      found
+        .filter(({ lateMinutes }) => lateMinutes > 0)
+        .slice(0, MENDED)
+        .map(({ id }) => id),
+    );
     return due
-      .map(({ task, deadline, minutes }, at) => ({ task, deadline, minutes, one: found[at] }))
-      .sort((a, b) => a.deadline - b.deadline || (a.task.id < b.task.id ? -1 : 1))
+      .map(({ task, minutes }, at) => ({ task, minutes, one: found[at] }))
       .map(({ task, minutes, one }) => ({
         ...{
           taskId: task.id,
@@ -91,7 +96,7 @@ export class RisksService {
         slackMinutes: one?.slackMinutes ?? 0,
         lateMinutes: one?.lateMinutes ?? 0,
         incomingId: task.incomingId,
-        mends: one && one.lateMinutes > 0 ? mends(task.id) : null,
+        mends: mended.has(task.id) ? mends(task.id) : null,
       }));
   }
 }

@@ -1,7 +1,15 @@
 import { SettingsChange } from '@corvun/contract';
 import { plainToInstance } from 'class-transformer';
 import { validateSync } from 'class-validator';
-import { FIRST_SETTINGS, type Settings } from '@corvun/core';
+import {
+  FIRST_SETTINGS,
+  dayOffNamed,
+  workingTimeOf,
+  type Day,
+  type Interval,
+  type Settings,
+  type WorkingHours,
+} from '@corvun/core';
 import type { User } from '../accounts/user.entity';
 
 /** Settings that come from a file, as far as they are right. */
@@ -20,3 +28,9 @@ export const settingsOf = ({ name, zone, hours, settings }: Pick<User, 'name' | 
   zone,
   hours,
 });
+
+/** Working time of some days, without days off. @param hours other than the user's */
+export function workingOn(user: User, days: readonly Day[], hours: WorkingHours = user.hours): Interval[] {
+  const { daysOff } = settingsOf(user);
+  return days.flatMap((day) => (dayOffNamed(day, daysOff) === null ? workingTimeOf(day, hours, user.zone) : []));
+}

@@ -3,13 +3,11 @@ import { cheapest } from './place';
 import type { Room } from './room';
 import type { Work } from './work';
 
-export interface Prices {
+export interface CellPrices {
   /** What each cell is worth, by how many want it. */
   of: Float64Array;
   /** What no plan can cost less than. */
   least: number;
-  /** Steps of computing that it took. */
-  looked: number;
 }
 
 /** After so many rounds without a better bound prices move half as far. */
@@ -21,7 +19,7 @@ const PATIENCE = 8;
  * best plan costs; prices rise where too much lies and fall where nothing does (subgradient).
  * @param known the cost of a plan there is: how far the prices are moved depends on it
  */
-export function pricesOf(works: readonly Work[], cells: Cells, rounds: number, known: number): Prices {
+export function pricesOf(works: readonly Work[], cells: Cells, rounds: number, known: number): CellPrices {
   const free = cells.limit.map(() => 0x7fffffff);
   const room: Room = { cells, taken: new Int32Array(cells.count), left: free, way: () => 0, looked: 0 };
   const { count } = cells;
@@ -54,7 +52,7 @@ export function pricesOf(works: readonly Work[], cells: Cells, rounds: number, k
     for (let cell = 0; cell < count; cell += 1)
       prices[cell] = Math.max(0, (prices[cell] as number) + stride * (used[cell] as number));
   }
-  return { of: best, least, looked: room.looked };
+  return { of: best, least };
 }
 
 /** What each cell costs each work, with its price; works that are alike share one array. */
