@@ -25,6 +25,21 @@ const change = (body: object) => maren.patch<{ sentence: string }>('/settings', 
 const dayOf = async (day: string) => (await maren.get<{ days: DayInfo[] }>(`/days?from=${day}&days=1`)).body.days[0];
 
 describe('settings', () => {
+  it('that consist of several are chosen one by one: what is left out stays', async () => {
+    await change({ planning: { limit: 60 }, lengths: { deep: 90 } });
+    await change({ planning: { deep: ['13:00-15:00'], parts: { from: 60, least: 30 } }, lengths: { light: 15 } });
+    const { planning, lengths, remind } = await read();
+    expect(planning).toMatchObject({ limit: 60, deep: ['13:00-15:00'], parts: { from: 60, least: 30 }, places: [] });
+    expect(lengths).toEqual({ deep: 90, medium: 30, light: 15 });
+    await change({ planning: { limit: null }, remind: { before: null } });
+    expect(await read()).toMatchObject({
+      planning: { limit: null, deep: ['13:00-15:00'] },
+      remind: { ...remind, before: null },
+    });
+    for (let back = 0; back < 3; back++) await maren.post('/decisions/undo');
+    expect((await read()).planning).toMatchObject({ limit: null, deep: ['09:00-12:00'] });
+  });
+
   it('are what everybody begins with, and say so', async () => {
     const settings = await read();
     expect(settings).toMatchObject({

@@ -35,9 +35,9 @@ const LENGTH = { message: 'A length is a whole number of minutes from 5 to 600.'
 
 /** How long deep, medium and light work takes where nothing else is said. */
 export class Lengths {
-  @IsInt(LENGTH) @Min(5, LENGTH) @Max(600, LENGTH) deep: number;
-  @IsInt(LENGTH) @Min(5, LENGTH) @Max(600, LENGTH) medium: number;
-  @IsInt(LENGTH) @Min(5, LENGTH) @Max(600, LENGTH) light: number;
+  @Maybe() @IsInt(LENGTH) @Min(5, LENGTH) @Max(600, LENGTH) deep?: number;
+  @Maybe() @IsInt(LENGTH) @Min(5, LENGTH) @Max(600, LENGTH) medium?: number;
+  @Maybe() @IsInt(LENGTH) @Min(5, LENGTH) @Max(600, LENGTH) light?: number;
 }
 
 const AHEAD = { message: 'A reminder comes at most a week before, in whole minutes.' };
@@ -45,13 +45,13 @@ const AHEAD = { message: 'A reminder comes at most a week before, in whole minut
 /** What one is reminded of, and how. */
 export class RemindInput {
   /** Minutes before an event that says nothing itself; null: not at all. */
-  @IsOptional() @IsInt(AHEAD) @Min(0, AHEAD) @Max(10_080, AHEAD) before: number | null;
+  @IsOptional() @IsInt(AHEAD) @Min(0, AHEAD) @Max(10_080, AHEAD) before?: number | null;
   /** When time that was set aside begins. */
-  @IsBoolean() blocks: boolean;
+  @Maybe() @IsBoolean() blocks?: boolean;
   /** As a notification of the system, too. */
-  @IsBoolean() system: boolean;
+  @Maybe() @IsBoolean() system?: boolean;
   /** By mail, too. */
-  @IsBoolean() mail: boolean;
+  @Maybe() @IsBoolean() mail?: boolean;
 }
 
 const beside = { message: 'Time beside an event is at most 8 hours, in whole minutes.' };
@@ -85,20 +85,22 @@ export class PauseInput {
 /** What is kept free beside events. */
 export class BuffersChange {
   /** The first rule that is for an event holds. */
+  @Maybe()
   @IsArray()
   @ArrayMaxSize(20, { message: 'At most 20 rules.' })
   @ValidateNested({ each: true })
   @Type(() => BufferRuleInput)
-  rules: BufferRuleInput[];
+  rules?: BufferRuleInput[];
   /** Where one is when nothing else is said. */
-  @IsString() @MaxLength(500) base: string;
+  @Maybe() @IsString() @MaxLength(500) base?: string;
+  @Maybe()
   @IsArray()
   @ArrayMaxSize(500, { message: 'At most 500 ways.' })
   @ValidateNested({ each: true })
   @Type(() => TravelInput)
-  travel: TravelInput[];
+  travel?: TravelInput[];
   /** Null: no pauses. */
-  @IsOptional() @IsObject() @ValidateNested() @Type(() => PauseInput) pause: PauseInput | null;
+  @IsOptional() @IsObject() @ValidateNested() @Type(() => PauseInput) pause?: PauseInput | null;
 }
 
 export class DayOffInput {
@@ -127,19 +129,20 @@ export class PartsInput {
 /** How days are planned. */
 export class PlanningInput {
   /** Hours that suit deep work, `HH:MM-HH:MM`. */
-  @IsArray() @ArrayMaxSize(6, { message: 'At most 6 stretches.' }) @AreStretches() deep: string[];
+  @Maybe() @IsArray() @ArrayMaxSize(6, { message: 'At most 6 stretches.' }) @AreStretches() deep?: string[];
   /** Most minutes of own work on one day; null: no limit. */
-  @IsOptional() @IsInt(limit) @Min(15, limit) @Max(1440, limit) limit: number | null;
-  @IsObject() @ValidateNested() @Type(() => PartsInput) parts: PartsInput;
+  @IsOptional() @IsInt(limit) @Min(15, limit) @Max(1440, limit) limit?: number | null;
+  @Maybe() @IsObject() @ValidateNested() @Type(() => PartsInput) parts?: PartsInput;
   /** Tags that are places: what has the same one is done together. */
+  @Maybe()
   @IsArray()
   @ArrayMaxSize(50, { message: 'At most 50 places.' })
   @IsString({ each: true })
   @MaxLength(100, { each: true })
-  places: string[];
+  places?: string[];
 }
 
-/** Settings to change; what is left out stays. */
+/** Settings to change; what is left out stays, in those that consist of several, too. */
 export class SettingsChange {
   @Maybe() @IsString() @Length(1, 120, { message: 'The name has 1 to 120 characters.' }) @NotBlank('The name') name?: string;
   @Maybe()

@@ -4,6 +4,7 @@ import { validateSync } from 'class-validator';
 import {
   FIRST_SETTINGS,
   dayOffNamed,
+  withChoices,
   workingTimeOf,
   type Day,
   type Interval,
@@ -22,8 +23,7 @@ export function readSettings(from: unknown): Partial<Settings> {
 
 /** Everything a user chose, and what is so where nothing was. */
 export const settingsOf = ({ name, zone, hours, settings }: Pick<User, 'name' | 'zone' | 'hours' | 'settings'>): Settings => ({
-  ...FIRST_SETTINGS,
-  ...settings,
+  ...withChoices(FIRST_SETTINGS, settings ?? {}),
   name,
   zone,
   hours,

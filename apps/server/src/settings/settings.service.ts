@@ -1,6 +1,15 @@
 import { Injectable, type OnModuleInit } from '@nestjs/common';
 import type { Done, SettingsChange } from '@corvun/contract';
-import { addDays, count, withDaysOff, type DayOff, type Settings, type Step } from '@corvun/core';
+import {
+  addDays,
+  count,
+  withChoices,
+  withDaysOff,
+  type DayOff,
+  type Settings,
+  type SettingsChoice,
+  type Step,
+} from '@corvun/core';
 import { expandEvents, readCalendar } from '@corvun/formats';
 import { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
@@ -66,7 +75,7 @@ export class SettingsService implements Follower, OnModuleInit {
     if (!names.length) throw badField('settings', 'Say what is to change.');
     const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
       const row = await rowOf(work);
-      await work.update('settings', row, { chosen: { ...row.chosen, ...patch } });
+      await work.update('settings', row, { chosen: withChoices(row.chosen, patch) });
       work.say({ action: 'change', sentence: toldOf(names) });
     });
     return { decision, sentence };
@@ -119,8 +128,8 @@ const plural = (names: readonly (keyof Settings)[]) => names.length > 1 || /s$/.
 const rowOf = (work: Work): Promise<SettingsRow> => work.manager.findOneByOrFail(SettingsRow, { ownerId: work.ownerId });
 
 /** A change in the form in which it is kept. */
-function tidy(input: SettingsChange): Partial<Settings> {
-  const said = Object.fromEntries(Object.entries(input).filter(([, value]) => value !== undefined)) as Partial<Settings>;
+function tidy(input: SettingsChange): SettingsChoice {
+  const said = Object.fromEntries(Object.entries(input).filter(([, value]) => value !== undefined)) as SettingsChoice;
   return {
     ...said,
     ...(said.name === undefined ? {} : { name: said.name.trim() }),

@@ -1,4 +1,5 @@
 import type { Me, SettingsChange } from '@corvun/contract';
+import { withChoices } from '@corvun/core';
 import { get, patch } from './api';
 
 /** What holds already and has not been acknowledged yet, oldest first. */
@@ -7,7 +8,10 @@ let before: Promise<unknown> = Promise.resolve();
 let leaving: Promise<unknown> | null = null;
 
 /** What is known of the user with a choice made upon it. */
-export const withChoice = (me: Me, change: SettingsChange): Me => ({ ...me, settings: { ...me.settings, ...change } });
+export const withChoice = (me: Me, change: SettingsChange): Me => ({
+  ...me,
+  settings: withChoices(me.settings, change),
+});
 
 /** Reads the user; what was chosen meanwhile holds, so that an answer that is older does not take it back. */
 export async function readMe(): Promise<Me> {

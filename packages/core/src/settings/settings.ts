@@ -75,6 +75,23 @@ export const FIRST_SETTINGS: Omit<Settings, 'name' | 'zone' | 'hours'> = {
   begun: false,
 };
 
+/** Settings that consist of several, each of which may be chosen by itself. */
+const OF_SEVERAL = ['lengths', 'remind', 'buffers', 'planning'] as const;
+
+/** A choice of settings: of those that consist of several, only some of them may be said. */
+export type SettingsChoice = Omit<Partial<Settings>, (typeof OF_SEVERAL)[number]> & {
+  [K in (typeof OF_SEVERAL)[number]]?: Partial<Settings[K]> | undefined;
+};
+
+/** Settings with a choice made upon them; what the choice leaves out stays. */
+export function withChoices<T extends Partial<Settings>>(settings: T, choice: SettingsChoice): T {
+  const several = OF_SEVERAL.filter((name) => choice[name]).map((name) => {
+    const said = Object.entries(choice[name] ?? {}).filter(([, value]) => value !== undefined);
+    return [name, { ...FIRST_SETTINGS[name], ...settings[name], ...Object.fromEntries(said) }];
+  });
+  return { ...settings, ...choice, ...Object.fromEntries(several) };
+}
+
 /** The name of the day off that a day is; null where it is none. */
 export function dayOffNamed(day: Day, daysOff: readonly DayOff[]): string | null {
   const found = daysOff.find((one) => one.day === day);

@@ -14,7 +14,7 @@ const select = 'border border-soft bg-card px-1 py-[2px]';
 /** What is kept free before, after and between events. */
 export function Beside({ me }: { me: Me }): ReactNode {
   const { buffers } = me.settings;
-  const keep = (change: Partial<BufferSettings>) => chooseFrom({ buffers: { ...buffers, ...change } });
+  const keep = (change: Partial<BufferSettings>) => chooseFrom({ buffers: change });
   const put = (at: number, rule: BufferRule | null) =>
     keep({ rules: rule ? buffers.rules.with(at, rule) : buffers.rules.filter((_, index) => index !== at) });
   return (
@@ -128,7 +128,7 @@ function Ways({ me, buffers }: { me: Me; buffers: BufferSettings }): ReactNode {
     const [, from = '', to = '', minutes = ''] = read ?? [];
     if (!read) return setProblem('Write it like “Office to Gate 3, 25 min”.');
     try {
-      await choose({ buffers: { ...buffers, travel: withTravel(buffers.travel, { from, to, minutes: Number(minutes) }) } }, true);
+      await choose({ buffers: { travel: withTravel(buffers.travel, { from, to, minutes: Number(minutes) }) } }, true);
       setText('');
       setProblem('');
     } catch (wrong) {
@@ -146,7 +146,7 @@ function Ways({ me, buffers }: { me: Me; buffers: BufferSettings }): ReactNode {
         value={me.settings.buffers.base}
         placeholder="Office"
         maxLength={500}
-        read={(base) => ({ buffers: { ...buffers, base: base.trim() } })}
+        read={(base) => ({ buffers: { base: base.trim() } })}
       />
       <ul aria-label="Ways">
         {buffers.travel.map((way, at) => (
@@ -159,7 +159,7 @@ function Ways({ me, buffers }: { me: Me; buffers: BufferSettings }): ReactNode {
               type="button"
               className="min-h-6 underline underline-offset-2 hover:text-teal"
               aria-label={`Forget the way from ${way.from} to ${way.to}`}
-              onClick={() => chooseFrom({ buffers: { ...buffers, travel: buffers.travel.filter((_, index) => index !== at) } })}
+              onClick={() => chooseFrom({ buffers: { travel: buffers.travel.filter((_, index) => index !== at) } })}
             >
               forget
             </button>

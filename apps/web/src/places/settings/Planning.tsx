@@ -8,7 +8,7 @@ const minutes = (text: string) => (Number(text) > 0 ? sayMinutes(Number(text)) :
 /** What plans go by. */
 export function Planning({ me }: { me: Me }): ReactNode {
   const { planning } = me.settings;
-  const changed = (change: Partial<PlanningRules>) => ({ planning: { ...planning, ...change } });
+  const changed = (change: Partial<PlanningRules>) => ({ planning: change });
   return (
     <>
       <Setting

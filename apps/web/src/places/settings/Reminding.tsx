@@ -14,7 +14,7 @@ const sides = (on: boolean) => (on ? 'yes' : 'no');
 export function Reminding({ me }: { me: Me }): ReactNode {
   const { remind } = me.settings;
   const [may, setMay] = useState(permission);
-  const choose = (change: Partial<Remind>) => chooseFrom({ remind: { ...remind, ...change } });
+  const choose = (change: Partial<Remind>) => chooseFrom({ remind: change });
   const bySystem = async (on: boolean) => {
     const allowed = on ? await askPermission() : may;
     setMay(allowed);

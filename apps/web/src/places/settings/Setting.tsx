@@ -10,7 +10,9 @@ import { SETTINGS, type SettingId } from './sections';
 export async function choose(change: SettingsChange, holds = false): Promise<void> {
   if (holds) client.setQueryData<Me>(['me'], (me) => me && withChoice(me, change));
   try {
-    useSaid.getState().say(await sendChoice(change, holds));
+    const sentence = await sendChoice(change, holds);
+    client.setQueryData<Me>(['me'], (me) => me && withChoice(me, change));
+    useSaid.getState().say(sentence);
   } finally {
     void client.invalidateQueries({ queryKey: ['me'] });
   }

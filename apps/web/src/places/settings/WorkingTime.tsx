@@ -2,6 +2,7 @@ import type { Me } from '@corvun/contract';
 import { workMinutes, readDay, readStretches, sayDay, sayMinutes, sayStretches, withDaysOff } from '@corvun/core';
 import { useRef, useState, type ReactNode } from 'react';
 import { post } from '../../data/api';
+import { client } from '../../data/queries';
 import { serverNow, useNow } from '../../parts/useNow';
 import { dayOf } from '@corvun/core';
 import { useSaid } from '../../state/said';
@@ -32,7 +33,7 @@ export function HoursOf({ me, day }: { me: Me; day: number }): ReactNode {
         bare
         value={sayStretches(hours[day] ?? [])}
         placeholder="no work"
-        read={(text) => ({ hours: { ...hours, [day]: readStretches(text) } })}
+        read={(text) => ({ hours: { ...(client.getQueryData<Me>(['me']) ?? me).settings.hours, [day]: readStretches(text) } })}
         says={said}
       />
     </div>
@@ -70,7 +71,7 @@ export function WorkingTime({ me }: { me: Me }): ReactNode {
               label={kind.charAt(0).toUpperCase() + kind.slice(1)}
               inputMode="numeric"
               value={String(lengths[kind])}
-              read={(text) => ({ lengths: { ...lengths, [kind]: Number(text) } })}
+              read={(text) => ({ lengths: { [kind]: Number(text) } })}
               says={(text) => (Number(text) > 0 ? sayMinutes(Number(text)) : '')}
             />
           ))}
