@@ -34,6 +34,8 @@ export const ERRORS = {
   'bad-field': [422, 'A field is well formed and yet not possible; `fields` says why.'],
   'a-folder': [422, 'The backup is a folder, which cannot be taken away as a file.'],
   'no-reply': [422, 'The source takes no reply to this.'],
+  'no-next-date': [422, 'It does not repeat, or there is no date after this one.'],
+  'waits-for-nobody': [422, 'It waits for nobody.'],
   'no-address': [422, 'There is no mail address to send to.'],
   'no-invitation': [422, 'This is no invitation that can be answered.'],
   'not-an-export': [422, 'The file is no export of Corvun.'],

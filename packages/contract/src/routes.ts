@@ -29,11 +29,11 @@ import type {
   TokenInput,
 } from './inputs';
 import type { ListChange, ListInput, ListsOrder, ViewChange, ViewInput } from './list-inputs';
-import type { FileNameInput, TaskChange, TasksChange, TasksInput, TasksOut } from './task-inputs';
+import type { FileNameInput, NudgeInput, TaskChange, TasksChange, TasksInput, TasksOut } from './task-inputs';
 import type { FindQuery, IncomingQuery, ListRemoval, StreamQuery, TasksQuery } from './queries';
 import type { ColumnsInput, ReplyInput, SettingsInput, SettleInput, SourceChange, SourceInput } from './source-inputs';
 import type { ImportInfo, NearPlace, OutboxInfo, SourceInfo, SourceLook } from './sources';
-import type { TaskFull, TaskInfo } from './tasks';
+import type { Nudge, TaskFull, TaskInfo } from './tasks';
 import type {
   CalendarInfo,
   DecisionAnswer,
@@ -65,6 +65,12 @@ export interface Routes extends OwnRoutes, CalendarRoutes, OthersRoutes, Plannin
   'POST /tasks': { body: TasksInput; answer: TasksAdded; errors: 'bad-field' | 'not-found' };
   /** Changes a task, or puts it elsewhere. */
   'PATCH /tasks/:id': { body: TaskChange; answer: TaskChanged; errors: 'bad-field' };
+  /** Passes over one date of a repeating task: it comes on the next one instead. */
+  'POST /tasks/:id/skipping': { status: 200; answer: Done; errors: 'no-next-date' };
+  /** The mail that would ask whom a task waits on once more. */
+  'GET /tasks/:id/nudge': { answer: Nudge; errors: 'waits-for-nobody' | 'no-address' };
+  /** Asks them once more, by mail. */
+  'POST /tasks/:id/nudge': { status: 200; body: NudgeInput; answer: Done; errors: 'waits-for-nobody' | 'no-address' };
   /** Changes many tasks together. */
   'POST /tasks/change': { status: 200; body: TasksChange; answer: Done; errors: 'bad-field' | 'not-found' };
   /** Tasks as a table, a calendar of tasks, a Markdown list or plain text. */

@@ -116,6 +116,11 @@ export class TasksChange {
   @IsOptional() @IsString() @MaxLength(100) after?: string | null;
 }
 
+export class NudgeInput {
+  /** What the mail says; left out: what was drafted. */
+  @Maybe() @IsString() @MaxLength(20_000, { message: 'A mail has at most 20000 characters.' }) text?: string;
+}
+
 /** Tasks in an open format, in the order given. */
 export class TasksOut {
   @IsArray() @ArrayMinSize(1, one) @ArrayMaxSize(100_000) @IsString({ each: true }) ids: string[];

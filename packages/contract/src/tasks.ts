@@ -34,6 +34,15 @@ export interface TaskFull extends TaskInfo {
   history: HistoryLine[];
 }
 
+/** A mail that asks whom a task waits on once more. */
+export interface Nudge {
+  to: NamedAddress;
+  subject: string;
+  text: string;
+  /** Message-ID of the message it answers (RFC 5322, 3.6.4); null: it begins a thread. */
+  inReplyTo: string | null;
+}
+
 export interface TaskInfo {
   id: string;
   title: string;
@@ -65,7 +74,13 @@ export interface TaskInfo {
   concentration: 'deep' | 'medium' | 'light';
   notBefore: string | null;
   repeatFrom: 'schedule' | 'completion';
+  /** The day of its schedule that a repeating one stands for, wherever it was moved; null: its own day. */
+  repeatOn: string | null;
   waitingUntil: string | null;
+  /** When whoever it waits on was last asked again. */
+  nudged: IsoTime | null;
+  /** The incoming that answered what it waited for. */
+  answeredBy: string | null;
   assignedTo: string | null;
   reminder: string | null;
   links: { url: string; title: string }[];

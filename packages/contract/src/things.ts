@@ -138,6 +138,8 @@ export interface IncomingFull extends IncomingLine {
   }[];
   /** This one was joined to another, which stands for both. */
   joinedTo: string | null;
+  /** Tasks that waited for it. */
+  answers: { id: string; title: string }[];
   /** Address of the original in its source, if it has one. */
   link: string;
   context: ContextLine[];

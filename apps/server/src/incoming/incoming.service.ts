@@ -174,6 +174,7 @@ export class IncomingService {
         text: one.text.slice(0, LONGEST),
       })),
       joinedTo: row.joinedTo,
+      answers: await this.outcomes.answeredBy(user, row.id),
       link: row.link,
       context: (row.context ?? []).map((one) => ({ ...one, at: isoInZone(one.at, user.zone) })),
       invitation: row.invitation ? await this.invitationOf(user, row, row.invitation) : null,

@@ -26,7 +26,10 @@ export class Outcomes {
   /** What came of an incoming. */
   async madeOf(user: User, row: Incoming): Promise<MadeThing[]> {
     if (row.state === 'waiting') return [];
-    const tasks = await this.tasks.find({ where: { ownerId: user.id, incomingId: row.id }, order: { created: 'ASC' } });
+    const all = await this.tasks.find({ where: { ownerId: user.id, incomingId: row.id }, order: { created: 'ASC' } });
+    // Of a task that repeats the latest stands for all that were done before.
+    const latest = all.findLast(({ repeatOn }) => repeatOn !== null);
+    const tasks = all.filter((task) => task === latest || task.repeatOn === null || task.status !== 'COMPLETED');
     const blocks = tasks.length
       ? await this.blocks.find({
           where: { ownerId: user.id, taskId: In(tasks.map((task) => task.id)) },
@@ -47,6 +50,12 @@ export class Outcomes {
         ? [{ kind: 'reference', id: row.id, title: row.subject } as MadeThing]
         : []),
     ];
+  }
+
+  /** Tasks that waited for an incoming. */
+  async answeredBy(user: User, id: string): Promise<{ id: string; title: string }[]> {
+    const tasks = await this.tasks.find({ where: { ownerId: user.id, answeredBy: id }, order: { id: 'ASC' } });
+    return tasks.map(({ id: task, title }) => ({ id: task, title }));
   }
 
   private notesOf(user: User, row: Incoming): Promise<Note[]> {

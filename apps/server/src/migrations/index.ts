@@ -23,6 +23,7 @@ import { Accounts23 } from './0023-accounts';
 import { Mirrors22 } from './0022-mirrors';
 import { EventFiles24 } from './0024-event-files';
 import { PinnedBlocks25 } from './0025-pinned-blocks';
+import { Rounds26 } from './0026-rounds';
 
 export const MIGRATIONS = [
   First1,
@@ -50,4 +51,5 @@ export const MIGRATIONS = [
   Accounts23,
   EventFiles24,
   PinnedBlocks25,
+  Rounds26,
 ];

@@ -19,6 +19,7 @@ export function patchOf({ list: _list, steps: _steps, ...fields }: TaskFields, l
   if (fields.deadline === null) patch.deadlineFixed = false;
   if (fields.repeat === null) patch.repeatFrom = 'schedule';
   if (fields.waitingOn !== undefined) patch.waitingOn = fields.waitingOn?.trim() ? fields.waitingOn.trim() : null;
+  if (fields.waitingOn !== undefined) Object.assign(patch, { nudged: null, waitingThread: null, answeredBy: null });
   if (patch.waitingOn === null) Object.assign(patch, { waitingSince: null, waitingUntil: null });
   if (fields.assignedTo !== undefined) patch.assignedTo = fields.assignedTo?.trim() ? fields.assignedTo.trim() : null;
   return patch;

@@ -8,6 +8,7 @@ export type TaskStatus = 'NEEDS-ACTION' | 'IN-PROCESS' | 'COMPLETED' | 'CANCELLE
 @Entity('task')
 @Index('task_day', ['ownerId', 'plannedDay'])
 @Index('task_list', ['ownerId', 'listId', 'status'])
+@Index('task_waiting', ['ownerId', 'waitingOn'], { where: '"waitingOn" IS NOT NULL' })
 export class Task extends Row {
   @Column('text') title: string;
   @Column('text') notes: string;
@@ -37,11 +38,21 @@ export class Task extends Row {
   @Column('text', { nullable: true }) repeat: string | null;
   /** Whether the next one is counted from the schedule or from when this one is done. */
   @Column('text', { default: 'schedule' }) repeatFrom: 'schedule' | 'completion';
+  /** The day of its schedule that it stands for, wherever it was moved; null: its own day. */
+  @Column('text', { nullable: true }) repeatOn: string | null;
   @Column('text') concentration: 'deep' | 'medium' | 'light';
   @Column('text', { nullable: true }) waitingOn: string | null;
   @Column('integer', { nullable: true }) waitingSince: number | null;
   /** The day by which it is expected. */
   @Column('text', { nullable: true }) waitingUntil: string | null;
+  /** When they were last asked again. */
+  @Column('integer', { nullable: true }) nudged: number | null;
+  /** The thread of the mail they were asked in, where it did not come from a message of theirs. */
+  @Column('text', { nullable: true }) waitingThread: string | null;
+  /** The incoming that answered what it waited for. */
+  @Index('task_answered', { where: '"answeredBy" IS NOT NULL' })
+  @Column('text', { nullable: true })
+  answeredBy: string | null;
   /** Who does it, where it is somebody else; a name. */
   @Column('text', { nullable: true }) assignedTo: string | null;
   /** Wall-clock time in the owner's zone at which it wants to be thought of. */

@@ -1,11 +1,13 @@
 import { Body, Controller, Get, HttpCode, Module, Param, Patch, Post, Query, StreamableFile } from '@nestjs/common';
 import {
+  NudgeInput,
   TaskChange,
   TasksChange,
   TasksInput,
   TasksOut,
   TasksQuery,
   type Done,
+  type Nudge,
   type TaskChanged,
   type TaskFull,
   type TaskInfo,
@@ -14,9 +16,11 @@ import {
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
 import { IncomingModule } from '../incoming/incoming.module';
+import { Rounds } from './rounds.service';
 import { TaskHistory } from './task-history.service';
 import { TaskWrites } from './task-writes.service';
 import { TasksService } from './tasks.service';
+import { WaitingService } from './waiting.service';
 
 /** Ids in one question. */
 const MOST_IDS = 200;
@@ -25,6 +29,8 @@ class TasksController {
   constructor(
     private readonly tasks: TasksService,
     private readonly writes: TaskWrites,
+    private readonly rounds: Rounds,
+    private readonly waiting: WaitingService,
   ) {}
 
   @Get()
@@ -55,6 +61,23 @@ class TasksController {
     return this.tasks.full(user, id);
   }
 
+  @Get(':id/nudge')
+  nudgeDraft(@Owner() user: User, @Param('id') id: string): Promise<Nudge> {
+    return this.waiting.draft(user, id);
+  }
+
+  @Post(':id/nudge')
+  @HttpCode(200)
+  nudge(@Owner() user: User, @Param('id') id: string, @Body() input: NudgeInput): Promise<Done> {
+    return this.waiting.nudge(user, id, input);
+  }
+
+  @Post(':id/skipping')
+  @HttpCode(200)
+  skip(@Owner() user: User, @Param('id') id: string): Promise<Done> {
+    return this.rounds.skip(user, id);
+  }
+
   @Patch(':id')
   change(@Owner() user: User, @Param('id') id: string, @Body() input: TaskChange): Promise<TaskChanged> {
     return this.writes.change(user, id, input);
@@ -63,7 +86,7 @@ class TasksController {
 
 @Module({
   imports: [IncomingModule],
-  providers: [TasksService, TaskWrites, TaskHistory],
+  providers: [TasksService, TaskWrites, TaskHistory, Rounds, WaitingService],
   controllers: [TasksController],
 })
 export class TasksModule {}

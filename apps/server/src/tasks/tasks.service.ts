@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { TaskFileInfo, TaskFull, TaskInfo, TasksOut } from '@corvun/contract';
-import { addDays, dayOf, endOfDay, isoInZone, occurrences, startOfDay } from '@corvun/core';
+import { comingDays, dayOf, isoInZone } from '@corvun/core';
 import { In, MoreThan, Not, Repository, type FindOptionsWhere } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
@@ -22,8 +22,6 @@ const MOST = 100_000;
 /** Up to so many are asked for by id; for more it is quicker to look at all. */
 const FEW = 200;
 const NEXT_DAYS = 5;
-/** How far ahead the next days are looked for: a rule can name a day every four years. */
-const AHEAD = 366 * 9;
 
 @Injectable()
 export class TasksService {
@@ -83,7 +81,7 @@ export class TasksService {
       parent: parent && { id: parent.id, title: parent.title },
       allBlocks: blocks.map((one) => ({ id: one.id, start: iso(one.startAt), end: iso(one.endAt), version: one.version })),
       beside: await this.besideOf(user, row.id),
-      nextDays: nextDays(row, dayOf(this.clock.now(), user.zone), user.zone),
+      nextDays: comingDays(row, dayOf(this.clock.now(), user.zone), NEXT_DAYS),
       origin: incoming && {
         id: incoming.id,
         subject: incoming.subject,
@@ -247,6 +245,9 @@ export class TasksService {
       notBefore: row.notBefore,
       repeat: row.repeat,
       repeatFrom: row.repeatFrom,
+      repeatOn: row.repeatOn,
+      nudged: row.nudged === null ? null : iso(row.nudged),
+      answeredBy: row.answeredBy,
       waitingUntil: row.waitingUntil,
       assignedTo: row.assignedTo,
       reminder: row.reminder,
@@ -268,15 +269,4 @@ function grouped<T>(all: readonly T[], key: (one: T) => string): Map<string, T[]
   const groups = new Map<string, T[]>();
   for (const one of all) groups.set(key(one), [...(groups.get(key(one)) ?? []), one]);
   return groups;
-}
-
-/** The next days on which a repeating task comes, from today or its own day on. */
-function nextDays({ repeat, plannedDay, deadline }: Task, today: string, zone: string): string[] {
-  if (!repeat) return [];
-  const first = plannedDay ?? deadline?.slice(0, 10) ?? today;
-  const series = { start: first, end: addDays(first, 1), allDay: true, zone, rrule: repeat, rdates: [], exdates: [] };
-  const window = { start: startOfDay(today, zone), end: endOfDay(addDays(today, AHEAD), zone) };
-  return occurrences(series, window.start, window.end, zone)
-    .slice(0, NEXT_DAYS)
-    .map(({ key }) => key);
 }

@@ -60,10 +60,15 @@ const TOLD: Record<string, Tell> = {
       ...then.filter((tag) => !now.includes(tag)).map((tag) => `#${tag} taken off`),
     ];
   },
-  repeat: ({ repeat }, _, { today }) => [repeat ? `repeats ${sayRule(text(repeat), today)}` : 'does not repeat'],
+  repeat: ({ repeat, status }, _, { today }) => [
+    repeat ? `repeats ${sayRule(text(repeat), today)}` : status === 'COMPLETED' ? 'comes again' : 'does not repeat',
+  ],
   repeatFrom: ({ repeatFrom }) => [`repeat counted from ${repeatFrom === 'completion' ? 'when it is done' : 'the schedule'}`],
   reminder: ({ reminder }, _, { today }) => [reminder ? `reminder ${sayMoment(text(reminder), today)}` : 'no reminder'],
-  waitingOn: ({ waitingOn }) => [waitingOn ? `waiting on ${text(waitingOn)}` : 'waits for nobody'],
+  waitingOn: ({ waitingOn, answeredBy }, before) => [
+    waitingOn ? `waiting on ${text(waitingOn)}` : answeredBy ? `${text(before['waitingOn'])} answered` : 'waits for nobody',
+  ],
+  nudged: ({ nudged }) => (nudged ? ['asked again'] : []),
   waitingUntil: ({ waitingUntil }, _, { today }) => [
     waitingUntil ? `until ${sayDay(text(waitingUntil), today)}` : 'waits without an end',
   ],
