@@ -49,6 +49,7 @@ const ROUTES: Record<string, [kind: Kind, body?: object]> = {
   'PATCH /api/files/:id': ['thing', { name: 'taken over' }],
   'DELETE /api/files/:id': ['thing'],
   'GET /api/tasks/:id': ['thing'],
+  'POST /api/tasks/:id/beginning': ['thing', { minutes: 25 }],
   'POST /api/tasks/:id/skipping': ['thing'],
   'GET /api/tasks/:id/nudge': ['thing'],
   'POST /api/tasks/:id/nudge': ['thing', { text: 'x' }],

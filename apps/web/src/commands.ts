@@ -99,6 +99,8 @@ const WORDS: { [W in Where]: Record<keyof (typeof KEYS)[W], Words> } = {
     more: 'Say more of it: deadline, repeat, waiting on …',
     tick: ['Done', 'Done'],
     reply: 'Write back to whom it came from',
+    remind: 'Remind whom it waits on, by mail',
+    skip: 'Skip one date of what repeats',
     original: ['Open the message it came from', 'Open the message it came from'],
   },
   lists: {
@@ -120,6 +122,8 @@ const WORDS: { [W in Where]: Record<keyof (typeof KEYS)[W], Words> } = {
     next: 'Next task',
     previous: 'Previous task',
     tick: ['Done', 'On a task: done'],
+    remind: ['Remind them', 'On a task that waits on somebody: remind them by mail'],
+    skip: ['Skip this one', 'On a task that repeats: skip this one, it comes on its next date'],
     original: ['Open the message it came from', 'On a task: open the message it came from'],
   },
 };

@@ -97,6 +97,8 @@ const FIRST_KEYS = {
     more: 'a',
     tick: 'x',
     reply: 'w',
+    remind: 'r',
+    skip: 's',
     original: 'o',
   },
   lists: {
@@ -118,6 +120,8 @@ const FIRST_KEYS = {
     next: 'ArrowDown',
     previous: 'ArrowUp',
     tick: 'x',
+    remind: 'r',
+    skip: 's',
     original: 'o',
   },
 } as const;

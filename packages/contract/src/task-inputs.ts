@@ -116,6 +116,10 @@ export class TasksChange {
   @IsOptional() @IsString() @MaxLength(100) after?: string | null;
 }
 
+export class BeginningInput {
+  @IsInt(say.minutes) @Min(1, say.minutes) @Max(600, say.minutes) minutes: number;
+}
+
 export class NudgeInput {
   /** What the mail says; left out: what was drafted. */
   @Maybe() @IsString() @MaxLength(20_000, { message: 'A mail has at most 20000 characters.' }) text?: string;

@@ -1,4 +1,4 @@
-import type { Priority } from '@corvun/core';
+import type { BetterEstimate, Priority } from '@corvun/core';
 import type { AttachmentInfo, IncomingKind, IsoTime, MadeThing, NamedAddress } from './things';
 
 /** A file of a task; its `own` can be renamed, the others are those of its message. */
@@ -31,6 +31,8 @@ export interface TaskFull extends TaskInfo {
   origin: { id: string; subject: string; sender: NamedAddress; received: IsoTime; kind: IncomingKind } | null;
   /** What else came of that message. */
   besides: MadeThing[];
+  /** What tasks like it took, where that is another figure than its own. */
+  better: BetterEstimate | null;
   history: HistoryLine[];
 }
 

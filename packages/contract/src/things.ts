@@ -1,4 +1,4 @@
-import type { Destination, Find, MessageFacts, Settings, Suggestion } from '@corvun/core';
+import type { Destination, Find, MessageFacts, ProjectProgress, Settings, Suggestion } from '@corvun/core';
 
 /** Instants are ISO 8601 with an offset, in the user's zone; days are `YYYY-MM-DD`; durations whole minutes. */
 export type IsoTime = string;
@@ -181,6 +181,12 @@ export interface NoteInfo extends NoteLine {
   from: { id: string; subject: string; sender: NamedAddress; received: IsoTime; attachmentList: AttachmentInfo[] }[];
 }
 
+/** How far a project is. */
+export interface ProjectInfo extends ProjectProgress {
+  /** Why it does not move, in a sentence; empty where it does. */
+  stalled: string;
+}
+
 export interface ListInfo {
   id: string;
   name: string;
@@ -197,6 +203,8 @@ export interface ListInfo {
   defaultTag: string | null;
   concentration: 'deep' | 'medium' | 'light';
   open: number;
+  /** How far it is, where it is a project. */
+  progress: ProjectInfo | null;
   version: number;
 }
 

@@ -1,5 +1,13 @@
 import { Body, Controller, Delete, HttpCode, Module, Param, Patch, Post, Query } from '@nestjs/common';
-import { BlockChange, BlockInput, BlockRemoval, BlocksInput, type DecisionAnswer, type Done } from '@corvun/contract';
+import {
+  BeginningInput,
+  BlockChange,
+  BlockInput,
+  BlockRemoval,
+  BlocksInput,
+  type DecisionAnswer,
+  type Done,
+} from '@corvun/contract';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
 import { BlocksService } from './blocks.service';
@@ -30,5 +38,16 @@ class BlocksController {
   }
 }
 
-@Module({ providers: [BlocksService], controllers: [BlocksController] })
+@Controller('api/tasks')
+class BeginningController {
+  constructor(private readonly blocks: BlocksService) {}
+
+  @Post(':id/beginning')
+  @HttpCode(200)
+  begin(@Owner() user: User, @Param('id') id: string, @Body() input: BeginningInput): Promise<Done> {
+    return this.blocks.begin(user, id, input);
+  }
+}
+
+@Module({ providers: [BlocksService], controllers: [BlocksController, BeginningController] })
 export class BlocksModule {}

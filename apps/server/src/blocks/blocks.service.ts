@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
-import type { BlockChange, BlockInput, DecisionAnswer, Done, MadeThing } from '@corvun/contract';
+import type { BeginningInput, BlockChange, BlockInput, DecisionAnswer, Done, MadeThing } from '@corvun/contract';
 import { MINUTE, count, dayOf, parseIso, sayDay, sayMinutes, sayTime } from '@corvun/core';
+import { LessThanOrEqual, MoreThan } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
 import { badField } from '../base/errors';
@@ -8,7 +9,7 @@ import { Kernel, byUser } from '../kernel/kernel.service';
 import { lineTask } from '../capture/line-task';
 import type { Work } from '../kernel/work';
 import type { Task } from '../tasks/task.entity';
-import type { Block } from './block.entity';
+import { Block } from './block.entity';
 import { followBlock } from './move-blocks';
 
 const NAMES: Record<Block['kind'], string> = {
@@ -73,6 +74,30 @@ export class BlocksService {
         estimate: task.estimate ?? input.minutes,
       });
     return { kind: 'block', id: block.id, title: blockTitle(block, task) };
+  }
+
+  /** Begins a task now: it is under way, and the next minutes are its time, unless it has time just now. */
+  async begin(user: User, id: string, { minutes }: BeginningInput): Promise<Done> {
+    const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
+      const task = await work.find('task', id);
+      if (task.status === 'COMPLETED' || task.status === 'CANCELLED')
+        throw badField('status', 'It is done already. Open it again, then begin.');
+      const startAt = Math.floor(work.now / MINUTE) * MINUTE;
+      const running = await work.manager.findOneBy(Block, {
+        ...{ ownerId: user.id, taskId: id },
+        ...{ startAt: LessThanOrEqual(work.now), endAt: MoreThan(work.now) },
+      });
+      const endAt = startAt + minutes * MINUTE;
+      const block =
+        running ??
+        (await work.insert('block', { kind: 'work', taskId: id, title: '', startAt, endAt, busy: true, pinned: false }));
+      await work.update('task', task, {
+        ...{ status: 'IN-PROCESS', plannedDay: dayOf(startAt, user.zone), plannedWeek: null, shelved: false, lookAgain: null },
+        estimate: task.estimate ?? minutes,
+      });
+      work.say({ action: 'move', sentence: `“${task.title}” is begun, until ${sayTime(block.endAt, user.zone)}` });
+    });
+    return { decision, sentence };
   }
 
   /** The task that time is for, a new one where a line says it; null for quiet and breaks. */

@@ -7,6 +7,7 @@ import type { User } from '../accounts/user.entity';
 import { Tag } from '../tags/tag.entity';
 import { Task } from '../tasks/task.entity';
 import { List } from './list.entity';
+import { Projects } from './projects.service';
 import { ListWrites } from './list-writes.service';
 
 @Controller('api')
@@ -16,6 +17,7 @@ class ListsController {
     @InjectRepository(Task) private readonly tasks: Repository<Task>,
     @InjectRepository(Tag) private readonly tags: Repository<Tag>,
     private readonly writes: ListWrites,
+    private readonly projects: Projects,
   ) {}
 
   @Get('lists')
@@ -31,6 +33,7 @@ class ListsController {
       .groupBy('t.listId')
       .getRawMany<{ listId: string | null; open: number }>();
     const open = new Map(counts.map((one) => [one.listId, one.open]));
+    const progress = await this.projects.progressOf(user, rows);
     return rows.map(
       ({ id, name, code, hue, group, position, project, outcome, ends, archived, defaultTag, concentration, version }) => ({
         id,
@@ -46,6 +49,7 @@ class ListsController {
         defaultTag,
         concentration,
         open: open.get(id) ?? 0,
+        progress: progress.get(id) ?? null,
         version,
       }),
     );
@@ -81,5 +85,5 @@ class ListsController {
   }
 }
 
-@Module({ providers: [ListWrites], controllers: [ListsController] })
+@Module({ providers: [ListWrites, Projects], controllers: [ListsController] })
 export class ListsModule {}

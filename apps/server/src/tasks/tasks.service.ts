@@ -1,8 +1,8 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { TaskFileInfo, TaskFull, TaskInfo, TasksOut } from '@corvun/contract';
-import { comingDays, dayOf, isoInZone } from '@corvun/core';
-import { In, MoreThan, Not, Repository, type FindOptionsWhere } from 'typeorm';
+import { betterEstimate, comingDays, dayOf, isoInZone } from '@corvun/core';
+import { In, IsNull, MoreThan, Not, Repository, type FindOptionsWhere } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
 import { notFound } from '../base/errors';
@@ -22,6 +22,8 @@ const MOST = 100_000;
 /** Up to so many are asked for by id; for more it is quicker to look at all. */
 const FEW = 200;
 const NEXT_DAYS = 5;
+/** Tasks that were done last, with which another one is compared. */
+const COMPARED = 400;
 
 @Injectable()
 export class TasksService {
@@ -90,6 +92,7 @@ export class TasksService {
         kind: incoming.kind,
       },
       besides: besides.filter((thing) => thing.id !== id && !ownBlocks.has(thing.id)),
+      better: await this.betterOf(user, row),
       history: await this.history.of(user, id),
     };
   }
@@ -104,6 +107,20 @@ export class TasksService {
     const names = new Map((await this.lists.findBy({ ownerId: user.id })).map(({ id, name }) => [id, name]));
     const tasks = ids.flatMap((id) => byId.get(id) ?? []);
     return tasksOut(format, tasks, names, user.zone, dayOf(this.clock.now(), user.zone));
+  }
+
+  private async betterOf(user: User, task: Task): Promise<TaskFull['better']> {
+    if (task.status === 'COMPLETED' || task.status === 'CANCELLED') return null;
+    const done = await this.tasks.find({
+      where: [
+        { ...{ ownerId: user.id, status: 'COMPLETED', spent: MoreThan(0) }, listId: task.listId ?? IsNull() },
+        { ...{ ownerId: user.id, status: 'COMPLETED', spent: MoreThan(0) }, concentration: task.concentration },
+      ],
+      select: { title: true, listId: true, tags: true, concentration: true, estimate: true, spent: true },
+      order: { completed: 'DESC' },
+      take: COMPARED,
+    });
+    return betterEstimate(task, done);
   }
 
   /** The steps of a task in their order, each followed by its own. */

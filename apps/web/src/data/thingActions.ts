@@ -42,6 +42,11 @@ export const renameFile = (id: string, name: string) => doing(() => patch('/file
 export const removeFile = (id: string) => doing(() => remove('/files/:id', { id }), ['task', 'event']);
 export const reply = (incomingId: string, text: string) =>
   doing(() => post('/incoming/:id/reply', { text }, { id: incomingId }), ['outbox']);
+/** Passes over one date of a repeating task. */
+export const skipOne = (id: string) => doing(() => post('/tasks/:id/skipping', undefined, { id }), ['tasks', 'task', 'days']);
+/** Asks whom a task waits on once more, by mail. */
+export const remindThem = (id: string, text: string) =>
+  doing(() => post('/tasks/:id/nudge', { text }, { id }), ['tasks', 'task', 'outbox']);
 export const addBlock = (taskId: string, start: string, minutes: number) =>
   doing(() => post('/blocks', { taskId, start, minutes }), ['days', 'tasks']);
 /** Gives the time of a block back; its task stays, on `day` where one is said. */

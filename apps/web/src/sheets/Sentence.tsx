@@ -1,6 +1,9 @@
 import type { TaskChange, TaskFull } from '@corvun/contract';
 import { dayOf, sayDay } from '@corvun/core';
 import { useState, type ReactNode } from 'react';
+import { skipOne } from '../data/thingActions';
+import { KEYS, keyName } from '../keys';
+import { Key } from '../parts/signs';
 import { MoreMenu } from './MoreMenu';
 import { partOf, type PartName, type Saying } from './parts';
 import { PartControl } from './PartControl';
@@ -98,7 +101,19 @@ export function Sentence({ task, saying, save }: SentenceProps): ReactNode {
       {has('tags') && <>{part('tags')} </>}
       <MoreMenu missing={missing.map((name) => ({ name, label: partOf(name, task, saying).label }))} ask={setAsked} />
       {task.nextDays.length > 0 && (
-        <p className="text-xs leading-4 text-soft">Next: {task.nextDays.map((day) => sayDay(day, today)).join(' · ')}</p>
+        <p className="text-xs leading-4 text-soft">
+          Next: {task.nextDays.map((day) => sayDay(day, today)).join(' · ')}{' '}
+          {task.status !== 'COMPLETED' && (
+            <button
+              type="button"
+              id="skip-one"
+              className="min-h-6 text-teal underline underline-offset-2"
+              onClick={() => void skipOne(task.id)}
+            >
+              skip this one <Key>{keyName(KEYS.sheet.skip)}</Key>
+            </button>
+          )}
+        </p>
       )}
     </div>
   );

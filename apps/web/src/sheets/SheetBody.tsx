@@ -16,6 +16,7 @@ import { Sentence } from './Sentence';
 import { SheetTitle } from './SheetTitle';
 import { Steps } from './Steps';
 import { useSave } from './useSave';
+import { WaitingOn } from './WaitingOn';
 import { FinishSteps, useFinish } from './useFinish';
 
 /** Days in which time is offered. */
@@ -57,6 +58,7 @@ export function SheetBody({ me, task, today }: { me: Me; task: TaskFull; today: 
         saying={{ lists, tags, people, days, today, now, zone: me.zone }}
         save={(change) => Object.keys(change).length > 0 && void save(change)}
       />
+      <WaitingOn task={task} today={today} />
       <Placed me={me} task={task} days={days} today={today} now={now} choosing={choosing} setChoosing={setChoosing} />
       <Steps task={task} />
       <Notes draft={`notes-${task.id}`} text={task.notes} save={(notes) => save({ notes })} />

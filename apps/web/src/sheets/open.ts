@@ -36,7 +36,13 @@ export const useGiveTime = (): ((id: string) => void) => {
   return useCallback((id) => open(id, 'time'), [open]);
 };
 
-function useOpenSheet(kind: SheetKind): (id: string, how?: 'beside' | 'time', date?: string | null) => void {
+/** Opens the sheet of a task where whom it waits on is asked once more. */
+export const useRemind = (): ((id: string) => void) => {
+  const open = useOpenSheet('task');
+  return useCallback((id) => open(id, 'remind'), [open]);
+};
+
+function useOpenSheet(kind: SheetKind): (id: string, how?: 'beside' | 'time' | 'remind', date?: string | null) => void {
   const navigate = useNavigate();
   const { pathname, search } = useLocation();
   return useCallback(
@@ -48,7 +54,7 @@ function useOpenSheet(kind: SheetKind): (id: string, how?: 'beside' | 'time', da
       if (how !== 'beside') opener = { element: document.activeElement as HTMLElement | null, id };
       void navigate(
         { pathname, search: query.toString() },
-        { state: { sheet: true, time: how === 'time' }, replace: how === 'beside' },
+        { state: { sheet: true, time: how === 'time', remind: how === 'remind' }, replace: how === 'beside' },
       );
     },
     [kind, navigate, pathname, search],

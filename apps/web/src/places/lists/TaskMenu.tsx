@@ -3,15 +3,23 @@ import { addDays, daysFrom, sayDay, sayMinutes, weekOf } from '@corvun/core';
 import { DropdownMenu } from 'radix-ui';
 import type { ReactNode } from 'react';
 import { useNavigate } from 'react-router';
-import { changeTask } from '../../data/thingActions';
+import { changeTask, skipOne } from '../../data/thingActions';
 import { CommandItem } from '../../parts/CommandItem';
 import { Code } from '../../parts/signs';
-import { useGiveTime, useOpenTask } from '../../sheets/open';
+import { useGiveTime, useOpenTask, useRemind } from '../../sheets/open';
 
 const item = 'flex items-center gap-2 px-3 py-1 outline-none data-[highlighted]:bg-teal-wash';
 const panel = 'z-50 min-w-[210px] border border-ink bg-card py-1 shadow-lg';
 
 const LENGTHS = [5, 15, 30, 45, 60, 90, 120, 180, 240];
+
+/** When to look again at what is on the shelf, in days from today. */
+const LOOK_AGAIN = [
+  ['Look again in a week', 7],
+  ['Look again in a month', 30],
+  ['Look again in three months', 91],
+  ['No day to look again', 0],
+] as const;
 
 interface MenuProps {
   task: TaskInfo;
@@ -28,6 +36,7 @@ export function TaskMenu({ task, today, lists, tick, rename, mark, closed }: Men
   const navigate = useNavigate();
   const openTask = useOpenTask();
   const giveTime = useGiveTime();
+  const remind = useRemind();
   const nextWeek = weekOf(addDays(today, 7));
   return (
     <DropdownMenu.Root defaultOpen onOpenChange={(open) => !open && closed()} modal={false}>
@@ -45,6 +54,15 @@ export function TaskMenu({ task, today, lists, tick, rename, mark, closed }: Men
           <CommandItem where="task" command="name" run={rename} />
           <CommandItem where="task" command="mark" run={mark} />
           <CommandItem where="task" command="tick" {...(task.status === 'COMPLETED' && { name: 'Not done yet' })} run={tick} />
+          {task.waitingOn && <CommandItem where="task" command="remind" run={() => remind(task.id)} />}
+          {task.waitingOn && (
+            <DropdownMenu.Item className={item} onSelect={() => void changeTask(task.id, { waitingOn: null })}>
+              It has come
+            </DropdownMenu.Item>
+          )}
+          {task.repeat && task.status !== 'COMPLETED' && (
+            <CommandItem where="task" command="skip" run={() => void skipOne(task.id)} />
+          )}
           {task.incomingId && (
             <CommandItem where="task" command="original" run={() => void navigate(`/sort/${task.incomingId}`)} />
           )}
@@ -105,9 +123,22 @@ export function TaskMenu({ task, today, lists, tick, rename, mark, closed }: Men
               </DropdownMenu.Item>
             ))}
           </Sub>
-          <DropdownMenu.Item className={item} onSelect={() => void changeTask(task.id, { shelved: !task.shelved })}>
-            {task.shelved ? 'Take off the shelf' : 'Put on the shelf'}
-          </DropdownMenu.Item>
+          <Sub title={task.shelved ? 'Look again' : 'Put on the shelf'}>
+            {LOOK_AGAIN.map(([name, days]) => (
+              <DropdownMenu.Item
+                key={name}
+                className={item}
+                onSelect={() => void changeTask(task.id, { shelved: true, lookAgain: days ? addDays(today, days) : null })}
+              >
+                {name}
+              </DropdownMenu.Item>
+            ))}
+          </Sub>
+          {task.shelved && (
+            <DropdownMenu.Item className={item} onSelect={() => void changeTask(task.id, { shelved: false, lookAgain: null })}>
+              Take off the shelf
+            </DropdownMenu.Item>
+          )}
           <DropdownMenu.Item className={item} onSelect={() => void changeTask(task.id, { status: 'CANCELLED' })}>
             Drop
           </DropdownMenu.Item>

@@ -4,12 +4,12 @@ import { Mail } from 'lucide-react';
 import { memo, useCallback, useRef, useState, type KeyboardEvent, type MouseEvent, type ReactNode } from 'react';
 import { flushSync } from 'react-dom';
 import { useNavigate } from 'react-router';
-import { changeTask } from '../../data/thingActions';
+import { changeTask, skipOne } from '../../data/thingActions';
 import { KEYS } from '../../keys';
 import { Code, Deadline, Tally } from '../../parts/signs';
 import { NameField } from '../../parts/NameField';
 import { TickBox } from '../../parts/TickBox';
-import { useGiveTime, useOpenTask } from '../../sheets/open';
+import { useGiveTime, useOpenTask, useRemind } from '../../sheets/open';
 import { FinishSteps, useFinish } from '../../sheets/useFinish';
 import type { PartName } from '../../sheets/parts';
 import { useMarked } from './marked';
@@ -56,6 +56,7 @@ export const TaskRow = memo(function TaskRow({
   const navigate = useNavigate();
   const openTask = useOpenTask();
   const giveTime = useGiveTime();
+  const remind = useRemind();
   const finish = useFinish();
   const [menu, setMenu] = useState(false);
   const [naming, setNaming] = useState(false);
@@ -84,6 +85,8 @@ export const TaskRow = memo(function TaskRow({
     } else if (event.key === KEYS.task.menu) setMenu(true);
     else if (event.key === KEYS.task.name) setNaming(true);
     else if (event.key === KEYS.task.mark) around.mark(task.id, 'turn');
+    else if (event.key === KEYS.task.remind && task.waitingOn) remind(task.id);
+    else if (event.key === KEYS.task.skip && task.repeat && !done) void skipOne(task.id);
     else if (asks()[event.key]) around.ask(task.id, asks()[event.key] as PartName);
     else if (event.key === KEYS.task.original && task.incomingId) void navigate(`/sort/${task.incomingId}`);
     else return;
@@ -210,9 +213,11 @@ function Beside({ me, today, task, done, openSteps }: BesideProps): ReactNode {
       {!done && task.deadline && <Deadline deadline={task.deadline} fixed={task.deadlineFixed} today={today} />}
       {when && <span>{when}</span>}
       {task.waitingOn && (
-        <span>
+        <span className={task.waitingUntil && task.waitingUntil < today ? 'text-amber' : ''}>
           waiting on {task.waitingOn}
           {since}
+          {task.waitingUntil && `, expected ${sayDay(task.waitingUntil, today)}`}
+          {task.nudged && `, reminded ${sayDay(task.nudged.slice(0, 10), today)}`}
         </span>
       )}
       {task.assignedTo && <span>by {task.assignedTo}</span>}

@@ -7,6 +7,7 @@ import { Link } from 'react-router';
 import { Part, later } from '../../parts/later';
 import { reopen } from '../../data/actions';
 import { NameOf } from '../../sheets/NameOf';
+import { useOpenTask } from '../../sheets/open';
 import { Key } from '../../parts/signs';
 import { Failed, Waiting } from '../../parts/states';
 import { ChatContext, ConflictCard, InvitationCard, Joined } from './AroundMessage';
@@ -203,10 +204,29 @@ function Body({
       {incoming.kind === 'mail' && incoming.state === 'waiting' && !incoming.bulk && (
         <WriteBack incoming={incoming} decide={decide} />
       )}
+      <Answers incoming={incoming} />
       <Joined incoming={incoming} today={today} />
       {incoming.state === 'decided' && !incoming.joinedTo && <Became incoming={incoming} />}
       <Earlier incoming={incoming} today={today} />
     </>
+  );
+}
+
+/** Tasks that waited for this message. */
+function Answers({ incoming: { answers } }: { incoming: IncomingFull }): ReactNode {
+  const open = useOpenTask();
+  if (!answers.length) return null;
+  return (
+    <section className="mx-8 mt-5 border-l-2 border-teal pl-3 max-md:mx-4" aria-label="You waited for this">
+      <h3 className="text-xs text-soft">You waited for this</h3>
+      {answers.map(({ id, title }) => (
+        <p key={id}>
+          <button type="button" className="text-left underline underline-offset-2" onClick={() => open(id)}>
+            {title}
+          </button>
+        </p>
+      ))}
+    </section>
   );
 }
 

@@ -1,0 +1,157 @@
+import type { Nudge, TaskFull } from '@corvun/contract';
+import { sayDay } from '@corvun/core';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { Link, useLocation } from 'react-router';
+import { get, saysWrong } from '../data/api';
+import { changeTask, remindThem } from '../data/thingActions';
+import { KEYS, keyName } from '../keys';
+import { Key } from '../parts/signs';
+import { button, primary } from '../places/sources/common';
+import { useDraft } from './drafts';
+
+/** Whom a task waits on: they can be asked once more; or which message answered. */
+export function WaitingOn({ task, today }: { task: TaskFull; today: string }): ReactNode {
+  const { waitingOn, answeredBy, nudged, waitingUntil } = task;
+  if (!waitingOn && !answeredBy) return null;
+  if (!waitingOn)
+    return (
+      <p className="mt-2 border-l-2 border-teal pl-3 text-xs">
+        What it waited for was answered.{' '}
+        <Link to={`/sort/${answeredBy}`} className="text-teal underline underline-offset-2">
+          Read the answer
+        </Link>
+      </p>
+    );
+  const late = waitingUntil !== null && waitingUntil < today;
+  return (
+    <section aria-label={`Waiting on ${waitingOn}`} className="mt-2">
+      {(late || nudged) && (
+        <p className={`mb-1 text-xs ${late ? 'text-amber' : 'text-soft'}`}>
+          {[
+            late && `It was expected by ${sayDay(waitingUntil, today)}`,
+            nudged && `asked again ${sayDay(nudged.slice(0, 10), today)}`,
+          ]
+            .filter(Boolean)
+            .join(', ')}
+          .
+        </p>
+      )}
+      <Remind key={task.id} task={task} who={waitingOn} />
+    </section>
+  );
+}
+
+function Remind({ task, who }: { task: TaskFull; who: string }): ReactNode {
+  const { state } = useLocation() as { state: { remind?: boolean } | null };
+  const [text, write] = useDraft(`remind-${task.id}`);
+  const [mail, setMail] = useState<Nudge | null>(null);
+  const [wrong, setWrong] = useState('');
+  const send = useRef<HTMLButtonElement>(null);
+  const area = useRef<HTMLTextAreaElement>(null);
+  const asked = useRef(false);
+  const ask = async () => {
+    setWrong('');
+    try {
+      const drafted = await get('/tasks/:id/nudge', { id: task.id });
+      asked.current = true;
+      setMail(drafted);
+      write(text ?? drafted.text);
+    } catch (problem) {
+      setWrong(saysWrong(problem));
+    }
+  };
+  const latest = useRef(ask);
+  useEffect(() => {
+    latest.current = ask;
+  });
+  // From a list it is opened where the mail is drafted; what was being written before a reload needs its address again.
+  const begins = state?.remind === true || text !== null;
+  useEffect(() => {
+    if (begins) void latest.current();
+    // Only as it is opened.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, []);
+  useEffect(() => {
+    // It is drafted: to send it is one more key.
+    if (mail && asked.current) send.current?.focus();
+    asked.current = false;
+  }, [mail]);
+  const close = () => {
+    write(null);
+    setMail(null);
+  };
+  if (!mail || text === null)
+    return (
+      <>
+        <p className="flex flex-wrap gap-2 text-xs">
+          <button type="button" id="remind-them" className={button} onClick={() => void ask()}>
+            Remind {who} <Key>{keyName(KEYS.sheet.remind)}</Key>
+          </button>
+          <button type="button" className={button} onClick={() => void changeTask(task.id, { waitingOn: null })}>
+            It has come
+          </button>
+        </p>
+        <p role="alert" className="mt-1 text-xs text-brick empty:hidden">
+          {wrong}
+        </p>
+      </>
+    );
+  const go = async () => {
+    if (!text.trim()) {
+      setWrong('Write a line or two.');
+      return area.current?.focus();
+    }
+    if (await remindThem(task.id, text.trim())) close();
+    return undefined;
+  };
+  return (
+    <form
+      aria-label={`Remind ${who}`}
+      className="border border-teal bg-card p-3"
+      noValidate
+      onSubmit={(event) => {
+        event.preventDefault();
+        void go();
+      }}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) void go();
+        else if (event.key === 'Escape') event.currentTarget.closest<HTMLElement>('[data-sheet]')?.focus();
+        else return;
+        event.preventDefault();
+        event.stopPropagation();
+      }}
+    >
+      <p className="text-xs text-soft">
+        To {mail.to.name ? `${mail.to.name}, ${mail.to.address}` : mail.to.address}: {mail.subject}
+      </p>
+      <label className="sr-only" htmlFor="remind-text">
+        Text of the mail
+      </label>
+      <textarea
+        ref={area}
+        id="remind-text"
+        rows={4}
+        className="mt-1 block field-sizing-content max-h-64 w-full border border-soft bg-paper px-2 py-1 text-sm text-ink"
+        value={text}
+        aria-invalid={wrong !== ''}
+        aria-describedby="remind-wrong"
+        onChange={(event) => {
+          write(event.target.value);
+          setWrong('');
+        }}
+      />
+      <p id="remind-wrong" role="alert" className="text-xs text-brick empty:hidden">
+        {wrong}
+      </p>
+      <div className="mt-2 flex items-baseline gap-3 text-xs">
+        <button ref={send} type="submit" className={primary}>
+          Send
+        </button>
+        <button type="button" className={button} onClick={close}>
+          Leave it
+        </button>
+        <span className="text-soft">Undo holds it back for 20 seconds.</span>
+      </div>
+    </form>
+  );
+}
