@@ -130,7 +130,7 @@ test('layers: hidden, softly, lists and deadlines; what is hidden is counted, an
   await expect(layers).toHaveText('Layers · 1 hidden, 4 entries');
   await page.getByRole('menuitemcheckbox', { name: 'Choir board shown softly' }).click();
   await page.getByRole('menuitem', { name: /^Tasks by list/ }).press('ArrowRight');
-  await page.getByRole('menuitemcheckbox', { name: /Reading/ }).press('Enter');
+  await page.getByRole('menuitemcheckbox', { name: /Grant report/ }).press('Enter');
   await page.keyboard.press('ArrowLeft');
   await page.getByRole('menuitemcheckbox', { name: 'Deadlines on their days' }).press('Enter');
   await page.getByRole('menuitem', { name: 'Keep these layers under a name …' }).press('Enter');

@@ -1,4 +1,4 @@
-import type { AgendaEntry, Done, ListInfo, TaskFull } from '@corvun/contract';
+import type { AgendaEntry, Done, ProjectInfo, TaskFull } from '@corvun/contract';
 import { ownServer } from './harness';
 
 // It is Monday, 3 August 2026, 10:50 in Vienna.
@@ -12,8 +12,7 @@ const task = async (line: string, change: object = {}, list?: string) => {
 const full = async (id: string) => (await here.maren.get<TaskFull>(`/tasks/${id}`)).body;
 const list = async (name: string, project: boolean) =>
   (await here.maren.post<{ id: string }>('/lists', { name, project })).body.id;
-const progress = async (id: string) =>
-  (await here.maren.get<ListInfo[]>('/lists')).body.find((one) => one.id === id)?.progress;
+const progress = async (id: string) => (await here.maren.get<ProjectInfo[]>('/projects')).body.find((one) => one.listId === id);
 const blocks = async () =>
   (await here.maren.get<{ entries: AgendaEntry[] }>('/agenda?from=2026-08-03&days=1')).body.entries.filter(
     ({ kind }) => kind === 'block',
@@ -54,7 +53,7 @@ describe('a better estimate', () => {
 describe('a project', () => {
   it('says how far it is, what comes next, and when it is stalled', async () => {
     const id = await list('Boardwalk repair', true);
-    expect(await progress(await list('Reading', false))).toBeNull();
+    expect(await progress(await list('Reading', false))).toBeUndefined();
     expect(await progress(id)).toMatchObject({ done: 0, open: 0, next: null, stalled: '' });
     await task('Order decking', { waitingOn: 'Jonas', estimate: 30 }, id);
     expect(await progress(id)).toMatchObject({ open: 1, next: null, stalled: 'It has no step that can be done now.' });

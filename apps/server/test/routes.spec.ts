@@ -55,6 +55,7 @@ const ROUTES: Record<string, [kind: Kind, body?: object]> = {
   'POST /api/tasks/:id/nudge': ['thing', { text: 'x' }],
   'PATCH /api/tasks/:id': ['thing', { title: 'taken over' }],
   'GET /api/lists': ['own'],
+  'GET /api/projects': ['own'],
   'POST /api/lists': ['own', { name: 'Reading' }],
   'POST /api/lists/order': ['own', { lists: [] }],
   'PATCH /api/lists/:id': ['thing', { name: 'taken over' }],

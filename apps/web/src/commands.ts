@@ -62,6 +62,7 @@ const WORDS: { [W in Where]: Record<keyof (typeof KEYS)[W], Words> } = {
     side: 'One day, its calendars side by side',
     draft: 'Fill the gaps of these days: a plan to look at',
     rest: 'Plan the rest of today again, from now on',
+    fits: 'A little time: what fits into it, the best first',
   },
   entry: {
     open: ['Open', 'On one of them: open its sheet'],

@@ -60,6 +60,7 @@ const FIRST_KEYS = {
     side: 's',
     draft: 'd',
     rest: 'r',
+    fits: 'l',
   },
   entry: {
     open: 'i',

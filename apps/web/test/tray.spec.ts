@@ -1,9 +1,11 @@
+import type { ProjectInfo } from '@corvun/contract';
 import fc from 'fast-check';
 import { WIDE, cardsOf, isLike, liesIn, rowsOf, widthOf, type Card } from '../src/places/plan/tray';
 import { task } from './entries';
 
 const LENGTHS = { deep: 90, medium: 30, light: 15 };
 const TODAY = '2026-08-03';
+const looking = (sourceId: string | null, projects: ProjectInfo[] = []) => ({ today: TODAY, sourceId, projects });
 const minutes = (more: Parameters<typeof task>[0]) => cardsOf([task(more)], LENGTHS).map((card) => card.minutes);
 const block = { id: 'b', start: '2026-08-04T09:00:00+02:00', end: '2026-08-04T10:00:00+02:00' };
 
@@ -33,9 +35,15 @@ describe('the tray', () => {
     };
     const left = card({ plannedDay: '2026-07-30' });
     const from = card({ sourceId: 'board' });
-    expect([all.due, all.later, all.week].map((one) => liesIn(one, 'soon', TODAY, null))).toEqual([true, false, false]);
-    expect([all.due, all.week, left].map((one) => liesIn(one, 'week', TODAY, null))).toEqual([false, true, true]);
-    expect(['board', 'other', null].map((id) => liesIn(from, 'source', TODAY, id))).toEqual([true, false, true]);
+    expect([all.due, all.later, all.week].map((one) => liesIn(one, 'soon', looking(null)))).toEqual([true, false, false]);
+    expect([all.due, all.week, left].map((one) => liesIn(one, 'week', looking(null)))).toEqual([false, true, true]);
+    expect(['board', 'other', null].map((id) => liesIn(from, 'source', looking(id)))).toEqual([true, false, true]);
+    const long = card({ plannedDay: '2026-07-27' });
+    const stalled = { stalled: 'Nothing was done for 20 days.', next: { id: 'step', title: '' } } as ProjectInfo;
+    const step = card({ id: 'step' });
+    expect([left, long, step].map((one) => liesIn(one, 'stalled', looking(null, [stalled])))).toEqual([false, true, true]);
+    expect(liesIn(step, 'stalled', looking(null))).toBe(false);
+    expect(liesIn(card({ plannedWeek: '2026-W30' }), 'stalled', looking(null))).toBe(true);
     expect([isLike(card({ tags: ['yard'] }), 'gate #yard'), isLike(card({}), 'gate #yard')]).toEqual([true, false]);
   });
 

@@ -42,6 +42,7 @@ import type {
   ImportReport,
   IncomingFull,
   ListInfo,
+  ProjectInfo,
   Me,
   NoteInfo,
   NoteLine,
@@ -122,6 +123,8 @@ export interface Routes extends OwnRoutes, CalendarRoutes, OthersRoutes, Plannin
 
   /** All lists, with how much on each is open. */
   'GET /lists': { answer: ListInfo[] };
+  /** How far each project is, what comes next in it, and whether it moves. */
+  'GET /projects': { answer: ProjectInfo[] };
   /** Makes a list. */
   'POST /lists': { body: ListInput; answer: { id: string }; errors: 'bad-field' };
   /** Puts lists in another order or in other groups. */

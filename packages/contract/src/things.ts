@@ -183,6 +183,7 @@ export interface NoteInfo extends NoteLine {
 
 /** How far a project is. */
 export interface ProjectInfo extends ProjectProgress {
+  listId: string;
   /** Why it does not move, in a sentence; empty where it does. */
   stalled: string;
 }
@@ -203,8 +204,6 @@ export interface ListInfo {
   defaultTag: string | null;
   concentration: 'deep' | 'medium' | 'light';
   open: number;
-  /** How far it is, where it is a project. */
-  progress: ProjectInfo | null;
   version: number;
 }
 

@@ -47,9 +47,10 @@ const OWN_TASKS: {
   fixed?: boolean;
   block?: string;
   priority?: 'high' | 'low';
+  repeat?: string;
 }[] = [
   { title: 'Grant figures, section 2', list: 'Grant report', day: 0, minutes: 90, deadline: 18, fixed: true, block: '10:15' },
-  { title: 'Sign the timesheets', list: 'Grant report', day: 0, minutes: 10 },
+  { title: 'Sign the timesheets', list: 'Grant report', day: 0, minutes: 10, repeat: 'FREQ=WEEKLY' },
   { title: 'Compare boardwalk quotes', list: 'Boardwalk repair', day: 2, minutes: 75, block: '12:30' },
   {
     title: 'Results chapter, first draft',
@@ -142,7 +143,11 @@ export class DemoService {
     const row = () => ({ id: newId(), ownerId: user.id, version: 1, created: now, changed: now });
     await this.writes.write(async (manager) => {
       const lists = LISTS.map((list, position) => ({ ...row(), ...list, position, defaultTag: null }));
-      await manager.insert(List, lists);
+      // What is inserted in one statement gets the ids back in another order.
+      await manager.insert(
+        List,
+        lists.map((list) => ({ ...list })),
+      );
       await manager.insert(
         Tag,
         TAGS.map((tag) => ({ ...row(), ...tag })),
@@ -154,7 +159,10 @@ export class DemoService {
           .map(({ name, address }) => ({ ...row(), name, address, addresses: [], organisation: '', phone: '', note: '' })),
       );
       const calendars = CALENDARS.map((calendar, position) => ({ ...row(), ...calendar, position, shown: true, sourceId: null }));
-      await manager.insert(Calendar, calendars);
+      await manager.insert(
+        Calendar,
+        calendars.map((calendar) => ({ ...calendar })),
+      );
       for (const { calendar, ...event } of demoEvents(around, random)) {
         // With the stand-ins running these come from their feed.
         if (this.config.outside && calendar === 'Choir board') continue;
@@ -176,6 +184,7 @@ export class DemoService {
           plannedWeek: own.week ? weekOf(around.workday(0)) : null,
           deadline: own.deadline === undefined ? null : around.workday(own.deadline),
           deadlineFixed: own.fixed ?? false,
+          repeat: own.repeat ?? null,
           priority: own.priority ?? ('normal' as const),
           position: now,
         };

@@ -98,9 +98,10 @@ function decisionFor(habit: Habit, fill: (text: string) => string, behind: numbe
       return { to: 'event', start, minutes: 60, title };
     case 'hand-over':
       return { to: 'hand-over', ...task, with: 'Pia Keller' };
+    case 'shelf':
+      return { to: 'shelf', ...task, lookAgain: around.workday(0) };
     case 'list':
     case 'week':
-    case 'shelf':
     case 'done':
       return { to: habit.to, ...task };
     default:

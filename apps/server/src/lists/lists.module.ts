@@ -1,6 +1,15 @@
 import { Body, Controller, Delete, Get, HttpCode, Module, Param, Patch, Post, Query } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import { ListChange, ListInput, ListRemoval, ListsOrder, type Done, type ListInfo, type TagInfo } from '@corvun/contract';
+import {
+  ListChange,
+  ListInput,
+  ListRemoval,
+  ListsOrder,
+  type Done,
+  type ListInfo,
+  type ProjectInfo,
+  type TagInfo,
+} from '@corvun/contract';
 import { Repository } from 'typeorm';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
@@ -33,7 +42,6 @@ class ListsController {
       .groupBy('t.listId')
       .getRawMany<{ listId: string | null; open: number }>();
     const open = new Map(counts.map((one) => [one.listId, one.open]));
-    const progress = await this.projects.progressOf(user, rows);
     return rows.map(
       ({ id, name, code, hue, group, position, project, outcome, ends, archived, defaultTag, concentration, version }) => ({
         id,
@@ -49,10 +57,14 @@ class ListsController {
         defaultTag,
         concentration,
         open: open.get(id) ?? 0,
-        progress: progress.get(id) ?? null,
         version,
       }),
     );
+  }
+
+  @Get('projects')
+  allProjects(@Owner() user: User): Promise<ProjectInfo[]> {
+    return this.projects.all(user);
   }
 
   @Post('lists')

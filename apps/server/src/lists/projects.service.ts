@@ -6,7 +6,7 @@ import { Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
 import { Task } from '../tasks/task.entity';
-import type { List } from './list.entity';
+import { List } from './list.entity';
 
 interface Counted {
   listId: string;
@@ -37,31 +37,31 @@ const NEXT = `
 export class Projects {
   constructor(
     @InjectRepository(Task) private readonly tasks: Repository<Task>,
+    @InjectRepository(List) private readonly lists: Repository<List>,
     private readonly clock: Clock,
   ) {}
 
-  /** By the id of the list; lists that are no projects are left out. */
-  async progressOf(user: User, lists: readonly List[]): Promise<Map<string, ProjectInfo>> {
-    const projects = lists.filter(({ project }) => project);
-    if (!projects.length) return new Map();
+  /** Those that are not put away, in the order of their lists. */
+  async all(user: User): Promise<ProjectInfo[]> {
+    const where = { ownerId: user.id, project: true, archived: false };
+    const projects = await this.lists.find({ where, order: { position: 'ASC', id: 'ASC' } });
+    if (!projects.length) return [];
     const today = dayOf(this.clock.now(), user.zone);
     const ids = JSON.stringify(projects.map(({ id }) => id));
     const counted = await this.tasks.query<Counted[]>(COUNTED, [user.id, ids]);
     const next = await this.tasks.query<{ listId: string; id: string; title: string }[]>(NEXT, [user.id, ids, today]);
-    return new Map(
-      projects.map(({ id, created }) => {
-        const found = counted.find(({ listId }) => listId === id);
-        const first = next.find(({ listId }) => listId === id);
-        const progress = {
-          done: found?.done ?? 0,
-          open: found?.open ?? 0,
-          minutesDone: found?.minutesDone ?? 0,
-          minutesLeft: found?.minutesLeft ?? 0,
-          lastDone: found?.lastDone ? isoInZone(found.lastDone, user.zone) : null,
-          next: first ? { id: first.id, title: first.title } : null,
-        };
-        return [id, { ...progress, stalled: sayStalled(progress, new Date(created).toISOString(), today, user.zone) }];
-      }),
-    );
+    return projects.map(({ id, created }) => {
+      const found = counted.find(({ listId }) => listId === id);
+      const first = next.find(({ listId }) => listId === id);
+      const progress = {
+        done: found?.done ?? 0,
+        open: found?.open ?? 0,
+        minutesDone: found?.minutesDone ?? 0,
+        minutesLeft: found?.minutesLeft ?? 0,
+        lastDone: found?.lastDone ? isoInZone(found.lastDone, user.zone) : null,
+        next: first ? { id: first.id, title: first.title } : null,
+      };
+      return { listId: id, ...progress, stalled: sayStalled(progress, new Date(created).toISOString(), today, user.zone) };
+    });
   }
 }

@@ -18,10 +18,10 @@ interface Applied {
 
 const APPLY: Record<StreamChange['kind'], Applied> = {
   incoming: { again: ['person'], each: applyEachIncoming, all: ['inbox', 'incoming'] },
-  task: { again: ['days', 'task', 'person', 'event', 'cost', 'risks'], each: applyTasks, all: ['tasks'] },
+  task: { again: ['days', 'projects', 'task', 'person', 'event', 'cost', 'risks'], each: applyTasks, all: ['tasks'] },
   taskFile: { again: ['tasks', 'task'] },
   eventFile: { again: ['event'] },
-  list: { again: ['lists'] },
+  list: { again: ['lists', 'projects'] },
   view: { again: ['views'] },
   tag: { again: ['tags'] },
   calendar: { again: ['calendars', 'days', 'event', 'cost', 'risks'] },

@@ -31,6 +31,8 @@ export const useAllLists = () => useQuery({ queryKey: ['lists'], queryFn: () => 
 const inUse = (all: ListInfo[]) => all.filter((list) => !list.archived);
 /** Lists that are not put away. */
 export const useLists = () => useQuery({ queryKey: ['lists'], queryFn: () => get('/lists'), select: inUse });
+/** How far each project is. */
+export const useProjects = () => useQuery({ queryKey: ['projects'], queryFn: () => get('/projects') });
 export const useTags = () => useQuery({ queryKey: ['tags'], queryFn: () => get('/tags') });
 export const usePeople = () => useQuery({ queryKey: ['people'], queryFn: () => get('/people') });
 export const useNotes = () => useQuery({ queryKey: ['notes'], queryFn: () => get('/notes') });

@@ -42,6 +42,9 @@ export const renameFile = (id: string, name: string) => doing(() => patch('/file
 export const removeFile = (id: string) => doing(() => remove('/files/:id', { id }), ['task', 'event']);
 export const reply = (incomingId: string, text: string) =>
   doing(() => post('/incoming/:id/reply', { text }, { id: incomingId }), ['outbox']);
+/** Puts a task under way now, for so many minutes. */
+export const beginTask = (id: string, minutes: number) =>
+  doing(() => post('/tasks/:id/beginning', { minutes }, { id }), ['tasks', 'task', 'days']);
 /** Passes over one date of a repeating task. */
 export const skipOne = (id: string) => doing(() => post('/tasks/:id/skipping', undefined, { id }), ['tasks', 'task', 'days']);
 /** Asks whom a task waits on once more, by mail. */

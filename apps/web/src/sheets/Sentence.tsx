@@ -4,6 +4,7 @@ import { useState, type ReactNode } from 'react';
 import { skipOne } from '../data/thingActions';
 import { KEYS, keyName } from '../keys';
 import { Key } from '../parts/signs';
+import { Better } from './Better';
 import { MoreMenu } from './MoreMenu';
 import { partOf, type PartName, type Saying } from './parts';
 import { PartControl } from './PartControl';
@@ -100,6 +101,7 @@ export function Sentence({ task, saying, save }: SentenceProps): ReactNode {
       {has('lookAgain') && <>On the shelf, look again {part('lookAgain')}. </>}
       {has('tags') && <>{part('tags')} </>}
       <MoreMenu missing={missing.map((name) => ({ name, label: partOf(name, task, saying).label }))} ask={setAsked} />
+      {task.better && <Better better={task.better} task={task} save={save} lists={saying.lists} />}
       {task.nextDays.length > 0 && (
         <p className="text-xs leading-4 text-soft">
           Next: {task.nextDays.map((day) => sayDay(day, today)).join(' · ')}{' '}

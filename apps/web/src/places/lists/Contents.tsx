@@ -5,12 +5,12 @@ import { useDndContext, useDraggable, useDroppable } from '@dnd-kit/core';
 import { useState, type KeyboardEvent, type ReactNode } from 'react';
 import { Link, NavLink } from 'react-router';
 import { post } from '../../data/api';
-import { client } from '../../data/queries';
+import { client, useProjects } from '../../data/queries';
 import { changeList, orderLists } from '../../data/thingActions';
 import { FormProblem, RuledField, useRuled } from '../../parts/form';
 import { Code } from '../../parts/signs';
 import { GroupHead, KeptViewLine } from './ContentsHeads';
-import { BESIDES, BESIDES_NAMES, addressOfView, belongs, isBesides, isOpen, type View } from './view';
+import { BESIDES, BESIDES_NAMES, addressOfView, belongs, isBesides, isDue, isOpen, type View } from './view';
 
 interface ContentsProps {
   all: readonly ListInfo[];
@@ -38,6 +38,7 @@ export function Contents({ all, tasks, tags, views, view, kept, today, show }: C
   for (const task of own)
     for (const path of [!task.shelved && task.listId ? task.listId : '', ...BESIDES.filter((one) => belongs(task, [one]))])
       counts.set(path, (counts.get(path) ?? 0) + 1);
+  const looked = own.filter((task) => isDue(task, today)).length;
   const turn = (id: string) => {
     const read = view.lists.filter((one) => !isBesides(one));
     const next = read.includes(id) ? read.filter((one) => one !== id) : [...read, id];
@@ -87,6 +88,7 @@ export function Contents({ all, tasks, tags, views, view, kept, today, show }: C
                 className={`${row} pl-2 ${!kept && view.lists[0] === path ? here : 'hover:bg-card'}`}
               >
                 {BESIDES_NAMES[path]}
+                {path === 'shelf' && looked > 0 && <span className="text-xs font-normal text-amber">{looked} to look at</span>}
                 <span className="ml-auto text-xs font-normal text-soft">{counts.get(path) || ''}</span>
               </Link>
             </li>
@@ -172,6 +174,7 @@ interface LineProps {
 
 function ListLine({ list, lists, count, on, alone, turn }: LineProps): ReactNode {
   const { setNodeRef, isOver } = useDroppable({ id: `list-${list.id}`, data: { list } });
+  const stalled = useProjects().data?.find(({ listId }) => listId === list.id)?.stalled;
   const { setNodeRef: setDragRef, listeners } = useDraggable({ id: `order-${list.id}`, data: { list } });
   const onKeyDown = (event: KeyboardEvent) => {
     const by = { ArrowUp: -1, ArrowDown: 1 }[event.key];
@@ -206,6 +209,11 @@ function ListLine({ list, lists, count, on, alone, turn }: LineProps): ReactNode
       >
         <Code code={list.code} hue={list.hue} />
         <span className="truncate">{list.name}</span>
+        {stalled && (
+          <span className="shrink-0 text-xs font-normal text-amber" title={stalled}>
+            stalled
+          </span>
+        )}
         <span className="ml-auto text-xs font-normal text-soft">{count || ''}</span>
       </Link>
     </li>

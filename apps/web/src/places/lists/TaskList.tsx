@@ -15,7 +15,7 @@ import { MarkedBar } from './MarkedBar';
 import { useMarked } from './marked';
 import { NewTask } from './NewTask';
 import { TaskRow, type Around } from './TaskRow';
-import { belongs, isBesides, isOpen, titleOfView, type View } from './view';
+import { belongs, isBesides, isDue, isOpen, titleOfView, type View } from './view';
 import { ViewHead } from './ViewHead';
 
 interface ListProps {
@@ -244,9 +244,23 @@ function useShown(me: Me, today: string, view: View, tasks: readonly TaskInfo[],
     const done = inView
       .filter((task) => task.status === 'COMPLETED' && !task.parentId && fit(task))
       .sort((a, b) => (b.completed ?? '').localeCompare(a.completed ?? ''));
-    const groups = arrange(shown, { group: view.group, sort: view.sort, today, lists });
+    const groups =
+      view.lists[0] === 'shelf' && view.group === 'none' && shown.some((task) => isDue(task, today))
+        ? shelfOf(shown, view, today, lists)
+        : arrange(shown, { group: view.group, sort: view.sort, today, lists });
     return { shown, hidden: own(here) - own(shown), done, groups, byId, openSteps };
   }, [tasks, lists, view, me.zone, today, byId]);
+}
+
+/** The shelf, with what is to be looked at again first. */
+function shelfOf(shown: readonly TaskInfo[], { sort }: View, today: string, lists: readonly ListInfo[]): Group<TaskInfo>[] {
+  const arranging = { group: 'none', sort, today, lists } as const;
+  const due = shown.filter((task) => isDue(task, today));
+  const later = shown.filter((task) => !isDue(task, today));
+  return [
+    ...arrange(due, arranging).map((group) => ({ ...group, key: 'due', title: 'To look at again' })),
+    ...arrange(later, arranging).map((group) => ({ ...group, key: 'later', title: 'Later' })),
+  ];
 }
 
 type ById = ReadonlyMap<string, TaskInfo>;

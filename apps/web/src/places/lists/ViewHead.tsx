@@ -1,10 +1,11 @@
 import type { ListInfo, Me, TaskInfo } from '@corvun/contract';
-import { count, sayDay, sayMinutes, type Group } from '@corvun/core';
+import { count, sayMinutes, type Group } from '@corvun/core';
 import { useCallback, useState, type FormEvent, type ReactNode } from 'react';
 import { keepView } from '../../data/thingActions';
 import { KEYS, keyName } from '../../keys';
 import { GroupChoice, SortChoice } from '../../parts/arranging';
 import { Code, Key } from '../../parts/signs';
+import { Project } from './Project';
 import { PrintedList } from './PrintedList';
 import { TakeOut } from './TakeOut';
 import { addressOfView, isBesides, type View } from './view';
@@ -46,13 +47,7 @@ export function ViewHead({ today, view, show, lists, title, list, groups, hidden
           </button>
         )}
       </h2>
-      {list?.project && (
-        <p className="text-soft">
-          {list.outcome ? `Project: ${list.outcome}` : 'A project'}
-          {list.ends && `, ends ${sayDay(list.ends, today)}`}
-          {!shown && !hidden && '. It has no step that can be done now.'}
-        </p>
-      )}
+      {list?.project && <Project list={list} today={today} />}
       <p className="flex flex-wrap items-baseline gap-x-2 text-xs text-soft">
         <span>
           {shown} open{minutes > 0 && ` · ${sayMinutes(minutes)}`} ·

@@ -80,6 +80,10 @@ export function belongs(task: TaskInfo, lists: readonly string[]): boolean {
   return task.listId !== null && lists.includes(task.listId);
 }
 
+/** Whether something is on the shelf and its day to look again has come. */
+export const isDue = (task: TaskInfo, today: string): boolean =>
+  task.shelved && task.lookAgain !== null && task.lookAgain <= today;
+
 export const isOpen = ({ status }: TaskInfo) => status === 'NEEDS-ACTION' || status === 'IN-PROCESS';
 
 /** What a view is called: its lists, or what it is besides. */

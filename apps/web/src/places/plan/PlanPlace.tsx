@@ -13,6 +13,7 @@ import { useNow } from '../../parts/useNow';
 import { useSettings } from '../../state/settings';
 import { ActingProvider, useWays } from './acting';
 import { Draft } from './Draft';
+import { focusFits } from './FitsNow';
 import { FourWeeks } from './FourWeeks';
 import { Grab } from './Grab';
 import { HOURS, clockText, sayShadow, shadowOf } from './grid';
@@ -99,6 +100,10 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
     [KEYS.plan.today]: () => void navigate('/plan'),
     [KEYS.plan.make]: make,
     [KEYS.plan.tray]: () => setTray({ folded: !tray.folded }),
+    [KEYS.plan.fits]: () => {
+      setTray({ folded: false, drawer: 'fits' });
+      requestAnimationFrame(focusFits);
+    },
     [KEYS.plan.taller]: () => zoom(HOURS.step),
     [KEYS.plan.side]: () => {
       const isSide = view === 'grid' && planDays === 1 && plan.side;
@@ -186,7 +191,7 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
             {drafting ? (
               <Draft me={me} today={today} />
             ) : (
-              <Tray me={me} today={today} lists={lists.data ?? []} place={keys.begin} />
+              <Tray me={me} now={now} today={today} lists={lists.data ?? []} place={keys.begin} />
             )}
           </Grab>
         </ActingProvider>

@@ -5,6 +5,7 @@ import { LoadBar } from '../../parts/LoadBar';
 import { Asking } from './Asking';
 import type { ColumnProps } from './DayColumn';
 import { DueLine } from './DueLine';
+import { Ahead } from './Ahead';
 import { LooseTask } from './LooseTask';
 import { putInOrder } from './moves';
 import { useGestures } from './useGestures';
@@ -96,6 +97,7 @@ function Column({ day, today, ...props }: ColumnProps & { day: DayInfo; today: s
         ))}
         {work.filter((entry) => entry.kind === 'block').map((entry) => item(entry, false))}
         {loose.map((entry) => item(entry, over && target.before === entry.id))}
+        <Ahead day={day.day} today={today} lists={lists} />
         {over && (target.before ?? null) === null && (
           <li className="h-[26px] border border-dashed border-teal px-1 text-xs text-teal">here</li>
         )}

@@ -7,6 +7,7 @@ import { Asking } from './Asking';
 import { DayColumn, type ColumnProps } from './DayColumn';
 import { hourNow, useHour } from './grid';
 import { DueLine } from './DueLine';
+import { Ahead } from './Ahead';
 import { LooseTask } from './LooseTask';
 import { Code } from '../../parts/signs';
 import { sidesOf, type Side } from './sides';
@@ -152,6 +153,7 @@ function DayHead({
               lists={lists}
             />
           ))}
+        <Ahead day={day.day} today={today} lists={lists} />
         {placing && target?.day === day.day && target.from === null && (
           <li className="h-[22px] border border-dashed border-teal px-1 text-xs text-teal">no time</li>
         )}

@@ -1,13 +1,14 @@
-import type { ListInfo, Me, SourceInfo } from '@corvun/contract';
+import type { ListInfo, Me, ProjectInfo, SourceInfo } from '@corvun/contract';
 import { sayMinutes, type Grouping } from '@corvun/core';
 import { ChevronDown, ChevronUp } from 'lucide-react';
 import { useMemo, useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
-import { useTasks } from '../../data/queries';
+import { useProjects, useTasks } from '../../data/queries';
 import { useSources } from '../../data/sources';
 import { KEYS, keyName } from '../../keys';
 import { GroupChoice, SortChoice } from '../../parts/arranging';
 import { Key } from '../../parts/signs';
 import { useSettings } from '../../state/settings';
+import { FitsNow } from './FitsNow';
 import { DRAWERS, cardsOf, isLike, liesIn, type Card, type Drawer } from './tray';
 import { TrayCards } from './TrayCards';
 
@@ -16,13 +17,17 @@ const NAMES: Record<Drawer, string> = {
   week: 'This week, any day',
   list: 'By list',
   source: 'From a source',
+  stalled: 'Stalled',
+  fits: 'I have … min',
   all: 'Everything',
 };
+const NO_PROJECTS: readonly ProjectInfo[] = [];
 const LEAST = 96;
 const MOST = 560;
 
 interface TrayProps {
   me: Me;
+  now: number;
   today: string;
   lists: readonly ListInfo[];
   /** Begins to give cards time by keys. */
@@ -30,21 +35,25 @@ interface TrayProps {
 }
 
 /** Open work without its time, along the bottom of Plan: each card is as wide as it is long. */
-export function Tray({ me, today, lists, place }: TrayProps): ReactNode {
+export function Tray({ me, now, today, lists, place }: TrayProps): ReactNode {
   const tasks = useTasks();
   const sources = useSources().data ?? [];
+  const projects = useProjects().data ?? NO_PROJECTS;
   const { tray, setTray } = useSettings();
   const { height, folded, drawer, group, sort } = tray;
   const [words, setWords] = useState('');
   const [sourceId, setSourceId] = useState<string | null>(null);
   const all = useMemo(() => cardsOf(tasks.data ?? [], me.settings.lengths), [tasks.data, me.settings.lengths]);
   const inDrawers = useMemo(
-    () => new Map(DRAWERS.map((one) => [one, all.filter((card) => liesIn(card, one, today, null))])),
-    [all, today],
+    () => new Map(DRAWERS.map((one) => [one, all.filter((card) => liesIn(card, one, { today, projects, sourceId: null }))])),
+    [all, today, projects],
   );
   const shown = useMemo(
-    () => all.filter((card) => liesIn(card, drawer, today, sourceId) && (words.trim() === '' || isLike(card, words.trim()))),
-    [all, drawer, today, sourceId, words],
+    () =>
+      all.filter(
+        (card) => liesIn(card, drawer, { today, projects, sourceId }) && (words.trim() === '' || isLike(card, words.trim())),
+      ),
+    [all, drawer, today, projects, sourceId, words],
   );
   const known = sources.filter((source) => all.some((card) => card.task.sourceId === source.id));
   const grouping: Grouping = drawer === 'list' ? 'list' : group;
@@ -66,11 +75,11 @@ export function Tray({ me, today, lists, place }: TrayProps): ReactNode {
               onClick={() => setTray({ drawer: one, folded: false })}
             >
               {NAMES[one]}
-              {one === 'list' ? '' : <span className="ml-1 text-xs">{inDrawers.get(one)?.length ?? 0}</span>}
+              {one === 'list' || one === 'fits' ? '' : <span className="ml-1 text-xs">{inDrawers.get(one)?.length ?? 0}</span>}
             </button>
           ))}
         </div>
-        {!folded && (
+        {!folded && drawer !== 'fits' && (
           <>
             {drawer === 'source' && <SourceChoice sources={known} chosen={sourceId} choose={setSourceId} />}
             <label htmlFor="tray-find" className="sr-only">
@@ -101,7 +110,7 @@ export function Tray({ me, today, lists, place }: TrayProps): ReactNode {
         )}
         <button
           type="button"
-          className={`flex items-center gap-1 text-xs text-soft hover:text-ink ${folded ? 'ml-auto' : ''}`}
+          className={`flex items-center gap-1 text-xs text-soft hover:text-ink ${folded || drawer === 'fits' ? 'ml-auto' : ''}`}
           aria-expanded={!folded}
           onClick={() => setTray({ folded: !folded })}
         >
@@ -110,7 +119,8 @@ export function Tray({ me, today, lists, place }: TrayProps): ReactNode {
           <Key>{keyName(KEYS.plan.tray)}</Key>
         </button>
       </div>
-      {!folded && (
+      {!folded && drawer === 'fits' && <FitsNow {...{ me, now, lists }} cards={all} height={height - 37} />}
+      {!folded && drawer !== 'fits' && (
         <TrayCards
           key={drawer}
           me={me}

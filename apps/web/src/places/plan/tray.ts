@@ -1,8 +1,8 @@
-import type { TaskInfo } from '@corvun/contract';
+import type { ProjectInfo, TaskInfo } from '@corvun/contract';
 import { addDays, arrange, weekOf, type Arranging, type Group } from '@corvun/core';
 
 /** What lies in a drawer of the tray. */
-export const DRAWERS = ['soon', 'week', 'list', 'source', 'all'] as const;
+export const DRAWERS = ['soon', 'week', 'list', 'source', 'stalled', 'fits', 'all'] as const;
 export type Drawer = (typeof DRAWERS)[number];
 
 /** Width of an hour of a card, in pixels. */
@@ -35,10 +35,29 @@ export function cardsOf(tasks: readonly TaskInfo[], lengths: Readonly<Record<Tas
   });
 }
 
-/** Whether a card lies in a drawer. @param sourceId of the source that is looked at */
-export function liesIn({ task }: Card, drawer: Drawer, today: string, sourceId: string | null): boolean {
+/** Days after which what was planned and is still open is stalled. */
+const STILL_OPEN = 7;
+
+/** Whether a task does not move: its day is long past, or it is the next step of a project in which nothing is done. */
+export function isStalled(task: TaskInfo, today: string, projects: readonly ProjectInfo[]): boolean {
+  const past = addDays(today, -STILL_OPEN);
+  if (task.plannedDay !== null && task.plannedDay <= past) return true;
+  if (task.plannedWeek !== null && task.plannedWeek < weekOf(past)) return true;
+  return projects.some(({ stalled, next }) => stalled !== '' && next?.id === task.id);
+}
+
+interface Looking {
+  today: string;
+  /** The source that is looked at; null: any. */
+  sourceId: string | null;
+  projects: readonly ProjectInfo[];
+}
+
+/** Whether a card lies in a drawer. */
+export function liesIn({ task }: Card, drawer: Drawer, { today, sourceId, projects }: Looking): boolean {
   if (drawer === 'soon') return task.deadline !== null && task.deadline.slice(0, 10) <= addDays(today, SOON);
   if (drawer === 'source') return task.sourceId !== null && (sourceId === null || task.sourceId === sourceId);
+  if (drawer === 'stalled') return isStalled(task, today, projects);
   if (drawer !== 'week') return true;
   const week = weekOf(today);
   return task.plannedWeek === week || (task.plannedDay !== null && weekOf(task.plannedDay) <= week);
