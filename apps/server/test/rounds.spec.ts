@@ -86,7 +86,7 @@ describe('a repeating task', () => {
     const last = await here.maren.post(`/tasks/${id}/skipping`);
     expect(last.status).toBe(422);
     expect(last.body).toMatchObject({
-      error: { code: 'no-next-date', message: expect.stringContaining('no date after this one') },
+      error: { code: 'no-next-date', message: expect.stringContaining('no date after this one') as string },
     });
     await undo();
     expect(await full(id)).toMatchObject({ plannedDay: '2026-08-03', steps: [{ status: 'COMPLETED' }] });
@@ -160,7 +160,7 @@ describe('waiting on somebody', () => {
     const { body: draft } = await here.maren.get<Nudge>(`/tasks/${id}/nudge`);
     expect(draft).toMatchObject({
       ...{ to: { address: 'tomas.rieger@county-water.example' }, subject: 'Re: Readings', inReplyTo: 'r1@county-water.example' },
-      text: expect.stringContaining('“Readings of July”'),
+      text: expect.stringContaining('“Readings of July”') as string,
     });
     const { body } = await here.maren.post<Done>(`/tasks/${id}/nudge`, { text: 'Any news, Tomas?' });
     expect(body.sentence).toBe('Tomas Rieger is asked again for “Readings of July”');
@@ -192,7 +192,7 @@ describe('waiting on somebody', () => {
   it('asked by a mail of its own, the answer to that mail ends it; without an address it says what is missing', async () => {
     const id = await make('Key of the hut', { waitingOn: 'Jonas' });
     const none = await here.maren.get(`/tasks/${id}/nudge`);
-    expect(none.body).toMatchObject({ error: { code: 'no-address', message: expect.stringContaining('Jonas') } });
+    expect(none.body).toMatchObject({ error: { code: 'no-address', message: expect.stringContaining('Jonas') as string } });
     expect((await here.maren.get(`/tasks/${await make('Nobody')}/nudge`)).body).toMatchObject({
       error: { code: 'waits-for-nobody' },
     });

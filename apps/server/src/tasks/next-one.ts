@@ -1,4 +1,4 @@
-import { addDays, dayOf, instantOf, wallOf, type NextRound, type Step } from '@corvun/core';
+import { addDays, dayOf, instantOf, wallOf, type NextRound } from '@corvun/core';
 import type { Row } from '../base/row';
 import { Block } from '../blocks/block.entity';
 import type { Work } from '../kernel/work';
@@ -78,7 +78,7 @@ export async function openAgain(work: Work, taskId: string, later: number): Prom
 export async function timesOf(work: Work, task: Task, zone: string): Promise<Block[]> {
   if (!task.plannedDay) return [];
   const steps = new Map(work.changes().flatMap((step) => (step.kind === 'block' ? [[step.id, step] as const] : [])));
-  const was = (row: Block): Block => ({ ...row, ...(steps.get(row.id) as Step | undefined)?.before });
+  const was = (row: Block): Block => ({ ...row, ...steps.get(row.id)?.before });
   const rows = await work.manager.findBy(Block, { ownerId: work.ownerId, taskId: task.id, kind: 'work' });
   return rows.map(was).filter(({ startAt }) => dayOf(startAt, zone) === task.plannedDay);
 }

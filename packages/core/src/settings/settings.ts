@@ -85,11 +85,11 @@ export type SettingsChoice = Omit<Partial<Settings>, (typeof OF_SEVERAL)[number]
 
 /** Settings with a choice made upon them; what the choice leaves out stays. */
 export function withChoices<T extends Partial<Settings>>(settings: T, choice: SettingsChoice): T {
-  const several = OF_SEVERAL.filter((name) => choice[name]).map((name) => {
+  const several: [string, unknown][] = OF_SEVERAL.filter((name) => choice[name]).map((name) => {
     const said = Object.entries(choice[name] ?? {}).filter(([, value]) => value !== undefined);
     return [name, { ...FIRST_SETTINGS[name], ...settings[name], ...Object.fromEntries(said) }];
   });
-  return { ...settings, ...choice, ...Object.fromEntries(several) };
+  return Object.assign({}, settings, choice, Object.fromEntries(several));
 }
 
 /** The name of the day off that a day is; null where it is none. */
