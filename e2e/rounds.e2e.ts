@@ -88,7 +88,7 @@ test('the shelf says what is to be looked at again; a row is put there until a d
   const row = page.getByRole('button', { name: /^Learn the reeds/ });
   await row.focus();
   await page.keyboard.press('e');
-  await page.getByRole('menuitem', { name: 'Look again' }).press('ArrowRight');
+  await page.getByRole('menuitem', { name: 'On the shelf until' }).press('ArrowRight');
   await page.getByRole('menuitem', { name: 'Look again in a month' }).press('Enter');
   await expect(said(page)).toContainText('look again Wed 2 Sep');
   await expect(row).toContainText('look again Wed 2 Sep');

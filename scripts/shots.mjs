@@ -7,7 +7,6 @@ import { build, install, root, start } from './setup.mjs';
 /** The pictures in docs/screenshots, from the demo data at a fixed time: name, place, width, height, theme, keys. */
 const SHOTS = [
   ['sort', '/sort', 1280, 800, 'light', ['ArrowDown']],
-  ['sort-time', '/sort', 1280, 800, 'light', ['ArrowDown', 't']],
   ['sort-dark', '/sort', 1280, 800, 'dark', ['ArrowDown', 'd']],
   ['sort-phone', '/sort', 390, 844, 'light', []],
   ['plan', '/plan', 1280, 800, 'light', []],
@@ -17,7 +16,6 @@ const SHOTS = [
   ['event-sheet', '/plan', 1280, 800, 'light', ['click:Event: Stand-up at the hut', 'ArrowDown', 'Enter', 'wait']],
   ['lists', '/lists/all?group=deadline', 1280, 800, 'light', []],
   ['task-sheet', '/lists', 1280, 800, 'light', ['ArrowDown', 'ArrowDown', 'Enter', 'wait']],
-  ['person', '/people', 1280, 800, 'light', ['click:Ines Aalto', 'wait']],
   ['settings', '/settings#hours', 1280, 800, 'light', ['wait']],
   ['find', '/find?q=gauge%20%2Bmail', 1280, 800, 'light', []],
   ['sources', '/sources', 1280, 800, 'light', []],
@@ -26,6 +24,9 @@ const SHOTS = [
   // Late: it sets time aside where an invitation would be.
   ['yes', 'crowded', 1280, 800, 'light', ['wait']],
   ['notes', '/sort', 1280, 800, 'light', ['ArrowDown', 'r', 'Tab', 'type:Gauges', 'Enter', 'N']],
+  // Last: a pass stays where it was.
+  ['open-day', '/sort', 1280, 800, 'light', ['Shift+B', 'wait', '.', '.', '.', 'wait', 'Tab', 'ArrowDown', 'ArrowDown']],
+  ['close-day', 'closing', 1280, 800, 'dark', ['wait']],
 ];
 
 install();
@@ -83,6 +84,12 @@ async function crowded() {
   return `/sort/${items.find((one) => one.kind === 'invitation').id}`;
 }
 
+/** Begins to close the day; gives the address of Plan. */
+async function closing() {
+  await api('/passes', { kind: 'close-day' });
+  return '/plan';
+}
+
 /** Makes a page on which others choose a time; gives its address. */
 async function meet() {
   await api('/meet-pages', {
@@ -103,8 +110,10 @@ const browser = await chromium.launch({
 });
 for (const [name, path, width, height, colorScheme, keys] of SHOTS) {
   const page = await browser.newPage({ viewport: { width, height }, colorScheme, timezoneId: 'Europe/Vienna' });
-  await page.goto(url + (path === 'crowded' ? await crowded() : path === 'meet' ? await meet() : path));
-  await page.getByRole(path === 'meet' ? 'list' : 'link', { name: path === 'meet' ? 'Free times' : /^Sort 38/ }).waitFor();
+  await page.goto(
+    url + (path === 'crowded' ? await crowded() : path === 'closing' ? await closing() : path === 'meet' ? await meet() : path),
+  );
+  await page.getByRole(path === 'meet' ? 'list' : 'link', { name: path === 'meet' ? 'Free times' : /^Sort \d+/ }).waitFor();
   await page.waitForTimeout(900);
   for (const key of keys) {
     if (key === 'wait') await page.waitForTimeout(2500);

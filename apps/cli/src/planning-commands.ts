@@ -20,8 +20,9 @@ interface Common {
   json?: boolean;
 }
 
-/** The commands that calculate with a planning problem from a file. */
+/** The commands that calculate with a planning problem from a file, and what a server says of days. */
 export function planningCommands(program: Command): void {
+  outlineCommand(program);
   program
     .command('safe-start')
     .argument('<file>', 'a planning problem, as JSON')
@@ -73,6 +74,20 @@ export function planningCommands(program: Command): void {
         ...blocks.map(({ task, start, end }) => `${start} – ${end}  ${task}`),
         ...unplaced.map(({ task, reason, change }) => `no place: ${task}. ${reason} ${change}`.trim()),
       ]);
+    });
+}
+
+/** The outline of a day in words, from a server. */
+function outlineCommand(program: Command): void {
+  program
+    .command('today')
+    .argument('[day]', 'YYYY-MM-DD; today when left out')
+    .description('a day in words: what comes when, what it needs, what is at risk, what could give')
+    .option('--server <url>', 'where the server is')
+    .option('--token <token>', 'token to use')
+    .action(async (day: string | undefined, options: ServerOptions & Common) => {
+      const outline = await new Client(options).request('GET /days/outline', day === undefined ? {} : { day });
+      print(options.json, outline, outline.text.split('\n'));
     });
 }
 

@@ -24,6 +24,7 @@ import { ListsModule } from './lists/lists.module';
 import { MirrorsModule } from './mirrors/mirrors.module';
 import { NotesModule } from './notes/notes.module';
 import { OthersModule } from './others/others.module';
+import { PassesModule } from './passes/passes.module';
 import { PlanningModule } from './planning/planning.module';
 import { PeopleModule } from './people/people.module';
 import { ReadingModule } from './reading/reading.module';
@@ -51,6 +52,7 @@ import { ViewsModule } from './views/views.module';
     OwnFilesModule,
     BlocksModule,
     AgendaModule,
+    PassesModule,
     PlanningModule,
     CaptureModule,
     FindModule,

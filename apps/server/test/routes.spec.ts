@@ -91,6 +91,12 @@ const ROUTES: Record<string, [kind: Kind, body?: object]> = {
   'GET /api/plan/proposal': ['own'],
   'POST /api/plan/taking': ['own', { blocks: [{ taskId: 'task', start: '2026-08-04T10:00', minutes: 30 }] }],
   'GET /api/plan/risks': ['own'],
+  'GET /api/days/outline': ['own'],
+  'PATCH /api/days': ['own', { day: '2026-08-04', picks: [] }],
+  'GET /api/passes': ['own'],
+  'POST /api/passes': ['own', { kind: 'open-day' }],
+  'PATCH /api/passes/:id': ['thing', { step: 'x' }],
+  'POST /api/passes/:id/undo': ['thing'],
   'GET /api/reminders': ['own'],
   'POST /api/reminders/:id/shown': ['thing'],
   'POST /api/reminders/:id/snooze': ['thing', { minutes: 5 }],
@@ -217,6 +223,7 @@ beforeAll(async () => {
   const other = (await maren.post<{ id: string }>('/calendars', { name: 'Other' })).body.id;
   const pair = { from: things['calendars'], to: other };
   things['mirrors'] = (await maren.post<{ id: string }>('/mirrors', pair)).body.id;
+  things['passes'] = (await maren.post<{ id: string }>('/passes', { kind: 'open-day' })).body.id;
   things['offers'] = (await maren.post<{ id: string }>('/offers', { title: 'Gauge talk', slots })).body.id;
   things['sources'] = (await maren.post<{ id: string }>('/sources', { kind: 'notes', name: 'N', address: server.data })).body.id;
 }, 40_000);

@@ -1,8 +1,9 @@
-import type { Me } from '@corvun/contract';
-import { MINUTE, dayOf, sayMinutes, sayTime } from '@corvun/core';
+import type { Me, PassState } from '@corvun/contract';
+import { MINUTE, dayOf, sayMinutes, sayTime, wallOf } from '@corvun/core';
 import { CalendarRange, Inbox, ListChecks, NotebookText, Search } from 'lucide-react';
 import { Fragment, useState, type ReactNode } from 'react';
 import { NavLink, Outlet, useLocation, useNavigate } from 'react-router';
+import { beginPass, isClosed, passDue, usePasses } from './data/passes';
 import { useDays, useInbox } from './data/queries';
 import { useStream } from './data/stream';
 import { KEYS, keyName } from './keys';
@@ -11,7 +12,7 @@ import { CaptureLine } from './parts/CaptureLine';
 import { Part, later } from './parts/later';
 import { SaidLine } from './parts/SaidLine';
 import { useKeys } from './parts/useKeys';
-import { useNow } from './parts/useNow';
+import { serverNow, useNow } from './parts/useNow';
 import { useTurn } from './parts/useTurn';
 import { useSession } from './state/session';
 import { useSettings } from './state/settings';
@@ -20,6 +21,7 @@ import { useSettings } from './state/settings';
 const HELP = later(async () => (await import('./parts/KeysHelp')).KeysHelp);
 const MENU = later(async () => (await import('./parts/SettingsMenu')).SettingsMenu);
 
+const PASS = later(async () => (await import('./passes/PassPanel')).PassPanel);
 const REMINDERS = later(async () => (await import('./reminders/Reminders')).Reminders);
 const SHEET = later(async () => (await import('./sheets/TaskSheet')).TaskSheet);
 const EVENT = later(async () => (await import('./sheets/EventSheet')).EventSheet);
@@ -48,7 +50,15 @@ export function Frame({ me }: { me: Me }): ReactNode {
   const online = useSession((state) => state.online);
   const order = useSettings((state) => state.order);
   const inbox = useInbox(order);
-  const waiting = inbox.data?.pages[0]?.total ?? 0;
+  const passes = usePasses().data;
+  // After the day is closed what arrives waits without a number.
+  const calm = passes ? isClosed(passes.today) : false;
+  const waiting = calm ? 0 : (inbox.data?.pages[0]?.total ?? 0);
+  const openOrClose = () => {
+    if (passes?.running) return document.querySelector<HTMLElement>('[data-pass] h2')?.focus();
+    const now = wallOf(serverNow(), me.zone).slice(11);
+    return void beginPass((passes && passDue(passes, me.settings.day.closeAt, now)) ?? 'close-day');
+  };
   useKeys({
     [KEYS.everywhere.undo]: turn.back,
     [KEYS.everywhere.redo]: turn.again,
@@ -58,6 +68,7 @@ export function Frame({ me }: { me: Me }): ReactNode {
     [KEYS.everywhere.sources]: () => void navigate('/sources'),
     [KEYS.everywhere.data]: () => void navigate('/data'),
     [KEYS.everywhere.people]: () => void navigate('/people'),
+    [KEYS.everywhere.day]: openOrClose,
     [KEYS.everywhere.others]: () => void navigate('/others'),
     [KEYS.everywhere.settings]: () => void navigate('/settings'),
     [KEYS.everywhere.find]: () => void navigate('/find'),
@@ -97,7 +108,7 @@ export function Frame({ me }: { me: Me }): ReactNode {
           ))}
         </nav>
         <CaptureLine me={me} />
-        <FreeToday me={me} />
+        <FreeToday me={me} passes={passes} />
         <NavLink
           to="/find"
           aria-label="Find"
@@ -115,26 +126,29 @@ export function Frame({ me }: { me: Me }): ReactNode {
           The connection to Corvun’s server is lost. What you see may be old; it is tried again by itself.
         </p>
       )}
-      <main
-        id="place"
-        className={`relative min-h-0 flex-1 max-md:mb-[52px] ${sheet && beside ? 'lg:pr-[452px]' : ''}`}
-        tabIndex={-1}
-      >
-        <Fragment key={pathname === '/settings' ? 'settings' : `${clock} ${dates} ${density}`}>
-          <Outlet />
-          {sheet && <Part key={sheet} of={sheet === 'task' ? SHEET : sheet === 'event' ? EVENT : PERSON} with={{ me, beside }} />}
-        </Fragment>
-        <Part of={REMINDERS} with={{ me, aside: Boolean(sheet) }} />
-        <SaidLine />
-      </main>
+      <div className="flex min-h-0 flex-1 max-md:mb-[52px] max-md:flex-col">
+        {passes?.running && <Part of={PASS} with={{ me }} />}
+        <main id="place" className={`relative min-h-0 min-w-0 flex-1 ${sheet && beside ? 'lg:pr-[452px]' : ''}`} tabIndex={-1}>
+          <Fragment key={pathname === '/settings' ? 'settings' : `${clock} ${dates} ${density}`}>
+            <Outlet />
+            {sheet && (
+              <Part key={sheet} of={sheet === 'task' ? SHEET : sheet === 'event' ? EVENT : PERSON} with={{ me, beside }} />
+            )}
+          </Fragment>
+          <Part of={REMINDERS} with={{ me, aside: Boolean(sheet) }} />
+          <SaidLine />
+        </main>
+      </div>
       {help !== null && <Part of={HELP} with={{ open: help, setOpen: setHelp }} />}
     </div>
   );
 }
 
 /** The free time that is left today. */
-function FreeToday({ me }: { me: Me }): ReactNode {
+function FreeToday({ me, passes }: { me: Me; passes: PassState | undefined }): ReactNode {
   const now = useNow();
+  const due = passes ? passDue(passes, me.settings.day.closeAt, wallOf(now, me.zone).slice(11)) : null;
+  const closed = passes !== undefined && isClosed(passes.today);
   const days = useDays(dayOf(now, me.zone), 14);
   const today = days.data?.[0];
   const end = today?.working.at(-1)?.end;
@@ -146,14 +160,27 @@ function FreeToday({ me }: { me: Me }): ReactNode {
     <div className="flex w-[118px] shrink-0 flex-col justify-center pr-2 text-right text-xs text-soft max-md:hidden">
       {today && (
         <>
-          <b className="font-head text-[15px] font-semibold text-ink">{over ? 'Day is over' : `${sayMinutes(free)} free`}</b>
-          <span>
-            {end
-              ? over
-                ? `since ${sayTime(Date.parse(end), me.zone)}`
-                : `today until ${sayTime(Date.parse(end), me.zone)}`
-              : 'no working hours'}
-          </span>
+          <b className="font-head text-[15px] font-semibold text-ink">
+            {closed ? 'Day is closed' : over ? 'Day is over' : `${sayMinutes(free)} free`}
+          </b>
+          {due && today.working.length > 0 ? (
+            <button
+              type="button"
+              className="min-h-6 self-end leading-4 text-teal underline underline-offset-2"
+              title={keyName(KEYS.everywhere.day)}
+              onClick={() => void beginPass(due)}
+            >
+              {due === 'open-day' ? 'Open the day' : 'Close the day'}
+            </button>
+          ) : (
+            <span>
+              {end
+                ? over
+                  ? `since ${sayTime(Date.parse(end), me.zone)}`
+                  : `today until ${sayTime(Date.parse(end), me.zone)}`
+                : 'no working hours'}
+            </span>
+          )}
         </>
       )}
     </div>

@@ -14,6 +14,7 @@ const WORDS: { [W in Where]: Record<keyof (typeof KEYS)[W], Words> } = {
     data: ['Data', 'Go to Data: backups, export, checks'],
     settings: ['All settings', 'Go to the settings'],
     people: ['People', 'Go to the people you have to do with'],
+    day: ['Open or close the day', 'Open the day, or close it when it is time; go on with a pass'],
     others: ['Time for others', 'Go to what others can see and choose of your time'],
     capture: 'Write in the capture line',
     gather: ['Gather thoughts', 'Gather thoughts for five minutes'],
@@ -103,6 +104,10 @@ const WORDS: { [W in Where]: Record<keyof (typeof KEYS)[W], Words> } = {
     remind: 'Remind whom it waits on, by mail',
     skip: 'Skip one date of what repeats',
     original: ['Open the message it came from', 'Open the message it came from'],
+  },
+  pass: {
+    next: 'The next step of a pass',
+    previous: 'The step before it',
   },
   lists: {
     add: 'Write a new task; paste many lines for many',

@@ -12,6 +12,7 @@ const FIRST_KEYS = {
     data: 'D',
     settings: 'E',
     people: 'O',
+    day: 'B',
     others: 'T',
     capture: 'c',
     gather: 'G',
@@ -101,6 +102,10 @@ const FIRST_KEYS = {
     remind: 'r',
     skip: 's',
     original: 'o',
+  },
+  pass: {
+    next: '.',
+    previous: ',',
   },
   lists: {
     add: '+',

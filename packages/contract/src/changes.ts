@@ -23,7 +23,9 @@ export interface StreamChange {
     | 'meetPage'
     | 'booking'
     | 'offer'
-    | 'mirror';
+    | 'mirror'
+    | 'dayPlan'
+    | 'pass';
   ids: string[];
 }
 

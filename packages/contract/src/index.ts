@@ -6,6 +6,7 @@ export * from './calendar-inputs';
 export * from './events';
 export * from './reminders';
 export * from './yes-cost';
+export * from './passes';
 export * from './planning';
 export * from './others';
 export * from './mirrors';

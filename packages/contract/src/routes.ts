@@ -14,6 +14,7 @@ import type {
 import type { CalendarRoutes } from './calendar-routes';
 import type { OthersRoutes } from './others-routes';
 import type { OwnRoutes } from './own-routes';
+import type { PassRoutes } from './passes';
 import type { PlanningRoutes } from './planning';
 import type { BackupInput, DataChange, DataInfo, DataJob } from './data';
 import type { DecideInput } from './decide';
@@ -57,7 +58,7 @@ import type {
  * field of a form that carries them. `bytes`: the media type of an answer that is no JSON. `errors`: besides those that
  * the shape of the request says (400, 401, 404 where there is an id, 409 where there is a version).
  */
-export interface Routes extends OwnRoutes, CalendarRoutes, OthersRoutes, PlanningRoutes {
+export interface Routes extends OwnRoutes, CalendarRoutes, OthersRoutes, PassRoutes, PlanningRoutes {
   /** All tasks that are not over, and those done lately. */
   'GET /tasks': { query: TasksQuery; answer: TaskInfo[] };
   /** One task. */

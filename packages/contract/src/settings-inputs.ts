@@ -10,6 +10,7 @@ import {
   IsOptional,
   IsString,
   Length,
+  Matches,
   Max,
   MaxLength,
   Min,
@@ -142,6 +143,25 @@ export class PlanningInput {
   places?: string[];
 }
 
+const most = { message: 'From 1 to 9 things can matter on a day.' };
+const clock = { message: 'Write the time as HH:MM.' };
+const CLOCK = /^(?:[01]\d|2[0-3]):[0-5]\d$/;
+
+/** How days are opened and closed. */
+export class DayInput {
+  @Maybe() @IsInt(most) @Min(1, most) @Max(9, most) most?: number;
+  /** `HH:MM`; null: one is never asked. */
+  @IsOptional() @Matches(CLOCK, clock) closeAt?: string | null;
+  /** `HH:MM`; null: never. */
+  @IsOptional() @Matches(CLOCK, clock) mailAt?: string | null;
+  /** ISO weekdays. */
+  @Maybe()
+  @IsArray()
+  @ArrayMaxSize(7)
+  @IsIn([1, 2, 3, 4, 5, 6, 7], { each: true, message: 'Weekdays are 1, Monday, to 7, Sunday.' })
+  mailDays?: number[];
+}
+
 /** Settings to change; what is left out stays, in those that consist of several, too. */
 export class SettingsChange {
   @Maybe() @IsString() @Length(1, 120, { message: 'The name has 1 to 120 characters.' }) @NotBlank('The name') name?: string;
@@ -174,6 +194,7 @@ export class SettingsChange {
   @Maybe() @IsObject() @ValidateNested() @Type(() => RemindInput) remind?: RemindInput;
   @Maybe() @IsObject() @ValidateNested() @Type(() => BuffersChange) buffers?: BuffersChange;
   @Maybe() @IsObject() @ValidateNested() @Type(() => PlanningInput) planning?: PlanningInput;
+  @Maybe() @IsObject() @ValidateNested() @Type(() => DayInput) day?: DayInput;
   /** Keys by command, `sort.drop`; a command that is not named keeps its first one. */
   @Maybe()
   @ValidateBy({ name: 'areKeys', validator: { validate: areKeys, defaultMessage: () => 'One of these is no key of a command.' } })

@@ -60,6 +60,7 @@ export class AccountsService {
       settings: {},
       created: this.clock.now(),
       remindedUntil: this.clock.now(),
+      outlinedOn: '',
     };
     await this.writes.write(async (manager) => {
       if (first && (await manager.count(User)) > 0) throw notFirst();

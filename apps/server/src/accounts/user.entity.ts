@@ -16,6 +16,8 @@ export class User {
   @Column('integer') created: number;
   /** Reminders that were due until then have been told; 0: none has been counted yet. */
   @Column('integer', { default: 0 }) remindedUntil: number;
+  /** The last day whose outline was mailed. */
+  @Column('text', { default: '' }) outlinedOn: string;
 }
 
 /** A signed-in browser, or a program's token. Only the hash of the secret is kept. */

@@ -8,6 +8,7 @@ import { listKind } from '../lists/list.kind';
 import { mirrorKind } from '../mirrors/mirror.kind';
 import { noteKind } from '../notes/note.kind';
 import { bookingKind, meetPageKind, offerKind, shareKind } from '../others/others.kinds';
+import { dayPlanKind, passKind } from '../passes/passes.kinds';
 import { personKind } from '../people/person.kind';
 import { counterpartKind, outboxKind, remotes, sources } from '../sources/source.kinds';
 import { reminderKind } from '../reminders/reminder.kind';
@@ -42,6 +43,8 @@ export const KINDS = {
   booking: bookingKind,
   offer: offerKind,
   mirror: mirrorKind,
+  dayPlan: dayPlanKind,
+  pass: passKind,
 } as const;
 
 export type Kind = keyof typeof KINDS;
@@ -71,6 +74,8 @@ const {
   booking,
   offer,
   mirror,
+  dayPlan,
+  pass,
 } = KINDS;
 
 /** Every table whose rows belong to users, in the order in which an export can be read in. */
@@ -99,6 +104,8 @@ export const OWNED: readonly Owned[] = [
     booking,
     offer,
     mirror,
+    dayPlan,
+    pass,
   ],
   log,
   captureKeys,

@@ -1,12 +1,12 @@
 import { Injectable } from '@nestjs/common';
 import type { UndoAnswer } from '@corvun/contract';
 import { stepsBack, stepFits, afterStep, type Step } from '@corvun/core';
-import type { ObjectLiteral } from 'typeorm';
+import { Between, type EntityManager, type ObjectLiteral } from 'typeorm';
 import { Clock } from '../base/clock';
 import { Refusal } from '../base/errors';
 import { Writes } from '../base/writes';
 import { Entry } from './entry.entity';
-import { Kernel, byUser } from './kernel.service';
+import { Kernel, byUser, type By } from './kernel.service';
 import { KINDS, isKind, type Kind } from './kinds';
 import { reshaped } from './shapes';
 import { target, type Work } from './work';
@@ -43,15 +43,7 @@ export class Turns {
         });
         if (!entry) throw nothing(to);
         turned = entry;
-        const work = this.kernel.unit(manager, { ...by, owner: entry.ownerId });
-        const steps = reshaped(to === 'undone' ? stepsBack(entry.changes) : entry.changes, entry.shape);
-        for (const step of steps) if (!(await this.take(work, step))) throw new Stuck();
-        await this.kernel.followAll(work, steps, by);
-        const changes = [...steps, ...work.changes()];
-        await manager.update(Entry, { revision: entry.revision }, { state: to });
-        // The turn itself stands in the log, too: windows that were away learn from it what changed.
-        const revision = await this.kernel.logTurn(manager, { ...by, owner: entry.ownerId }, changes, this.clock.now());
-        return { entry, changes, revision };
+        return { entry, ...(await this.turnOne(manager, by, entry, to)) };
       });
       this.kernel.tell({ ...by, owner: entry.ownerId }, revision, changes);
       const { id, sentence, incomingIds } = entry;
@@ -64,6 +56,48 @@ export class Turns {
       await this.writes.write((manager) => manager.update(Entry, { revision }, { state: 'lost' }));
       throw changedSince(sentence, to);
     }
+  }
+
+  /**
+   * Takes everything back that a user did in a stretch of time, in one transaction, the latest first. What was changed since
+   * by something else stays.
+   * @returns how many were taken back, and how many stay
+   */
+  async undoWithin(userId: string, from: number, to: number | null): Promise<{ back: number; stays: number }> {
+    const by = byUser({ id: userId });
+    const { turned, stays } = await this.writes.write(async (manager) => {
+      const entries = await manager.find(Entry, {
+        where: { actorId: userId, state: 'done', at: Between(from, to ?? Number.MAX_SAFE_INTEGER) },
+        order: { revision: 'DESC' },
+      });
+      const turned: { entry: Entry; revision: number; changes: Step[] }[] = [];
+      let stays = 0;
+      for (const entry of entries) {
+        const part = this.writes.part(() => this.turnOne(manager, by, entry, 'undone'));
+        const done = await part.catch((problem: unknown) => {
+          if (problem instanceof Stuck || (problem instanceof Refusal && problem.code === 'still-needed')) return null;
+          throw problem;
+        });
+        if (done) turned.push({ entry, ...done });
+        else stays += 1;
+      }
+      return { turned, stays };
+    });
+    for (const { entry, revision, changes } of turned) this.kernel.tell({ ...by, owner: entry.ownerId }, revision, changes);
+    return { back: turned.length, stays };
+  }
+
+  /** @throws Stuck where one of its rows was changed since */
+  private async turnOne(manager: EntityManager, by: By, entry: Entry, to: To): Promise<{ changes: Step[]; revision: number }> {
+    const owned = { ...by, owner: entry.ownerId };
+    const work = this.kernel.unit(manager, owned);
+    const steps = reshaped(to === 'undone' ? stepsBack(entry.changes) : entry.changes, entry.shape);
+    for (const step of steps) if (!(await this.take(work, step))) throw new Stuck();
+    await this.kernel.followAll(work, steps, by);
+    const changes = [...steps, ...work.changes()];
+    await manager.update(Entry, { revision: entry.revision }, { state: to });
+    // The turn itself stands in the log, too: windows that were away learn from it what changed.
+    return { changes, revision: await this.kernel.logTurn(manager, owned, changes, this.clock.now()) };
   }
 
   /** Takes one step; false when its row was changed since. */

@@ -24,6 +24,7 @@ import { Mirrors22 } from './0022-mirrors';
 import { EventFiles24 } from './0024-event-files';
 import { PinnedBlocks25 } from './0025-pinned-blocks';
 import { Rounds26 } from './0026-rounds';
+import { Passes27 } from './0027-passes';
 
 export const MIGRATIONS = [
   First1,
@@ -52,4 +53,5 @@ export const MIGRATIONS = [
   EventFiles24,
   PinnedBlocks25,
   Rounds26,
+  Passes27,
 ];

@@ -37,5 +37,6 @@ class PlanningController {
   imports: [AgendaModule],
   providers: [PlanningPool, ProposalsService, RisksService, TakingService],
   controllers: [PlanningController],
+  exports: [RisksService],
 })
 export class PlanningModule {}

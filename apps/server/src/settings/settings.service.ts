@@ -38,6 +38,7 @@ const WORDS: Record<keyof Settings, string> = {
   remind: 'what you are reminded of',
   buffers: 'the times kept beside events',
   planning: 'how days are planned',
+  day: 'how days are opened and closed',
   keys: 'the keys',
   begun: 'the first questions',
 };

@@ -13,10 +13,12 @@ export const withChoice = (me: Me, change: SettingsChange): Me => ({
   settings: withChoices(me.settings, change),
 });
 
+/** What is known of the user with everything that is on its way made upon it. */
+export const withHeld = (me: Me): Me => chosen.reduce(withChoice, me);
+
 /** Reads the user; what was chosen meanwhile holds, so that an answer that is older does not take it back. */
 export async function readMe(): Promise<Me> {
-  const me = await get('/me');
-  return chosen.reduce(withChoice, me);
+  return withHeld(await get('/me'));
 }
 
 /**

@@ -39,6 +39,7 @@ export function KeysHelp({ open, setOpen }: { open: boolean; setOpen: (open: boo
           <Dialog.Title className="font-head text-lg font-semibold">Keys</Dialog.Title>
           <div className="mt-3 grid gap-x-8 gap-y-4 md:grid-cols-2">
             <Table title="In this place" rows={here()[place] ?? []} />
+            {document.querySelector('[data-pass]') && <Table title="In a pass" rows={helpFor('pass')} />}
             <Table title="Everywhere" rows={helpFor('everywhere')} />
           </div>
           <Dialog.Close className="mt-5 border border-ink px-3 py-1">Close</Dialog.Close>

@@ -4,6 +4,7 @@ import { DropdownMenu } from 'radix-ui';
 import type { ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { remove } from '../data/api';
+import { beginPass } from '../data/passes';
 import { client } from '../data/queries';
 import { useSources } from '../data/sources';
 import { useSettings, type Theme } from '../state/settings';
@@ -47,6 +48,13 @@ export function SettingsMenu({ me, openHelp }: { me: Me; openHelp: () => void })
               </DropdownMenu.RadioItem>
             ))}
           </DropdownMenu.RadioGroup>
+          <DropdownMenu.Separator className="my-1 border-t border-rule" />
+          <DropdownMenu.Item className={item} onSelect={() => void beginPass('open-day')}>
+            Open the day
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={item} onSelect={() => void beginPass('close-day')}>
+            Close the day
+          </DropdownMenu.Item>
           <DropdownMenu.Separator className="my-1 border-t border-rule" />
           <CommandItem where="everywhere" command="people" run={() => void navigate('/people')} />
           <CommandItem where="everywhere" command="others" run={() => void navigate('/others')} />

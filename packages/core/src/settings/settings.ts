@@ -23,6 +23,18 @@ export interface Remind {
   mail: boolean;
 }
 
+/** How days are opened and closed. Times are `HH:MM` by the clock. */
+export interface DayRules {
+  /** How many things can matter most on a day. */
+  most: number;
+  /** When it is time to close the day; null: one is never asked. */
+  closeAt: string | null;
+  /** When the outline of the day is mailed; null: never. */
+  mailAt: string | null;
+  /** ISO weekdays on which it is. */
+  mailDays: number[];
+}
+
 export type Concentration = 'deep' | 'medium' | 'light';
 
 /** What a user chose once and everything goes by. */
@@ -51,6 +63,8 @@ export interface Settings extends Manner {
   buffers: BufferSettings;
   /** How days are planned. */
   planning: PlanningRules;
+  /** How days are opened and closed. */
+  day: DayRules;
   /** Keys that are other than at first, by the name of their command: `sort.drop`. */
   keys: Record<string, string>;
   /** Whether the first questions were answered or skipped. */
@@ -71,12 +85,13 @@ export const FIRST_SETTINGS: Omit<Settings, 'name' | 'zone' | 'hours'> = {
   remind: { before: 10, blocks: true, system: false, mail: false },
   buffers: NO_BUFFERS,
   planning: FIRST_PLANNING,
+  day: { most: 3, closeAt: '17:00', mailAt: null, mailDays: [1, 2, 3, 4, 5] },
   keys: {},
   begun: false,
 };
 
 /** Settings that consist of several, each of which may be chosen by itself. */
-const OF_SEVERAL = ['lengths', 'remind', 'buffers', 'planning'] as const;
+const OF_SEVERAL = ['lengths', 'remind', 'buffers', 'planning', 'day'] as const;
 
 /** A choice of settings: of those that consist of several, only some of them may be said. */
 export type SettingsChoice = Omit<Partial<Settings>, (typeof OF_SEVERAL)[number]> & {

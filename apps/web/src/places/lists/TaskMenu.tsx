@@ -123,7 +123,13 @@ export function TaskMenu({ task, today, lists, tick, rename, mark, closed }: Men
               </DropdownMenu.Item>
             ))}
           </Sub>
-          <Sub title={task.shelved ? 'Look again' : 'Put on the shelf'}>
+          <DropdownMenu.Item
+            className={item}
+            onSelect={() => void changeTask(task.id, task.shelved ? { shelved: false, lookAgain: null } : { shelved: true })}
+          >
+            {task.shelved ? 'Take off the shelf' : 'Put on the shelf'}
+          </DropdownMenu.Item>
+          <Sub title="On the shelf until">
             {LOOK_AGAIN.map(([name, days]) => (
               <DropdownMenu.Item
                 key={name}
@@ -134,11 +140,6 @@ export function TaskMenu({ task, today, lists, tick, rename, mark, closed }: Men
               </DropdownMenu.Item>
             ))}
           </Sub>
-          {task.shelved && (
-            <DropdownMenu.Item className={item} onSelect={() => void changeTask(task.id, { shelved: false, lookAgain: null })}>
-              Take off the shelf
-            </DropdownMenu.Item>
-          )}
           <DropdownMenu.Item className={item} onSelect={() => void changeTask(task.id, { status: 'CANCELLED' })}>
             Drop
           </DropdownMenu.Item>

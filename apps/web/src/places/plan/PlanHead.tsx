@@ -45,85 +45,93 @@ export function PlanHead({ me, today, narrow, heading, shown, days, hidden, go, 
     ['Spread', plan.view === 'spread', () => setPlan({ view: 'spread' })],
   ];
   return (
-    <div className="flex h-11 shrink-0 items-center gap-3 border-b border-rule px-[18px] max-lg:h-auto max-lg:flex-wrap max-lg:gap-x-2 max-lg:gap-y-0 max-lg:py-1 max-md:px-3">
-      <h1 className="font-head text-[20px] font-semibold whitespace-nowrap max-md:text-[17px]">
-        <span className="sr-only">Plan, </span>
-        {heading}
-      </h1>
-      <span className="whitespace-nowrap text-soft max-lg:hidden">week {Number(weekOf(shown.first).slice(6))}</span>
-      <div className="flex items-center text-soft">
+    // Beside a pass there is less room than the window has.
+    <div className="@container shrink-0">
+      <div className="flex h-11 items-center gap-3 border-b border-rule px-[18px] @max-[1100px]:h-auto @max-[1100px]:flex-wrap @max-[1100px]:gap-x-2 @max-[1100px]:gap-y-0 @max-[1100px]:py-1 max-md:px-3">
+        <h1 className="font-head text-[20px] font-semibold whitespace-nowrap max-md:text-[17px]">
+          <span className="sr-only">Plan, </span>
+          {heading}
+        </h1>
+        <span className="whitespace-nowrap text-soft @max-[1100px]:hidden">week {Number(weekOf(shown.first).slice(6))}</span>
+        <div className="flex items-center text-soft">
+          <button
+            type="button"
+            className="grid size-8 place-items-center hover:text-ink"
+            aria-label="Earlier"
+            onClick={() => go(-1)}
+          >
+            <ChevronLeft size={17} aria-hidden="true" />
+          </button>
+          <button type="button" className="min-h-6 px-1 hover:text-ink" onClick={() => goTo(null)}>
+            today
+          </button>
+          <button
+            type="button"
+            className="grid size-8 place-items-center hover:text-ink"
+            aria-label="Later"
+            onClick={() => go(1)}
+          >
+            <ChevronRight size={17} aria-hidden="true" />
+          </button>
+          <GoTo me={me} today={today} from={shown.days[0] ?? today} goTo={goTo} />
+        </div>
+        <div role="radiogroup" aria-label="How many days" className={`flex border border-rule ${narrow ? 'ml-auto' : ''}`}>
+          {views
+            .filter(([name]) => !narrow || ['1', '4 weeks', 'Spread'].includes(name))
+            .map(([name, on, choose]) => (
+              <button
+                key={name}
+                type="button"
+                role="radio"
+                aria-checked={on || (narrow && name === '1' && plan.view === 'grid')}
+                className={`border-l border-rule px-[9px] py-[3px] whitespace-nowrap first:border-l-0 max-md:min-h-6 max-md:min-w-6 max-md:px-[6px] max-md:text-xs ${on || (narrow && name === '1' && plan.view === 'grid') ? 'bg-ink text-paper' : 'text-soft hover:text-ink'}`}
+                onClick={choose}
+              >
+                {name}
+              </button>
+            ))}
+        </div>
+        {!narrow && (
+          <>
+            {plan.view === 'grid' && planDays === 1 && (
+              <Tick says="side by side" on={plan.side} set={(side) => setPlan({ side })} />
+            )}
+            <Tick says="weekends" on={plan.weekends} set={(weekends) => setPlan({ weekends })} />
+            <button
+              type="button"
+              className="min-h-6 text-xs text-soft underline underline-offset-2 hover:text-ink @max-[1100px]:hidden"
+              onClick={() => setPrinting(true)}
+            >
+              print
+            </button>
+            <button
+              type="button"
+              className="min-h-6 text-xs whitespace-nowrap text-soft underline underline-offset-2 hover:text-ink @max-[1100px]:hidden"
+              onClick={() => beginOffering(me.settings.lengths.medium)}
+            >
+              offer times
+            </button>
+            <span className="ml-auto" />
+            <AtRisk me={me} today={today} />
+            <Layers hidden={hidden} />
+          </>
+        )}
+        {narrow && <AtRisk me={me} today={today} />}
         <button
           type="button"
-          className="grid size-8 place-items-center hover:text-ink"
-          aria-label="Earlier"
-          onClick={() => go(-1)}
+          className="border-[1.4px] border-teal bg-card px-3 py-[3px] font-semibold whitespace-nowrap text-teal hover:bg-teal-wash max-md:min-h-6 max-md:px-2 max-md:text-xs"
+          onClick={draft}
         >
-          <ChevronLeft size={17} aria-hidden="true" />
+          Fill the gaps …
         </button>
-        <button type="button" className="min-h-6 px-1 hover:text-ink" onClick={() => goTo(null)}>
-          today
-        </button>
-        <button type="button" className="grid size-8 place-items-center hover:text-ink" aria-label="Later" onClick={() => go(1)}>
-          <ChevronRight size={17} aria-hidden="true" />
-        </button>
-        <GoTo me={me} today={today} from={shown.days[0] ?? today} goTo={goTo} />
+        {printing && <PrintedPlan me={me} title={heading} days={days} weeks={plan.view === 'weeks'} over={printed} />}
       </div>
-      <div role="radiogroup" aria-label="How many days" className={`flex border border-rule ${narrow ? 'ml-auto' : ''}`}>
-        {views
-          .filter(([name]) => !narrow || ['1', '4 weeks', 'Spread'].includes(name))
-          .map(([name, on, choose]) => (
-            <button
-              key={name}
-              type="button"
-              role="radio"
-              aria-checked={on || (narrow && name === '1' && plan.view === 'grid')}
-              className={`border-l border-rule px-[9px] py-[3px] whitespace-nowrap first:border-l-0 max-md:min-h-6 max-md:min-w-6 max-md:px-[6px] max-md:text-xs ${on || (narrow && name === '1' && plan.view === 'grid') ? 'bg-ink text-paper' : 'text-soft hover:text-ink'}`}
-              onClick={choose}
-            >
-              {name}
-            </button>
-          ))}
-      </div>
-      {!narrow && (
-        <>
-          {plan.view === 'grid' && planDays === 1 && (
-            <Tick says="side by side" on={plan.side} set={(side) => setPlan({ side })} />
-          )}
-          <Tick says="weekends" on={plan.weekends} set={(weekends) => setPlan({ weekends })} />
-          <button
-            type="button"
-            className="min-h-6 text-xs text-soft underline underline-offset-2 hover:text-ink max-lg:hidden"
-            onClick={() => setPrinting(true)}
-          >
-            print
-          </button>
-          <button
-            type="button"
-            className="min-h-6 text-xs whitespace-nowrap text-soft underline underline-offset-2 hover:text-ink max-lg:hidden"
-            onClick={() => beginOffering(me.settings.lengths.medium)}
-          >
-            offer times
-          </button>
-          <span className="ml-auto" />
-          <AtRisk me={me} today={today} />
-          <Layers hidden={hidden} />
-        </>
-      )}
-      {narrow && <AtRisk me={me} today={today} />}
-      <button
-        type="button"
-        className="border-[1.4px] border-teal bg-card px-3 py-[3px] font-semibold whitespace-nowrap text-teal hover:bg-teal-wash max-md:min-h-6 max-md:px-2 max-md:text-xs"
-        onClick={draft}
-      >
-        Fill the gaps …
-      </button>
-      {printing && <PrintedPlan me={me} title={heading} days={days} weeks={plan.view === 'weeks'} over={printed} />}
     </div>
   );
 }
 
 const Tick = ({ says, on, set }: { says: string; on: boolean; set: (on: boolean) => void }): ReactNode => (
-  <label className="flex min-h-6 items-center gap-1 text-xs whitespace-nowrap text-soft max-lg:hidden">
+  <label className="flex min-h-6 items-center gap-1 text-xs whitespace-nowrap text-soft @max-[1100px]:hidden">
     <input type="checkbox" className="accent-teal" checked={on} onChange={(event) => set(event.target.checked)} />
     {says}
   </label>

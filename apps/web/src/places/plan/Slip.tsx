@@ -53,7 +53,8 @@ export const Slip = memo(function Slip({
   const own = entry.kind === 'block';
   const quiet = entry.blockKind === 'quiet' || entry.blockKind === 'break';
   const tentative = entry.showAs === 'tentative';
-  const free = entry.showAs === 'free';
+  const cancelled = !own && entry.status === 'CANCELLED';
+  const free = entry.showAs === 'free' || cancelled;
   const { faded, colourBy } = useSettings((state) => state.plan);
   const category = colourBy === 'category' && entry.category ? ofCategory(entry.category) : null;
   const soft = faded.includes(entry.calendarId ?? '');
@@ -78,10 +79,10 @@ export const Slip = memo(function Slip({
   const times = resizedTo ? `${sayTime(start, me.zone)} – ${sayMinutes(resizedTo)}` : saySpan(start, end, me.zone);
   const code = own ? list?.code : (category?.code ?? calendar?.code);
   const stillOpen = own && entry.taskId !== null && !isDone(entry) && end <= now;
-  const name = `${own ? 'Block' : 'Event'}: ${entry.title} ${times}${tentative ? (entry.guests ? ', tentative' : ', not answered yet') : ''}${isDone(entry) ? ', done' : ''}${stillOpen ? ', still open' : ''}${own && free ? ', free to others' : ''}${entry.pinned ? ', pinned' : ''}${marked ? ', marked' : ''}${calendar ? `, ${calendar.name}` : ''}${entry.category ? `, ${entry.category}` : ''}${entry.mirrored ? ', a copy' : entry.fixed ? ', from outside' : ''}${entry.buffers.map((one) => `, ${sayBuffer(one)}`).join('')}`;
+  const name = `${own ? 'Block' : 'Event'}: ${entry.title} ${times}${tentative ? (entry.guests ? ', tentative' : ', not answered yet') : ''}${isDone(entry) ? ', done' : ''}${cancelled ? ', cancelled' : ''}${stillOpen ? ', still open' : ''}${own && free ? ', free to others' : ''}${entry.pinned ? ', pinned' : ''}${marked ? ', marked' : ''}${calendar ? `, ${calendar.name}` : ''}${entry.category ? `, ${entry.category}` : ''}${entry.mirrored ? ', a copy' : entry.fixed ? ', from outside' : ''}${entry.buffers.map((one) => `, ${sayBuffer(one)}`).join('')}`;
   const goes = useProposing(({ answer, not }) => answer !== null && leaving(answer, not).has(entry.id));
   const tall = height >= 40;
-  const struck = isDone(entry) ? 'line-through' : '';
+  const struck = isDone(entry) || cancelled ? 'line-through' : '';
   const title = (
     <>
       {isDone(entry) && <Check size={13} className="mr-1 inline align-[-2px]" />}
@@ -133,7 +134,15 @@ export const Slip = memo(function Slip({
               <span className={`w-full truncate font-normal ${own ? 'text-soft' : ''}`} aria-hidden="true">
                 {stillOpen && <b className="text-amber">still open · </b>}
                 {times}
-                {tentative ? (entry.guests ? ' · tentative' : ' · not answered') : entry.location ? ` · ${entry.location}` : ''}
+                {cancelled
+                  ? ' · cancelled'
+                  : tentative
+                    ? entry.guests
+                      ? ' · tentative'
+                      : ' · not answered'
+                    : entry.location
+                      ? ` · ${entry.location}`
+                      : ''}
                 {own && free && ' · free to others'}
                 {entry.pinned && ' · pinned'}
                 {entry.deadline && columns === 1 && (

@@ -59,10 +59,20 @@ export function Tray({ me, now, today, lists, place }: TrayProps): ReactNode {
   const grouping: Grouping = drawer === 'list' ? 'list' : group;
   const minutes = shown.reduce((sum, card) => sum + card.minutes, 0);
   return (
-    <section aria-label="Tray" className="shrink-0 border-t border-ink bg-card max-md:hidden" style={folded ? {} : { height }}>
+    <section
+      aria-label="Tray"
+      className="@container shrink-0 border-t border-ink bg-card max-md:hidden"
+      style={folded ? {} : { height }}
+    >
       {!folded && <Edge height={height} set={(next) => setTray({ height: next })} />}
       <div className="flex h-9 items-center gap-1 border-b border-rule pr-4 pl-2">
-        <div role="tablist" aria-label="Drawers" tabIndex={-1} className="flex h-full" onKeyDown={turnTabs}>
+        <div
+          role="tablist"
+          aria-label="Drawers"
+          tabIndex={-1}
+          className="flex h-full min-w-0 overflow-x-auto overflow-y-hidden"
+          onKeyDown={turnTabs}
+        >
           {DRAWERS.filter((one) => one !== 'source' || known.length > 0).map((one) => (
             <button
               key={one}
@@ -100,10 +110,10 @@ export function Tray({ me, now, today, lists, place }: TrayProps): ReactNode {
               }}
             />
             {drawer !== 'list' && (
-              <GroupChoice className="max-lg:hidden" chosen={group} choose={(one) => setTray({ group: one })} />
+              <GroupChoice className="@max-[1200px]:hidden" chosen={group} choose={(one) => setTray({ group: one })} />
             )}
             <SortChoice chosen={sort} choose={(one) => setTray({ sort: one })} />
-            <span className="text-xs whitespace-nowrap text-soft max-lg:hidden">
+            <span className="text-xs whitespace-nowrap text-soft @max-[1200px]:hidden">
               {minutes > 0 && `${sayMinutes(minutes)} to place`}
             </span>
           </>

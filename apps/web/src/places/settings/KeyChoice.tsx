@@ -14,6 +14,7 @@ const PLACES: Record<Where, string> = {
   card: 'On a card of the tray',
   notes: 'Notes',
   sheet: 'In a sheet',
+  pass: 'In a pass',
   lists: 'Lists',
   task: 'On a task of Lists',
 };

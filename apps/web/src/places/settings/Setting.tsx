@@ -1,7 +1,7 @@
 import { useState, type InputHTMLAttributes, type ReactNode } from 'react';
 import type { Me, SettingsChange } from '@corvun/contract';
 import { saysWrong } from '../../data/api';
-import { sendChoice, withChoice } from '../../data/chosen';
+import { sendChoice, withChoice, withHeld } from '../../data/chosen';
 import { client } from '../../data/queries';
 import { useSaid } from '../../state/said';
 import { SETTINGS, type SettingId } from './sections';
@@ -11,7 +11,8 @@ export async function choose(change: SettingsChange, holds = false): Promise<voi
   if (holds) client.setQueryData<Me>(['me'], (me) => me && withChoice(me, change));
   try {
     const sentence = await sendChoice(change, holds);
-    client.setQueryData<Me>(['me'], (me) => me && withChoice(me, change));
+    // What was chosen after it and is still on its way stands above it.
+    client.setQueryData<Me>(['me'], (me) => me && withHeld(withChoice(me, change)));
     useSaid.getState().say(sentence);
   } finally {
     void client.invalidateQueries({ queryKey: ['me'] });

@@ -6,6 +6,7 @@ import { Calendars } from './Calendars';
 import { KeyChoice } from './KeyChoice';
 import { Looks } from './Looks';
 import { Kept, Mail } from './MailAndData';
+import { DaySettings } from './DaySettings';
 import { Planning } from './Planning';
 import { Reminding } from './Reminding';
 import { PARTS, SETTINGS } from './sections';
@@ -32,6 +33,7 @@ export function SettingsPlace({ me }: { me: Me }): ReactNode {
     'Working time': <WorkingTime me={me} />,
     'Beside events': <Beside me={me} />,
     'How days are planned': <Planning me={me} />,
+    'Your day': <DaySettings me={me} />,
     'What reminds you': <Reminding me={me} />,
     'How it looks': <Looks me={me} />,
     'Calendars and lists': <Calendars />,

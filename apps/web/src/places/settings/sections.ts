@@ -24,6 +24,9 @@ export const SETTINGS = [
   { id: 'limit', part: 'How days are planned', name: 'Most of a day', words: 'daily limit load planned minutes full' },
   { id: 'parts', part: 'How days are planned', name: 'Work in parts', words: 'split chunk pieces long tasks' },
   { id: 'places', part: 'How days are planned', name: 'Places', words: 'errands together tags town way' },
+  { id: 'matter', part: 'Your day', name: 'What matters', words: 'priorities most important things focus open the day' },
+  { id: 'close-at', part: 'Your day', name: 'Close the day at', words: 'end of work evening stop shutdown' },
+  { id: 'outline-mail', part: 'Your day', name: 'Outline by mail', words: 'morning mail agenda digest day text weekdays' },
   {
     id: 'remind-before',
     part: 'What reminds you',

@@ -227,6 +227,7 @@ function LitGap({
       type="button"
       style={style}
       onClick={() => place(gap)}
+      data-over={isOver || undefined}
       aria-pressed={taken || undefined}
       aria-label={`${gap.number}: ${wallOf(gap.slot.start, me.zone).replace('T', ' at ')}`}
       className={`absolute bottom-0 h-[48px] border border-b-0 border-dashed border-teal font-head font-bold ${isOver || taken ? 'bg-teal text-on-teal' : 'bg-teal-wash text-teal hover:bg-card'}`}

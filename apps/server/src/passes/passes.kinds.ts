@@ -1,0 +1,19 @@
+import { kindOf } from '../kernel/kind';
+import { DayPlan } from './day-plan.entity';
+import { Pass } from './pass.entity';
+
+export const dayPlanKind = kindOf({
+  entity: DayPlan,
+  exported: { name: 'day-plans', order: 'day', later: true },
+  words: 'plan of this day',
+  told: true,
+  undo: 'taken-back',
+});
+
+export const passKind = kindOf({
+  entity: Pass,
+  exported: { name: 'passes', order: 'id', later: true },
+  words: 'pass with this id',
+  told: true,
+  undo: 'taken-back',
+});

@@ -1,0 +1,86 @@
+import { useEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { keyName } from '../keys';
+import { Key } from '../parts/signs';
+
+/** What can be done with an item, with its key. */
+export interface Deed<T> {
+  key: string;
+  name: string;
+  run: (item: T) => unknown;
+}
+
+interface ItemsProps<T> {
+  label: string;
+  items: readonly T[];
+  idOf: (item: T) => string;
+  deeds: readonly Deed<T>[];
+  /** What stands in the line. */
+  children: (item: T) => ReactNode;
+  /** Said of the item besides, below it. */
+  below?: (item: T) => ReactNode;
+  empty: string;
+}
+
+/** Items that are gone through with the arrow keys, each with a few deeds of one key. What is dealt with gives its place to the next. */
+export function Items<T>({ label, items, idOf, deeds, children, below, empty }: ItemsProps<T>): ReactNode {
+  const list = useRef<HTMLUListElement>(null);
+  /** The item that has or had the focus, and its place among them. */
+  const [current, setCurrent] = useState<{ id: string; at: number } | null>(null);
+  const ids = items.map(idOf);
+  const stays = current !== null && ids.includes(current.id);
+  const reached = stays ? current.id : ids[Math.min(current?.at ?? 0, ids.length - 1)];
+  const rowOf = (id: string | undefined) => (id ? list.current?.querySelector<HTMLElement>(`[data-item="${id}"]`) : null);
+  useEffect(() => {
+    if (current !== null && !stays && document.activeElement === document.body) rowOf(reached)?.focus();
+  });
+  const onKeyDown = (event: KeyboardEvent, item: T) => {
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
+    const deed = deeds.find(({ key }) => key === event.key);
+    if (by) rowOf(ids[ids.indexOf(idOf(item)) + by])?.focus();
+    else if (deed) void deed.run(item);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  if (!items.length) return <p className="text-soft">{empty}</p>;
+  return (
+    <ul ref={list} aria-label={label} className="border-b border-rule">
+      {items.map((item) => {
+        const id = idOf(item);
+        const here = id === reached;
+        return (
+          <li key={id} className={`border-t border-rule ${here ? 'bg-card' : ''}`}>
+            <button
+              type="button"
+              data-item={id}
+              tabIndex={here ? 0 : -1}
+              className="flex min-h-8 w-full items-baseline gap-2 px-2 py-1 text-left"
+              onFocus={() => setCurrent({ id, at: ids.indexOf(id) })}
+              onClick={() => setCurrent({ id, at: ids.indexOf(id) })}
+              onKeyDown={(event) => onKeyDown(event, item)}
+            >
+              {children(item)}
+            </button>
+            {below?.(item)}
+            {here && deeds.length > 0 && (
+              <p className="flex flex-wrap gap-x-3 px-2 pb-1 text-xs">
+                {deeds.map((deed) => (
+                  <button
+                    key={deed.key}
+                    type="button"
+                    tabIndex={-1}
+                    className="min-h-6 text-teal hover:underline"
+                    onClick={() => void deed.run(item)}
+                  >
+                    {deed.name} <Key>{keyName(deed.key)}</Key>
+                  </button>
+                ))}
+              </p>
+            )}
+          </li>
+        );
+      })}
+    </ul>
+  );
+}

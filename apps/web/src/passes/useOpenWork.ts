@@ -1,0 +1,41 @@
+import type { Me, TaskInfo } from '@corvun/contract';
+import { dayOf, mondayOf, weekOf } from '@corvun/core';
+import { useDays, useTasks } from '../data/queries';
+import { changeTask, changeTasks, removeBlock } from '../data/thingActions';
+
+const NONE: readonly TaskInfo[] = [];
+/** Days in which the next working day is looked for. */
+const AHEAD = 14;
+
+export const isOpen = ({ status }: TaskInfo): boolean => status === 'NEEDS-ACTION' || status === 'IN-PROCESS';
+
+/** What can be done: open, not on the shelf, not waiting for somebody, not done by somebody else. */
+const isMine = (task: TaskInfo) => isOpen(task) && !task.shelved && !task.waitingOn && !task.assignedTo;
+
+export const useMine = (): readonly TaskInfo[] => (useTasks().data ?? NONE).filter(isMine);
+
+/** The day a task was for, its week’s Monday where it had no day; null where it is for none. */
+export const dayFor = ({ plannedDay, plannedWeek }: TaskInfo, today: string): string | null =>
+  plannedDay ?? (plannedWeek !== null && plannedWeek < weekOf(today) ? mondayOf(plannedWeek) : null);
+
+const blocksOn = (task: TaskInfo, day: string, zone: string) =>
+  task.blocks.filter(({ start }) => dayOf(Date.parse(start), zone) === day);
+
+/** Whether a task is for a day: planned for it, or for none and with time on it. */
+export const isFor = (task: TaskInfo, day: string, zone: string): boolean =>
+  task.plannedDay === null ? blocksOn(task, day, zone).length > 0 : task.plannedDay === day;
+
+/** Puts tasks on another day, as one; time of today that has not begun is given back first. */
+export async function putOff(tasks: readonly TaskInfo[], today: string, to: string, { zone, now }: Pick<Me, 'zone' | 'now'>) {
+  const coming = tasks.flatMap((task) => blocksOn(task, today, zone).filter(({ start }) => Date.parse(start) > Date.parse(now)));
+  for (const { id } of coming) await removeBlock(id, to);
+  const [only] = tasks;
+  if (tasks.length === 1 && only) return coming.length ? null : changeTask(only.id, { plannedDay: to });
+  return changeTasks({ ids: tasks.map(({ id }) => id), change: { plannedDay: to } });
+}
+
+/** The next day on which one works; tomorrow where none is in sight. */
+export function useNextWorkday(today: string): string | null {
+  const days = useDays(today, AHEAD).data;
+  return days ? (days.find(({ day, working }) => day > today && working.length > 0)?.day ?? days[1]?.day ?? null) : null;
+}

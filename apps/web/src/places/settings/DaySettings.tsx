@@ -1,0 +1,72 @@
+import type { Me } from '@corvun/contract';
+import type { DayRules } from '@corvun/core';
+import type { ReactNode } from 'react';
+import { ChosenSetting, KeptField, Setting, chooseFrom } from './Setting';
+
+const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
+const NUMBERS = [1, 2, 3, 4, 5, 7] as const;
+
+/** A clock time as it is typed: `7:30` is `07:30`; nothing is none. */
+const clock = (text: string): string | null => {
+  const typed = text.trim();
+  return typed ? typed.replace(/^(\d):/, '0$1:').replace(/^(\d{1,2})$/, (hour) => `${hour.padStart(2, '0')}:00`) : null;
+};
+
+/** How days are opened and closed. */
+export function DaySettings({ me }: { me: Me }): ReactNode {
+  const { day } = me.settings;
+  const changed = (change: Partial<DayRules>) => ({ day: change });
+  return (
+    <>
+      <ChosenSetting
+        of="matter"
+        about="How many things you can say matter most when you open a day."
+        value={day.most}
+        all={NUMBERS.map((one) => [one, String(one)] as const)}
+        choose={(most) => chooseFrom(changed({ most }))}
+      />
+      <Setting id="close-at" about="From then on the band offers to close the day. Nothing: it never does.">
+        <KeptField
+          label="Time to close the day"
+          bare
+          value={day.closeAt ?? ''}
+          placeholder="never"
+          read={(text) => changed({ closeAt: clock(text) })}
+        />
+      </Setting>
+      <Setting
+        id="outline-mail"
+        about="The outline of your day, by mail to yourself, once on each of these weekdays. Nothing: never."
+      >
+        <KeptField
+          label="Time of the outline"
+          bare
+          value={day.mailAt ?? ''}
+          placeholder="never, or 7:30"
+          read={(text) => changed({ mailAt: clock(text) })}
+        />
+        <div role="group" aria-label="Weekdays of the outline" className="flex flex-wrap gap-x-4 text-xs">
+          {WEEKDAYS.map((name, at) => (
+            <label key={name} className="flex min-h-6 items-center gap-1">
+              <input
+                type="checkbox"
+                className="accent-teal"
+                checked={day.mailDays.includes(at + 1)}
+                onChange={({ target }) =>
+                  chooseFrom(
+                    changed({
+                      mailDays: target.checked
+                        ? [...day.mailDays, at + 1].sort((a, b) => a - b)
+                        : day.mailDays.filter((one) => one !== at + 1),
+                    }),
+                  )
+                }
+              />
+              {name}
+            </label>
+          ))}
+        </div>
+      </Setting>
+    </>
+  );
+}

@@ -1,0 +1,99 @@
+import { ArrayMaxSize, IsArray, IsIn, IsObject, IsString, MaxLength, ValidateBy } from 'class-validator';
+import type { OutlineLine } from '@corvun/core';
+import type { Done } from './answers';
+import type { IsoTime } from './things';
+import { IsDay, Maybe } from './rules';
+
+/** The guided sequences. */
+export const PASSES = ['open-day', 'close-day'] as const;
+export type PassKind = (typeof PASSES)[number];
+
+/** A guided sequence that is or was gone through. */
+export interface PassInfo {
+  id: string;
+  kind: PassKind;
+  /** The day it is about. */
+  day: string;
+  /** The step one stands at, by its name; empty at the beginning. */
+  step: string;
+  state: 'running' | 'done' | 'left';
+  begun: IsoTime;
+  ended: IsoTime | null;
+  /** What was written down or chosen on the way, by step. */
+  notes: Record<string, unknown>;
+  version: number;
+}
+
+/** What was settled for a day. */
+export interface DayPlanInfo {
+  day: string;
+  opened: IsoTime | null;
+  closed: IsoTime | null;
+  /** Ids of the tasks that matter most, in order. */
+  picks: string[];
+}
+
+export interface PassState {
+  /** The one that is gone through just now; null: none. */
+  running: PassInfo | null;
+  /** Today. */
+  today: DayPlanInfo;
+}
+
+/** A day in words. */
+export interface DayOutline {
+  day: string;
+  lines: OutlineLine[];
+  /** The same as plain text. */
+  text: string;
+  /** Minutes that are promised beyond what there is time for. */
+  over: number;
+}
+
+export class OutlineQuery {
+  /** Today when left out. */
+  @Maybe() @IsDay() day?: string;
+}
+
+export class PassInput {
+  @IsIn(PASSES, { message: `A pass is ${PASSES.join(' or ')}.` }) kind: PassKind;
+}
+
+const MOST_NOTES = 20_000;
+const areNotes = (value: unknown) =>
+  typeof value === 'object' && value !== null && !Array.isArray(value) && JSON.stringify(value).length <= MOST_NOTES;
+
+export class PassChange {
+  @Maybe() @IsString() @MaxLength(40) step?: string;
+  /** `done`: it is gone through; `left`: it is not gone on with. */
+  @Maybe() @IsIn(['done', 'left'], { message: 'A pass is done or left.' }) state?: 'done' | 'left';
+  @Maybe()
+  @IsObject()
+  @ValidateBy({ name: 'areNotes', validator: { validate: areNotes, defaultMessage: () => 'There is too much in its notes.' } })
+  notes?: Record<string, unknown>;
+}
+
+export class DayPlanChange {
+  @IsDay() day: string;
+  @IsArray()
+  @ArrayMaxSize(20, { message: 'At most 20 things can matter most on a day.' })
+  @IsString({ each: true })
+  @MaxLength(100, { each: true })
+  picks: string[];
+}
+
+/** The routes of the guided passes; a part of the table in `routes.ts`. */
+export interface PassRoutes {
+  /** A day in words: what comes in order and what it needs, what is at risk, what stayed open, what could give. */
+  'GET /days/outline': { query: OutlineQuery; answer: DayOutline };
+  /** Which pass is under way, and what was settled for today. */
+  'GET /passes': { answer: PassState };
+  /** Begins a pass, or goes on with the one of its kind that is under way. */
+  'POST /passes': { status: 200; body: PassInput; answer: PassInfo };
+  /** Goes on to a step, or ends it. */
+  'PATCH /passes/:id': { body: PassChange; answer: PassInfo; errors: 'not-running' };
+  /** Takes everything back that was done since it began, until it ended, as one. */
+  'POST /passes/:id/undo': { status: 200; answer: Done; errors: 'nothing-to-undo' };
+  /** Says what matters most on a day. */
+  'PATCH /days': { body: DayPlanChange; answer: Done; errors: 'not-found' };
+}
