@@ -2,15 +2,8 @@ import type { PassState, TaskInfo } from '@corvun/contract';
 import type { Page } from '@playwright/test';
 import { violations } from './axe';
 import { expect, said, test } from './corvun';
+import { make, type Here } from './making';
 
-interface Here {
-  api: <T>(path: string, method?: string, body?: object) => Promise<T>;
-}
-const make = async (here: Here, line: string, change: object = {}) => {
-  const id = (await here.api<{ ids: string[] }>('/tasks', 'POST', { lines: [line] })).ids[0] ?? '';
-  await here.api(`/tasks/${id}`, 'PATCH', change);
-  return id;
-};
 const task = async (here: Here, id: string) => (await here.api<TaskInfo[]>(`/tasks?ids=${id}`))[0];
 const panel = (page: Page, name: string) => page.getByRole('complementary', { name });
 const at = (page: Page, title: string) => page.getByRole('heading', { name: title, level: 2 });

@@ -1,16 +1,9 @@
 import type { TaskInfo } from '@corvun/contract';
 import { violations } from './axe';
 import { expect, said, test } from './corvun';
+import { make, type Here } from './making';
 import { day } from './planning';
 
-interface Here {
-  api: <T>(path: string, method?: string, body?: object) => Promise<T>;
-}
-const make = async (here: Here, line: string, change: object = {}) => {
-  const id = (await here.api<{ ids: string[] }>('/tasks', 'POST', { lines: [line] })).ids[0] ?? '';
-  await here.api(`/tasks/${id}`, 'PATCH', change);
-  return id;
-};
 const titled = async (here: Here, title: string) => (await here.api<TaskInfo[]>('/tasks')).filter((task) => task.title === title);
 
 test('a repeating task by keys: done, the next one is there and shown ahead; one is skipped; undo takes it back', async ({

@@ -239,4 +239,13 @@ describe('corvun against a server', () => {
     expect(blocks.length + without.length).toBeGreaterThan(3);
     expect((await corvun('plan', '--week', '2026-W02')).err).toBe('These days are over; nothing can be planned for them.\n');
   });
+
+  it('says a day in words', async () => {
+    const outline = await json<{ day: string; lines: { part: string }[]; text: string }>('today');
+    expect(outline.day).toBe('2026-08-03');
+    expect(outline.lines[0]?.part).toBe('load');
+    expect(outline.text).toContain('In order\n- 9:00 – 9:30  Stand-up at the hut (Hut)');
+    expect((await json<{ text: string }>('today', '2026-08-08')).text).toMatch(/^Sat 8 Aug\nNo working time/);
+    expect(await corvun('today', 'someday')).toMatchObject({ code: 1, out: '' });
+  });
 });

@@ -33,6 +33,15 @@ async function program(
   const of = (name: string) => calendars.find(({ displayName }) => displayName === name) as DAVCalendar;
   return { client, calendars, of };
 }
+/** Asks for tasks; a program that says nothing is given events. */
+const TASKS = [
+  {
+    'comp-filter': {
+      _attributes: { name: 'VCALENDAR' },
+      'comp-filter': { _attributes: { name: 'VTODO' } },
+    },
+  },
+];
 /** As `curl` sends it. */
 const ask = (secret: string, method: string, path: string, body = '', headers: Record<string, string> = {}) =>
   fetch(`${here.server.url}${path}`, {
@@ -118,15 +127,7 @@ describe('a calendar program', () => {
     await here.maren.post('/tasks', { lines: ['Read the gauge by 20 August 30m'], list: 'Gauges' });
     const { client, of } = await program(await token());
     const calendar = of('Gauges');
-    const filters = [
-      {
-        'comp-filter': {
-          _attributes: { name: 'VCALENDAR' },
-          'comp-filter': { _attributes: { name: 'VTODO' } },
-        },
-      },
-    ];
-    const read = () => client.fetchCalendarObjects({ calendar, filters });
+    const read = () => client.fetchCalendarObjects({ calendar, filters: TASKS });
     const put = (uid: string, ...lines: string[]) =>
       client.createCalendarObject({ calendar, filename: `${uid}.ics`, iCalString: vtodo(uid, ...lines) });
     expect(
@@ -153,6 +154,25 @@ describe('a calendar program', () => {
       'Oil the gate',
       'Read the gauge',
     ]);
+  });
+
+  it('ticks off a task that repeats, and finds the next one beside it', async () => {
+    await here.maren.post('/lists', { name: 'Gauges' });
+    const { client, of } = await program(await token());
+    const calendar = of('Gauges');
+    const lines = ['SUMMARY:Read the gauge', 'DUE;VALUE=DATE:20260803', 'RRULE:FREQ=WEEKLY'];
+    await client.createCalendarObject({ calendar, filename: 'weekly.ics', iCalString: vtodo('weekly', ...lines) });
+    const objects = () => client.fetchCalendarObjects({ calendar, filters: TASKS });
+    const [first] = await objects();
+    const data = vtodo('weekly', ...lines, 'STATUS:COMPLETED', 'COMPLETED:20260803T090000Z');
+    expect((await client.updateCalendarObject({ calendarObject: { ...(first as DAVObject), data } })).status).toBe(204);
+    const tasks = (await here.maren.get<TaskInfo[]>('/tasks')).body;
+    expect(tasks.map(({ status, deadline, repeat }) => [status, deadline, repeat]).sort()).toEqual([
+      ['COMPLETED', '2026-08-03', null],
+      ['NEEDS-ACTION', '2026-08-10', 'FREQ=WEEKLY'],
+    ]);
+    const found = await objects();
+    expect(found.map(({ data: text }) => /^DUE.*:(\d+)/m.exec(String(text))?.[1]).sort()).toEqual(['20260803', '20260810']);
   });
 
   it('learns with one question what changed and what went since it last asked', async () => {

@@ -27,8 +27,10 @@ export class PassesService {
   ) {}
 
   async state(user: User): Promise<PassState> {
-    const running = await this.passes.findOne({ where: { ownerId: user.id, state: 'running' }, order: { begun: 'DESC' } });
     const day = dayOf(this.clock.now(), user.zone);
+    // One of a day that is over is not gone on with; the next one that begins leaves it.
+    const where = { ownerId: user.id, state: 'running', day } as const;
+    const running = await this.passes.findOne({ where, order: { begun: 'DESC' } });
     const plan = await this.plans.findOneBy({ ownerId: user.id, day });
     return { running: running && infoOf(running, user), today: plan ? planInfo(plan, user) : { ...NOTHING, day } };
   }

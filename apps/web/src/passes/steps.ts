@@ -65,7 +65,7 @@ export const STEPS: Record<PassKind, readonly Step[]> = {
     },
     {
       ...{ id: 'stop', title: 'Stop', place: anywhere, View: Ends },
-      says: 'What arrives from now on waits in the inbox, without a number, until you open the next day.',
+      says: 'What arrives from now on waits in the inbox, without a number, until tomorrow.',
     },
   ],
 };
