@@ -1,6 +1,6 @@
 import type { ListInfo, Me } from '@corvun/contract';
 import { dayOf, isAtRisk, sayMinutes, sayTime, wallOf, whatFits, type Fit } from '@corvun/core';
-import { useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { useRisks } from '../../data/planning';
 import { useDays } from '../../data/queries';
 import { beginTask } from '../../data/thingActions';
@@ -52,6 +52,15 @@ export function FitsNow({ me, now, lists, cards, height }: FitsProps): ReactNode
           },
         ).slice(0, SHOWN);
   }, [cards, minutes, wrong, today, deep, parts, risks, now, me.zone]);
+  useEffect(() => {
+    if (wanted && fits.length) focusFits();
+  }, [fits]);
+  useEffect(
+    () => () => {
+      wanted = false;
+    },
+    [],
+  );
   const go = (event: KeyboardEvent) => {
     const rows = [...(list.current?.querySelectorAll<HTMLElement>('[data-fit]') ?? [])];
     const at = rows.indexOf(event.target as HTMLElement);
@@ -109,8 +118,15 @@ export function FitsNow({ me, now, lists, cards, height }: FitsProps): ReactNode
   );
 }
 
-/** Puts the focus on the best of what fits. */
-export const focusFits = (): void => document.querySelector<HTMLElement>('[data-fit]')?.focus();
+/** Whether the focus is wanted on the best of what fits, which may not be there yet. */
+let wanted = false;
+
+/** Puts the focus on the best of what fits, as soon as it is there. */
+export function focusFits(): void {
+  const best = document.querySelector<HTMLElement>('[data-fit]');
+  wanted = best === null;
+  best?.focus();
+}
 
 function Row({
   fit,
