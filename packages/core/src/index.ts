@@ -28,6 +28,7 @@ export { comingDays, nextRound, repeatDayAfter, repeatDayOf } from './tasks/repe
 export type { NextRound, Repeating } from './tasks/repeat';
 export { isMeant, nudgeText } from './tasks/waiting';
 export type { Asked, Who } from './tasks/waiting';
+export { dayBefore } from './tasks/stayedOpen';
 export { tellTask } from './tasks/tellTask';
 export type { Telling } from './tasks/tellTask';
 export * from './slots/gaps';

@@ -13,7 +13,7 @@ import { StreamService } from '../stream/stream.service';
 import { OutlineService } from './outline.service';
 
 const AFTER_FAILURE = 60_000;
-/** A mail that would come later than this after its time is of no use any more. Hours. */
+/** A mail that would come later than this after its time is of no use any more. */
 const LATEST = 4 * 3_600_000;
 
 /** Mails the outline of the day at a set time on chosen weekdays, each day once. */

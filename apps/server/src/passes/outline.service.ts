@@ -2,13 +2,12 @@ import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { AgendaEntry, DayOutline } from '@corvun/contract';
 import {
+  dayBefore,
   dayOf,
   dayOutline,
   isAtRisk,
   minutesBetween,
-  mondayOf,
   outlineText,
-  weekOf,
   type OutlineTask,
   type OutlineTimed,
 } from '@corvun/core';
@@ -112,8 +111,8 @@ export class OutlineService {
     const rows = await doable(this.tasks.manager, user);
     return rows
       .flatMap(({ id, title, plannedDay, plannedWeek }) => {
-        const day = plannedDay ?? (plannedWeek !== null && plannedWeek < weekOf(today) ? mondayOf(plannedWeek) : null);
-        return day !== null && day < today ? [{ id, title, day }] : [];
+        const day = dayBefore({ plannedDay, plannedWeek }, today);
+        return day === null ? [] : [{ id, title, day }];
       })
       .sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : a.id < b.id ? -1 : 1))
       .slice(0, MOST_LEFT);

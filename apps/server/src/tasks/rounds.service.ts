@@ -43,11 +43,9 @@ export class Rounds implements Follower, OnModuleInit {
   }
 
   async follow(work: Work, changes: readonly Step[]): Promise<void> {
-    const changed = new Map(
-      changes.flatMap(({ kind, id, before, after }) =>
-        kind === 'task' && before && after ? [[id, before as Partial<Task>]] : [],
-      ),
-    );
+    const changed = new Map<string, Partial<Task>>();
+    for (const { kind, id, before, after } of changes)
+      if (kind === 'task' && before && after && ('status' in before || movedBy(before))) changed.set(id, before);
     if (!changed.size) return;
     const rows = await work.manager.findBy(Task, { ownerId: work.ownerId, id: In([...changed.keys()]) });
     const told: string[] = [];

@@ -2,7 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { TaskFileInfo, TaskFull, TaskInfo, TasksOut } from '@corvun/contract';
 import { betterEstimate, comingDays, dayOf, isoInZone } from '@corvun/core';
-import { In, IsNull, MoreThan, Not, Repository, type FindOptionsWhere } from 'typeorm';
+import { In, MoreThan, Not, Repository, type FindOptionsWhere } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
 import { notFound } from '../base/errors';
@@ -23,7 +23,7 @@ const MOST = 100_000;
 const FEW = 200;
 const NEXT_DAYS = 5;
 /** Tasks that were done last, with which another one is compared. */
-const COMPARED = 400;
+const COMPARED = 1000;
 
 @Injectable()
 export class TasksService {
@@ -112,10 +112,7 @@ export class TasksService {
   private async betterOf(user: User, task: Task): Promise<TaskFull['better']> {
     if (task.status === 'COMPLETED' || task.status === 'CANCELLED') return null;
     const done = await this.tasks.find({
-      where: [
-        { ...{ ownerId: user.id, status: 'COMPLETED', spent: MoreThan(0) }, listId: task.listId ?? IsNull() },
-        { ...{ ownerId: user.id, status: 'COMPLETED', spent: MoreThan(0) }, concentration: task.concentration },
-      ],
+      where: { ownerId: user.id, status: 'COMPLETED', spent: MoreThan(0) },
       select: { title: true, listId: true, tags: true, concentration: true, estimate: true, spent: true },
       order: { completed: 'DESC' },
       take: COMPARED,

@@ -1,4 +1,4 @@
-import type { DayPlanChange, DayPlanInfo, PassInfo, PassKind, PassState } from '@corvun/contract';
+import type { DayPlanChange, PassChange, PassInfo, PassKind, PassState } from '@corvun/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useSaid } from '../state/said';
 import { doing } from './actions';
@@ -7,20 +7,6 @@ import { client } from './queries';
 
 /** Which pass is under way, and what was settled for today. */
 export const usePasses = () => useQuery({ queryKey: ['passes'], queryFn: async () => withAhead(await get('/passes')) });
-/**
- * Which pass it is time for: the day is opened until it is time to close it; null where none is.
- * @param now wall-clock time, `HH:MM`
- */
-export function passDue({ running, today }: PassState, closeAt: string | null, now: string): PassKind | null {
-  if (running || isClosed(today)) return null;
-  if (closeAt !== null && now >= closeAt) return 'close-day';
-  return today.opened === null ? 'open-day' : null;
-}
-
-/** Whether the day is closed, and was not opened again. */
-export const isClosed = ({ opened, closed }: DayPlanInfo): boolean =>
-  closed !== null && (opened === null || Date.parse(opened) <= Date.parse(closed));
-
 /** A day in words. */
 export const useOutline = (day: string) => useQuery({ queryKey: ['outline', day], queryFn: () => get('/days/outline', { day }) });
 
@@ -56,12 +42,12 @@ async function telling(work: () => Promise<PassInfo>): Promise<PassInfo | null> 
 /** Begins a pass, or goes on with it. */
 export const beginPass = (kind: PassKind) => telling(() => post('/passes', { kind }));
 
-/** Goes to a step; it is shown before the server has answered. */
-export async function goInPass(pass: PassInfo, step: string): Promise<void> {
-  const here = { ...pass, step };
+/** Goes to a step, or notes something; it is shown before the server has answered. */
+export async function goInPass(pass: PassInfo, change: Pick<PassChange, 'step' | 'notes'>): Promise<void> {
+  const here = { ...pass, step: change.step ?? pass.step, notes: { ...pass.notes, ...change.notes } };
   ahead = here;
   hold(here);
-  await telling(() => patch('/passes/:id', { step }, { id: pass.id })).finally(() => {
+  await telling(() => patch('/passes/:id', change, { id: pass.id })).finally(() => {
     if (ahead === here) ahead = null;
   });
 }

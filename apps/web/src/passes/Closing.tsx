@@ -1,5 +1,5 @@
 import type { TaskInfo } from '@corvun/contract';
-import { count, dayOf, sayDay, sayMinutes } from '@corvun/core';
+import { count, dayBefore, dayOf, sayDay, sayMinutes } from '@corvun/core';
 import { useEffect, useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { useOutline } from '../data/passes';
@@ -11,16 +11,13 @@ import { useOpenTask } from '../sheets/open';
 import { Items, type Deed } from './Items';
 import { Lines, breakDown } from './Opening';
 import type { StepProps } from './stepProps';
-import { dayFor, isFor, putOff, useMine, useNextWorkday } from './useOpenWork';
+import { isFor, putOff, useMine, useNextWorkday } from './useOpenWork';
 
 /** What was for today or before and is still open: ticked, or moved, all of it in one step. */
 export function Ticks({ me, today }: StepProps): ReactNode {
   const openTask = useOpenTask();
   const next = useNextWorkday(today);
-  const open = useMine().filter((task) => {
-    const day = dayFor(task, today);
-    return isFor(task, today, me.zone) || (day !== null && day < today);
-  });
+  const open = useMine().filter((task) => isFor(task, today, me.zone) || dayBefore(task, today) !== null);
   const deeds: Deed<TaskInfo>[] = [
     { key: 'x', name: 'Done', run: (task) => changeTask(task.id, { status: 'COMPLETED' }) },
     ...(next ? [{ key: 'd', name: sayDay(next, today), run: (task: TaskInfo) => putOff([task], today, next, me) }] : []),

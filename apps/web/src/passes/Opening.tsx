@@ -1,8 +1,8 @@
-import type { DayOutline, TaskInfo } from '@corvun/contract';
-import { isAtRisk, sayDay, sayMinutes, type OutlineLine } from '@corvun/core';
-import { useRef, useState, type FormEvent, type ReactNode } from 'react';
+import type { DayOutline, PassInfo, TaskInfo } from '@corvun/contract';
+import { dayBefore, isAtRisk, sayDay, sayMinutes, type OutlineLine } from '@corvun/core';
+import { useRef, type FormEvent, type ReactNode } from 'react';
 import { gather } from '../data/actions';
-import { useOutline } from '../data/passes';
+import { goInPass, useOutline } from '../data/passes';
 import { useRisks } from '../data/planning';
 import { changeTask } from '../data/thingActions';
 import { KEYS } from '../keys';
@@ -11,19 +11,26 @@ import { useDraft } from '../sheets/drafts';
 import { useOpenEvent, useOpenTask } from '../sheets/open';
 import { Items, type Deed } from './Items';
 import type { StepProps } from './stepProps';
-import { dayFor, useMine, useNextWorkday } from './useOpenWork';
+import { useMine, useNextWorkday } from './useOpenWork';
+
+/** What is shown again of the thoughts that were noted; all of them are in the inbox. */
+const MOST = 20;
+const LONGEST = 200;
+
+const thoughtsOf = ({ notes }: PassInfo): readonly string[] =>
+  Array.isArray(notes['mind']) ? notes['mind'].filter((one) => typeof one === 'string') : [];
 
 /** A line for each thought; they go to the inbox. */
 export function Mind({ pass, go }: StepProps): ReactNode {
   const [text, write] = useDraft(`mind-${pass.id}`);
-  const [kept, setKept] = useState<readonly string[]>([]);
+  const kept = thoughtsOf(pass);
   const field = useRef<HTMLInputElement>(null);
   const submit = async (event: FormEvent) => {
     event.preventDefault();
     const line = (text ?? '').trim();
     if (!line) return go();
     write(null);
-    if (await gather(line)) setKept((all) => [line, ...all]);
+    if (await gather(line)) void goInPass(pass, { notes: { mind: [line.slice(0, LONGEST), ...kept].slice(0, MOST) } });
     else write(line);
     return undefined;
   };
@@ -105,8 +112,8 @@ export function Left({ today }: StepProps): ReactNode {
   const next = useNextWorkday(today);
   const left = useMine()
     .flatMap((task) => {
-      const day = dayFor(task, today);
-      return day !== null && day < today ? [{ task, day }] : [];
+      const day = dayBefore(task, today);
+      return day === null ? [] : [{ task, day }];
     })
     .sort((a, b) => a.day.localeCompare(b.day));
   type Item = { task: TaskInfo; day: string };

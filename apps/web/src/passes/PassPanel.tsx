@@ -38,7 +38,7 @@ function Pass({ me, pass }: { me: Me; pass: PassInfo }): ReactNode {
   }, [step.id, place, pathname, navigate]);
   const go = (by: 1 | -1) => {
     const next = steps[at + by];
-    if (next) void goInPass(pass, next.id);
+    if (next) void goInPass(pass, { step: next.id });
     else if (by > 0) void endPass(pass, 'done', done);
   };
   const onKeyDown = (event: KeyboardEvent) => {

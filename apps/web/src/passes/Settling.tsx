@@ -7,6 +7,7 @@ import { useDays, useLists } from '../data/queries';
 import { changeTask } from '../data/thingActions';
 import { KEYS } from '../keys';
 import { Code, Deadline } from '../parts/signs';
+import { useNow } from '../parts/useNow';
 import { begin } from '../places/plan/proposing';
 import { button } from '../places/sources/common';
 import { useGiveTime, useOpenEvent, useOpenTask } from '../sheets/open';
@@ -22,10 +23,11 @@ const MOST_SHOWN = 20;
 /** Meetings of the day without time before or after them. */
 export function Around({ me, today }: StepProps): ReactNode {
   const openEvent = useOpenEvent();
+  const now = useNow();
   const entries = useDays(today, 14).data?.[0]?.entries ?? [];
   const meetings = entries.filter(
     ({ kind, allDay, showAs, status, end }) =>
-      kind === 'event' && !allDay && showAs !== 'free' && status !== 'CANCELLED' && Date.parse(end ?? '') > Date.parse(me.now),
+      kind === 'event' && !allDay && showAs !== 'free' && status !== 'CANCELLED' && Date.parse(end ?? '') > now,
   );
   const beside = (before: boolean) => (entry: AgendaEntry) =>
     changeEvent(entry.id, {

@@ -1,5 +1,7 @@
 import type { Me, TaskInfo } from '@corvun/contract';
-import { dayOf, mondayOf, weekOf } from '@corvun/core';
+import { dayOf } from '@corvun/core';
+import { isOpen } from '../places/lists/view';
+import { serverNow } from '../parts/useNow';
 import { useDays, useTasks } from '../data/queries';
 import { changeTask, changeTasks, removeBlock } from '../data/thingActions';
 
@@ -7,16 +9,10 @@ const NONE: readonly TaskInfo[] = [];
 /** Days in which the next working day is looked for. */
 const AHEAD = 14;
 
-export const isOpen = ({ status }: TaskInfo): boolean => status === 'NEEDS-ACTION' || status === 'IN-PROCESS';
-
 /** What can be done: open, not on the shelf, not waiting for somebody, not done by somebody else. */
 const isMine = (task: TaskInfo) => isOpen(task) && !task.shelved && !task.waitingOn && !task.assignedTo;
 
 export const useMine = (): readonly TaskInfo[] => (useTasks().data ?? NONE).filter(isMine);
-
-/** The day a task was for, its week’s Monday where it had no day; null where it is for none. */
-export const dayFor = ({ plannedDay, plannedWeek }: TaskInfo, today: string): string | null =>
-  plannedDay ?? (plannedWeek !== null && plannedWeek < weekOf(today) ? mondayOf(plannedWeek) : null);
 
 const blocksOn = (task: TaskInfo, day: string, zone: string) =>
   task.blocks.filter(({ start }) => dayOf(Date.parse(start), zone) === day);
@@ -26,8 +22,8 @@ export const isFor = (task: TaskInfo, day: string, zone: string): boolean =>
   task.plannedDay === null ? blocksOn(task, day, zone).length > 0 : task.plannedDay === day;
 
 /** Puts tasks on another day, as one; time of today that has not begun is given back first. */
-export async function putOff(tasks: readonly TaskInfo[], today: string, to: string, { zone, now }: Pick<Me, 'zone' | 'now'>) {
-  const coming = tasks.flatMap((task) => blocksOn(task, today, zone).filter(({ start }) => Date.parse(start) > Date.parse(now)));
+export async function putOff(tasks: readonly TaskInfo[], today: string, to: string, { zone }: Pick<Me, 'zone'>) {
+  const coming = tasks.flatMap((task) => blocksOn(task, today, zone).filter(({ start }) => Date.parse(start) > serverNow()));
   for (const { id } of coming) await removeBlock(id, to);
   const [only] = tasks;
   if (tasks.length === 1 && only) return coming.length ? null : changeTask(only.id, { plannedDay: to });

@@ -1,6 +1,6 @@
 import type { IncomingFull, TaskFull } from '@corvun/contract';
 import { dayOf, plainSubject, sayDay } from '@corvun/core';
-import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { useRef, useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { reply } from '../data/thingActions';
 import { useIncoming } from '../data/queries';
@@ -8,6 +8,7 @@ import { KEYS, keyName } from '../keys';
 import { Key } from '../parts/signs';
 import { marksOf, piecesOf } from '../parts/marks';
 import { useDraft } from './drafts';
+import { MailForm } from './MailForm';
 import { NameOf } from './NameOf';
 import { useOpenTask } from './open';
 
@@ -92,14 +93,7 @@ function Message({ incoming, today }: { incoming: IncomingFull; today: string })
 
 function Reply({ incoming }: { incoming: IncomingFull }): ReactNode {
   const [text, write] = useDraft(`reply-${incoming.id}`);
-  const [wrong, setWrong] = useState('');
-  const area = useRef<HTMLTextAreaElement>(null);
   const asked = useRef(false);
-  const writing = text !== null;
-  useEffect(() => {
-    if (writing && asked.current) area.current?.focus();
-    asked.current = false;
-  }, [writing]);
   const to = incoming.sender.name || incoming.sender.address;
   if (text === null)
     return (
@@ -115,54 +109,15 @@ function Reply({ incoming }: { incoming: IncomingFull }): ReactNode {
         Write back <Key>{keyName(KEYS.sheet.reply)}</Key>
       </button>
     );
-  const send = async () => {
-    if (!text.trim()) return setWrong('Write a line or two.');
-    if (await reply(incoming.id, text.trim())) write(null);
-    return undefined;
-  };
   return (
-    <form
-      aria-label={`Reply to ${to}`}
-      className="mt-2"
-      noValidate
-      onSubmit={(event) => {
-        event.preventDefault();
-        void send();
-      }}
-      onKeyDown={(event) => {
-        if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) void send();
-        else if (event.key === 'Escape') event.currentTarget.closest<HTMLElement>('[data-sheet]')?.focus();
-        else return;
-        event.preventDefault();
-        event.stopPropagation();
-      }}
-    >
-      <label className="block text-xs text-soft">
-        Reply to {to}
-        <textarea
-          ref={area}
-          rows={3}
-          className="block w-full border border-soft bg-paper px-2 py-1 text-sm text-ink"
-          value={text}
-          aria-invalid={wrong !== ''}
-          onChange={(event) => {
-            write(event.target.value);
-            setWrong('');
-          }}
-        />
-      </label>
-      <p role="alert" className="text-xs text-brick empty:hidden">
-        {wrong}
-      </p>
-      <div className="mt-1 flex items-baseline gap-3 text-xs">
-        <button type="submit" className="bg-teal px-3 py-[2px] font-semibold text-on-teal">
-          Send
-        </button>
-        <button type="button" className="underline underline-offset-2" onClick={() => write(null)}>
-          Leave it
-        </button>
-        <span className="text-soft">Undo holds it back for 20 seconds.</span>
-      </div>
-    </form>
+    <MailForm
+      label={`Reply to ${to}`}
+      says={`Reply to ${to}`}
+      text={text}
+      write={write}
+      first={() => (asked.current ? 'text' : null)}
+      send={(written) => reply(incoming.id, written)}
+      leave={() => write(null)}
+    />
   );
 }

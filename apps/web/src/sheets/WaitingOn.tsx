@@ -6,8 +6,9 @@ import { get, saysWrong } from '../data/api';
 import { changeTask, remindThem } from '../data/thingActions';
 import { KEYS, keyName } from '../keys';
 import { Key } from '../parts/signs';
-import { button, primary } from '../places/sources/common';
+import { button } from '../places/sources/common';
 import { useDraft } from './drafts';
+import { MailForm } from './MailForm';
 
 /** Whom a task waits on: they can be asked once more; or which message answered. */
 export function WaitingOn({ task, today }: { task: TaskFull; today: string }): ReactNode {
@@ -46,14 +47,10 @@ function Remind({ task, who }: { task: TaskFull; who: string }): ReactNode {
   const [text, write] = useDraft(`remind-${task.id}`);
   const [mail, setMail] = useState<Nudge | null>(null);
   const [wrong, setWrong] = useState('');
-  const send = useRef<HTMLButtonElement>(null);
-  const area = useRef<HTMLTextAreaElement>(null);
-  const asked = useRef(false);
   const ask = async () => {
     setWrong('');
     try {
       const drafted = await get('/tasks/:id/nudge', { id: task.id });
-      asked.current = true;
       setMail(drafted);
       write(text ?? drafted.text);
     } catch (problem) {
@@ -71,11 +68,6 @@ function Remind({ task, who }: { task: TaskFull; who: string }): ReactNode {
     // Only as it is opened.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, []);
-  useEffect(() => {
-    // It is drafted: to send it is one more key.
-    if (mail && asked.current) send.current?.focus();
-    asked.current = false;
-  }, [mail]);
   const close = () => {
     write(null);
     setMail(null);
@@ -96,62 +88,16 @@ function Remind({ task, who }: { task: TaskFull; who: string }): ReactNode {
         </p>
       </>
     );
-  const go = async () => {
-    if (!text.trim()) {
-      setWrong('Write a line or two.');
-      return area.current?.focus();
-    }
-    if (await remindThem(task.id, text.trim())) close();
-    return undefined;
-  };
   return (
-    <form
-      aria-label={`Remind ${who}`}
-      className="border border-teal bg-card p-3"
-      noValidate
-      onSubmit={(event) => {
-        event.preventDefault();
-        void go();
-      }}
-      onKeyDown={(event) => {
-        if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) void go();
-        else if (event.key === 'Escape') event.currentTarget.closest<HTMLElement>('[data-sheet]')?.focus();
-        else return;
-        event.preventDefault();
-        event.stopPropagation();
-      }}
-    >
-      <p className="text-xs text-soft">
-        To {mail.to.name ? `${mail.to.name}, ${mail.to.address}` : mail.to.address}: {mail.subject}
-      </p>
-      <label className="sr-only" htmlFor="remind-text">
-        Text of the mail
-      </label>
-      <textarea
-        ref={area}
-        id="remind-text"
-        rows={4}
-        className="mt-1 block field-sizing-content max-h-64 w-full border border-soft bg-paper px-2 py-1 text-sm text-ink"
-        value={text}
-        aria-invalid={wrong !== ''}
-        aria-describedby="remind-wrong"
-        onChange={(event) => {
-          write(event.target.value);
-          setWrong('');
-        }}
-      />
-      <p id="remind-wrong" role="alert" className="text-xs text-brick empty:hidden">
-        {wrong}
-      </p>
-      <div className="mt-2 flex items-baseline gap-3 text-xs">
-        <button ref={send} type="submit" className={primary}>
-          Send
-        </button>
-        <button type="button" className={button} onClick={close}>
-          Leave it
-        </button>
-        <span className="text-soft">Undo holds it back for 20 seconds.</span>
-      </div>
-    </form>
+    <MailForm
+      label={`Remind ${who}`}
+      says={`To ${mail.to.name ? `${mail.to.name}, ${mail.to.address}` : mail.to.address}: ${mail.subject}`}
+      text={text}
+      write={write}
+      // It is drafted: to send it is one more key.
+      first={() => 'send'}
+      send={(written) => remindThem(task.id, written)}
+      leave={close}
+    />
   );
 }

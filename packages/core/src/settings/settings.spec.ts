@@ -1,6 +1,15 @@
 import fc from 'fast-check';
 import { addDays } from '../time/zones';
-import { dayOffNamed, firstShown, workMinutes, readStretches, sayStretches, weekBegin, withDaysOff } from './settings';
+import {
+  dayOffNamed,
+  firstShown,
+  workMinutes,
+  readStretches,
+  sayStretches,
+  weekBegin,
+  withChoices,
+  withDaysOff,
+} from './settings';
 
 const HOURS = { 1: ['09:00-17:30'], 2: ['09:00-17:30'], 3: ['09:00-17:30'], 4: ['09:00-17:30'], 5: ['09:00-17:30'] };
 
@@ -75,5 +84,17 @@ describe('settings', () => {
     ['9-25', 'the end must come after the start'],
   ])('what are no hours is said: “%s”', (text, words) => {
     expect(() => readStretches(text)).toThrow(words);
+  });
+});
+
+describe('a choice of settings', () => {
+  it('leaves what it does not say as it was, in those that consist of several, too', () => {
+    const before = withChoices({ weekStart: 1 as const }, { planning: { limit: 60 }, lengths: { deep: 90 } });
+    const after = withChoices(before, { planning: { deep: [], limit: undefined }, weekStart: 7 });
+    expect(after).toMatchObject({
+      ...{ weekStart: 7, planning: { limit: 60, deep: [], places: [] } },
+      lengths: { deep: 90, medium: 30 },
+    });
+    expect(withChoices(after, { planning: { limit: null } })).toMatchObject({ planning: { limit: null, deep: [] } });
   });
 });
