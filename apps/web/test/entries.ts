@@ -73,6 +73,7 @@ export const task = (more: Partial<TaskInfo>): TaskInfo => ({
   repeat: null,
   shelved: false,
   lookAgain: null,
+  leftOpen: null,
   waitingOn: null,
   waitingSince: null,
   incomingId: null,

@@ -25,6 +25,7 @@ export interface StreamChange {
     | 'offer'
     | 'mirror'
     | 'dayPlan'
+    | 'shortlist'
     | 'pass';
   ids: string[];
 }

@@ -23,6 +23,7 @@ export const ERRORS = {
   'no-conflict': [409, 'There is nothing to settle.'],
   'not-decided': [409, 'It waits to be decided already.'],
   'not-empty': [409, 'The account has things already, so an export cannot be read in.'],
+  'nothing-to-shelve': [409, 'Nothing is left that could go to the shelf.'],
   'not-running': [409, 'It is not under way any more.'],
   'not-stopped': [409, 'It is not stopped.'],
   'not-waiting': [409, 'It does not wait any more.'],

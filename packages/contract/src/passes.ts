@@ -1,11 +1,11 @@
-import { ArrayMaxSize, IsArray, IsIn, IsObject, IsString, MaxLength, ValidateBy } from 'class-validator';
+import { ArrayMaxSize, IsArray, IsIn, IsObject, IsOptional, IsString, MaxLength, ValidateBy } from 'class-validator';
 import type { OutlineLine } from '@corvun/core';
 import type { Done } from './answers';
 import type { IsoTime } from './things';
 import { IsDay, Maybe } from './rules';
 
 /** The guided sequences. */
-export const PASSES = ['open-day', 'close-day'] as const;
+export const PASSES = ['open-day', 'close-day', 'week-review', 'clear-decks'] as const;
 export type PassKind = (typeof PASSES)[number];
 
 /** A guided sequence that is or was gone through. */
@@ -38,6 +38,20 @@ export interface PassState {
   running: PassInfo | null;
   /** Today. */
   today: DayPlanInfo;
+  /** The day on which a week was looked back on last; null: never. */
+  reviewed: string | null;
+  /** What was picked when the decks were cleared last; null: they never were. */
+  shortlist: ShortlistInfo | null;
+}
+
+/** The few things that are in sight after the decks were cleared. */
+export interface ShortlistInfo {
+  /** Ids of tasks, in order. */
+  picks: string[];
+  /** Ids of lists that are projects, in order. */
+  projects: string[];
+  /** The last day of the quiet time, in which what is new only goes to the inbox; null: there is none. */
+  quietUntil: string | null;
 }
 
 /** A day in words. */
@@ -82,6 +96,20 @@ export class DayPlanChange {
   picks: string[];
 }
 
+const few = { message: 'At most 50 at once.' };
+
+export class ShortlistChange {
+  @Maybe() @IsArray() @ArrayMaxSize(50, few) @IsString({ each: true }) @MaxLength(100, { each: true }) picks?: string[];
+  /** The first three steps that can be done now of one that is added come off the shelf. */
+  @Maybe() @IsArray() @ArrayMaxSize(50, few) @IsString({ each: true }) @MaxLength(100, { each: true }) projects?: string[];
+  @IsOptional() @IsDay() quietUntil?: string | null;
+}
+
+export class DecksInput {
+  /** When what is shelved is to be looked at again; left out: on no day. */
+  @Maybe() @IsDay() lookAgain?: string;
+}
+
 /** The routes of the guided passes; a part of the table in `routes.ts`. */
 export interface PassRoutes {
   /** A day in words: what comes in order and what it needs, what is at risk, what stayed open, what could give. */
@@ -96,4 +124,8 @@ export interface PassRoutes {
   'POST /passes/:id/undo': { status: 200; answer: Done; errors: 'nothing-to-undo' };
   /** Says what matters most on a day. */
   'PATCH /days': { body: DayPlanChange; answer: Done; errors: 'not-found' };
+  /** Says what is on the shortlist, and how long it is to be quiet. */
+  'PATCH /shortlist': { body: ShortlistChange; answer: Done; errors: 'bad-field' | 'not-found' };
+  /** Shelves all open tasks but those on the shortlist, promised to others by a date, waited for, repeating or pinned. */
+  'POST /shortlist/rest': { status: 200; body: DecksInput; answer: Done; errors: 'nothing-to-shelve' };
 }

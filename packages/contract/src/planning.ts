@@ -99,8 +99,13 @@ export class ProposalQuery {
   @Maybe() @Matches(/^[1-9]\d?$/, { message: 'The number of days is from 1 to 60.' }) days?: string;
   /** Instead of both: a week. */
   @Maybe() @IsWeek() week?: string;
-  /** What is for these days or due in them; that and what is due soon after; or all that is open. */
-  @Maybe() @IsIn(['these', 'due', 'all'], { message: 'What is planned is these, due or all.' }) what?: 'these' | 'due' | 'all';
+  /**
+   * What is for these days or due in them; that and what is due soon after; all that is open; or what is on the shortlist, one
+   * a day.
+   */
+  @Maybe()
+  @IsIn(['these', 'due', 'all', 'shortlist'], { message: 'What is planned is these, due, all or shortlist.' })
+  what?: 'these' | 'due' | 'all' | 'shortlist';
   /** Whether time that is set aside already may move. */
   @Maybe() @IsIn(['true', 'false'], { message: 'Say true or false.' }) again?: 'true' | 'false';
 }

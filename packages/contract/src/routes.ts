@@ -30,7 +30,16 @@ import type {
   TokenInput,
 } from './inputs';
 import type { ListChange, ListInput, ListsOrder, ViewChange, ViewInput } from './list-inputs';
-import type { BeginningInput, FileNameInput, NudgeInput, TaskChange, TasksChange, TasksInput, TasksOut } from './task-inputs';
+import type {
+  BeginningInput,
+  BreakDownInput,
+  FileNameInput,
+  NudgeInput,
+  TaskChange,
+  TasksChange,
+  TasksInput,
+  TasksOut,
+} from './task-inputs';
 import type { FindQuery, IncomingQuery, ListRemoval, StreamQuery, TasksQuery } from './queries';
 import type { ColumnsInput, ReplyInput, SettingsInput, SettleInput, SourceChange, SourceInput } from './source-inputs';
 import type { ImportInfo, NearPlace, OutboxInfo, SourceInfo, SourceLook } from './sources';
@@ -69,6 +78,8 @@ export interface Routes extends OwnRoutes, CalendarRoutes, OthersRoutes, PassRou
   'PATCH /tasks/:id': { body: TaskChange; answer: TaskChanged; errors: 'bad-field' };
   /** Passes over one date of a repeating task: it comes on the next one instead. */
   'POST /tasks/:id/skipping': { status: 200; answer: Done; errors: 'no-next-date' };
+  /** Breaks a task into steps with estimates; the first may get its time. */
+  'POST /tasks/:id/steps': { status: 200; body: BreakDownInput; answer: Done; errors: 'bad-field' };
   /** Begins a task now: it is under way, and has the next minutes as its time. */
   'POST /tasks/:id/beginning': { status: 200; body: BeginningInput; answer: Done; errors: 'bad-field' };
   /** The mail that would ask whom a task waits on once more. */

@@ -144,6 +144,8 @@ export class PlanningInput {
 }
 
 const most = { message: 'From 1 to 9 things can matter on a day.' };
+const listed = { message: 'A shortlist has from 1 to 15 things.' };
+const WEEKDAYS = 'Weekdays are 1, Monday, to 7, Sunday.';
 const clock = { message: 'Write the time as HH:MM.' };
 const CLOCK = /^(?:[01]\d|2[0-3]):[0-5]\d$/;
 
@@ -158,8 +160,11 @@ export class DayInput {
   @Maybe()
   @IsArray()
   @ArrayMaxSize(7)
-  @IsIn([1, 2, 3, 4, 5, 6, 7], { each: true, message: 'Weekdays are 1, Monday, to 7, Sunday.' })
+  @IsIn([1, 2, 3, 4, 5, 6, 7], { each: true, message: WEEKDAYS })
   mailDays?: number[];
+  /** ISO weekday; null: one is never asked. */
+  @IsOptional() @IsIn([1, 2, 3, 4, 5, 6, 7], { message: WEEKDAYS }) reviewDay?: number | null;
+  @Maybe() @IsInt(listed) @Min(1, listed) @Max(15, listed) shortlist?: number;
 }
 
 /** Settings to change; what is left out stays, in those that consist of several, too. */

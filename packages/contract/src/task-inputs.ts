@@ -6,6 +6,7 @@ import {
   IsBoolean,
   IsIn,
   IsInt,
+  IsISO8601,
   IsObject,
   IsOptional,
   IsString,
@@ -16,7 +17,7 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
-import type { Priority } from '@corvun/core';
+import { WHYS, type LeftWhy, type Priority } from '@corvun/core';
 import { IsDay, IsDeadline, IsRule, IsTimeOnDay, IsWeek, Maybe, NotBlank, PRIORITIES, say } from './rules';
 
 /** Tasks in one request. */
@@ -72,6 +73,8 @@ export class TaskFields {
   @IsOptional() @IsString() @MaxLength(200, name) assignedTo?: string | null;
   @Maybe() @IsBoolean() shelved?: boolean;
   @IsOptional() @IsDay() lookAgain?: string | null;
+  /** Why it was not finished in its time, as it was said last; null: it was not said. */
+  @IsOptional() @IsIn(WHYS, { message: `Something stays open because it is ${WHYS.join(', ')}.` }) leftOpen?: LeftWhy | null;
   @Maybe() @IsArray() @ArrayMaxSize(50) @ValidateNested({ each: true }) @Type(() => LinkInput) links?: LinkInput[];
   /** Ids of the files it carries along from its message; null: all of them. */
   @IsOptional() @IsArray() @ArrayMaxSize(500) @IsString({ each: true }) attachments?: string[] | null;
@@ -114,6 +117,28 @@ export class TasksChange {
   @Maybe() @IsArray() @ArrayMaxSize(50) @IsString({ each: true }) removeTags?: string[];
   /** They come, in the order given, right after this one of the same list; null: before all others. */
   @IsOptional() @IsString() @MaxLength(100) after?: string | null;
+}
+
+/** A step of a task that is broken down, and how long it takes. */
+export class StepInput {
+  @IsString() @Length(1, 500, say.title) @NotBlank('The title') title: string;
+  @IsOptional() @IsInt(say.minutes) @Min(1, say.minutes) @Max(6000, say.minutes) minutes: number | null;
+}
+
+/** What a task is broken down into; it is taken back as one. */
+export class BreakDownInput {
+  @IsArray()
+  @ArrayMinSize(1, { message: 'Write at least one step.' })
+  @ArrayMaxSize(100, { message: 'At most 100 steps at once.' })
+  @ValidateNested({ each: true })
+  @Type(() => StepInput)
+  steps: StepInput[];
+  /** When time for the first of them begins; left out: it gets none. */
+  @Maybe() @IsISO8601({}, say.time) start?: string;
+  /** Whether they come before the steps it has; else after them. */
+  @Maybe() @IsBoolean() before?: boolean;
+  /** What is said of the task besides: why it stayed open, for when it is now. */
+  @Maybe() @IsObject() @ValidateNested() @Type(() => TaskFields) change?: TaskFields;
 }
 
 export class BeginningInput {

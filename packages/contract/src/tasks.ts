@@ -1,4 +1,4 @@
-import type { BetterEstimate, Priority } from '@corvun/core';
+import type { BetterEstimate, LeftWhy, Priority } from '@corvun/core';
 import type { AttachmentInfo, IncomingKind, IsoTime, MadeThing, NamedAddress } from './things';
 
 /** A file of a task; its `own` can be renamed, the others are those of its message. */
@@ -65,6 +65,8 @@ export interface TaskInfo {
   repeat: string | null;
   shelved: boolean;
   lookAgain: string | null;
+  /** Why it was not finished in its time, as it was said last. */
+  leftOpen: LeftWhy | null;
   waitingOn: string | null;
   waitingSince: IsoTime | null;
   incomingId: string | null;

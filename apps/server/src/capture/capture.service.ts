@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { CaptureInput, Captured, MadeThing } from '@corvun/contract';
-import { dayOf, firstDayOf, parseLine, timesBetween, wholeDays, type Draft } from '@corvun/core';
+import { dayOf, firstDayOf, parseLine, sayDay, timesBetween, wholeDays, type Draft } from '@corvun/core';
 import { Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
@@ -14,6 +14,7 @@ import type { Work } from '../kernel/work';
 import { CaptureKey } from './capture-key.entity';
 import { readIncoming } from '../incoming/reading';
 import { List } from '../lists/list.entity';
+import { Shortlist } from '../passes/shortlist.entity';
 import { Person } from '../people/person.entity';
 import { draftBlock, draftTask, stretchOf } from './draft-task';
 
@@ -47,10 +48,13 @@ export class CaptureService {
     const { decision, sentence, result } = await this.kernel.transact(byUser(user), async (work) => {
       await this.takeKey(work, input.key);
       const line = input.text.trim();
-      const made = input.inbox
-        ? await this.makeIncoming(work, user, draft, notes, line)
-        : await this.make(work, user, draft, list, notes, line);
-      work.say({ action: 'capture', sentence: `“${made.title}” ${made.where}` });
+      const quietUntil = input.inbox === undefined ? await this.quietUntil(work, user) : null;
+      const made =
+        (input.inbox ?? quietUntil !== null)
+          ? await this.makeIncoming(work, user, draft, notes, line)
+          : await this.make(work, user, draft, list, notes, line);
+      const quiet = quietUntil === null ? '' : `; it is quiet until ${sayDay(quietUntil, dayOf(work.now, user.zone))}`;
+      work.say({ action: 'capture', sentence: `“${made.title}” ${made.where}${quiet}` });
       return made;
     });
     const { where: _where, ...made } = result;
@@ -63,6 +67,12 @@ export class CaptureService {
     if (await work.manager.existsBy(CaptureKey, { ownerId: work.ownerId, key }))
       throw new Refusal('taken-before', 'This line was taken before.');
     await work.manager.insert(CaptureKey, { ownerId: work.ownerId, key, at: work.now });
+  }
+
+  /** The last day of a quiet time, in which what is new only goes to the inbox; null: there is none now. */
+  private async quietUntil(work: Work, { zone }: User): Promise<string | null> {
+    const list = await work.manager.findOneBy(Shortlist, { ownerId: work.ownerId });
+    return list?.quietUntil && list.quietUntil >= dayOf(work.now, zone) ? list.quietUntil : null;
   }
 
   private async make(work: Work, user: User, draft: Draft, list: List | null, notes: string, line: string): Promise<Made> {

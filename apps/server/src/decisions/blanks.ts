@@ -39,6 +39,7 @@ export function blankTask(): Omit<Task, keyof Row> {
     reminder: null,
     shelved: false,
     lookAgain: null,
+    leftOpen: null,
     incomingId: null,
     links: [],
     attachments: null,

@@ -8,7 +8,7 @@ import { listKind } from '../lists/list.kind';
 import { mirrorKind } from '../mirrors/mirror.kind';
 import { noteKind } from '../notes/note.kind';
 import { bookingKind, meetPageKind, offerKind, shareKind } from '../others/others.kinds';
-import { dayPlanKind, passKind } from '../passes/passes.kinds';
+import { dayPlanKind, passKind, shortlistKind } from '../passes/passes.kinds';
 import { personKind } from '../people/person.kind';
 import { counterpartKind, outboxKind, remotes, sources } from '../sources/source.kinds';
 import { reminderKind } from '../reminders/reminder.kind';
@@ -45,6 +45,7 @@ export const KINDS = {
   mirror: mirrorKind,
   dayPlan: dayPlanKind,
   pass: passKind,
+  shortlist: shortlistKind,
 } as const;
 
 export type Kind = keyof typeof KINDS;
@@ -76,6 +77,7 @@ const {
   mirror,
   dayPlan,
   pass,
+  shortlist,
 } = KINDS;
 
 /** Every table whose rows belong to users, in the order in which an export can be read in. */
@@ -106,6 +108,7 @@ export const OWNED: readonly Owned[] = [
     mirror,
     dayPlan,
     pass,
+    shortlist,
   ],
   log,
   captureKeys,

@@ -25,6 +25,7 @@ import { EventFiles24 } from './0024-event-files';
 import { PinnedBlocks25 } from './0025-pinned-blocks';
 import { Rounds26 } from './0026-rounds';
 import { Passes27 } from './0027-passes';
+import { Shortlist28 } from './0028-shortlist';
 
 export const MIGRATIONS = [
   First1,
@@ -54,4 +55,5 @@ export const MIGRATIONS = [
   PinnedBlocks25,
   Rounds26,
   Passes27,
+  Shortlist28,
 ];

@@ -5,6 +5,7 @@ import { Row } from '../base/row';
 /** A guided pass that is or was gone through. */
 @Entity('pass')
 @Index('pass_state', ['ownerId', 'state'])
+@Index('pass_kind', ['ownerId', 'kind', 'state', 'day'])
 export class Pass extends Row {
   @Column('text') kind: PassKind;
   @Column('text') day: string;

@@ -1,6 +1,7 @@
 import { kindOf } from '../kernel/kind';
 import { DayPlan } from './day-plan.entity';
 import { Pass } from './pass.entity';
+import { Shortlist } from './shortlist.entity';
 
 export const dayPlanKind = kindOf({
   entity: DayPlan,
@@ -14,6 +15,14 @@ export const passKind = kindOf({
   entity: Pass,
   exported: { name: 'passes', order: 'id', later: true },
   words: 'pass with this id',
+  told: true,
+  undo: 'taken-back',
+});
+
+export const shortlistKind = kindOf({
+  entity: Shortlist,
+  exported: { name: 'shortlists', order: 'id', later: true },
+  words: 'shortlist',
   told: true,
   undo: 'taken-back',
 });

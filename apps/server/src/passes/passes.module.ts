@@ -1,9 +1,11 @@
 import { Body, Controller, Get, HttpCode, Module, Param, Patch, Post, Query } from '@nestjs/common';
 import {
   DayPlanChange,
+  DecksInput,
   OutlineQuery,
   PassChange,
   PassInput,
+  ShortlistChange,
   type DayOutline,
   type Done,
   type PassInfo,
@@ -16,6 +18,7 @@ import { PlanningModule } from '../planning/planning.module';
 import { OutlineMail } from './outline-mail.service';
 import { OutlineService } from './outline.service';
 import { PassesService } from './passes.service';
+import { ShortlistService } from './shortlist.service';
 
 @Controller('api')
 class PassesController {
@@ -57,9 +60,25 @@ class PassesController {
   }
 }
 
+@Controller('api/shortlist')
+class ShortlistController {
+  constructor(private readonly shortlists: ShortlistService) {}
+
+  @Patch()
+  change(@Owner() user: User, @Body() input: ShortlistChange): Promise<Done> {
+    return this.shortlists.change(user, input);
+  }
+
+  @Post('rest')
+  @HttpCode(200)
+  shelveRest(@Owner() user: User, @Body() input: DecksInput): Promise<Done> {
+    return this.shortlists.shelveRest(user, input);
+  }
+}
+
 @Module({
   imports: [AgendaModule, PlanningModule],
-  providers: [PassesService, OutlineService, OutlineMail],
-  controllers: [PassesController],
+  providers: [PassesService, ShortlistService, OutlineService, OutlineMail],
+  controllers: [PassesController, ShortlistController],
 })
 export class PassesModule {}

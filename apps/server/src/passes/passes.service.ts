@@ -1,8 +1,8 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import type { DayPlanChange, DayPlanInfo, Done, PassChange, PassInfo, PassInput, PassState } from '@corvun/contract';
-import { count, dayOf, isoInZone, sayDay } from '@corvun/core';
-import { In, Repository } from 'typeorm';
+import type { DayPlanChange, DayPlanInfo, Done, PassChange, PassInfo, PassInput, PassKind, PassState } from '@corvun/contract';
+import { addDays, count, dayOf, isoInZone, sayDay } from '@corvun/core';
+import { In, MoreThanOrEqual, Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
 import { Refusal, notFound } from '../base/errors';
@@ -12,8 +12,18 @@ import type { Work } from '../kernel/work';
 import { Task } from '../tasks/task.entity';
 import { DayPlan } from './day-plan.entity';
 import { Pass } from './pass.entity';
+import { Shortlist } from './shortlist.entity';
 
-const ENDED: Record<Pass['kind'], string> = { 'open-day': 'The day is open', 'close-day': 'The day is closed' };
+const ENDED: Record<PassKind, string> = {
+  'open-day': 'The day is open',
+  'close-day': 'The day is closed',
+  'week-review': 'The week is looked back on',
+  'clear-decks': 'The decks are clear',
+};
+/** What is settled of a day with it. */
+const SETTLED: Partial<Record<PassKind, 'opened' | 'closed'>> = { 'open-day': 'opened', 'close-day': 'closed' };
+/** Days for which one that is about a week is gone on with where one stood. */
+const GOES_ON = 7;
 
 /** The guided passes: which is under way, where one stands in it, and taking it back as one. */
 @Injectable()
@@ -21,6 +31,7 @@ export class PassesService {
   constructor(
     @InjectRepository(Pass) private readonly passes: Repository<Pass>,
     @InjectRepository(DayPlan) private readonly plans: Repository<DayPlan>,
+    @InjectRepository(Shortlist) private readonly shortlists: Repository<Shortlist>,
     private readonly kernel: Kernel,
     private readonly turns: Turns,
     private readonly clock: Clock,
@@ -32,7 +43,18 @@ export class PassesService {
     const where = { ownerId: user.id, state: 'running', day } as const;
     const running = await this.passes.findOne({ where, order: { begun: 'DESC' } });
     const plan = await this.plans.findOneBy({ ownerId: user.id, day });
-    return { running: running && infoOf(running, user), today: plan ? planInfo(plan, user) : { ...NOTHING, day } };
+    const over = { ownerId: user.id, kind: 'week-review', state: 'done' } as const;
+    const reviewed = await this.passes.findOne({ where: over, order: { day: 'DESC' } });
+    const list = await this.shortlists.findOneBy({ ownerId: user.id });
+    return {
+      running: running && infoOf(running, user),
+      today: plan ? planInfo(plan, user) : { ...NOTHING, day },
+      reviewed: reviewed?.day ?? null,
+      shortlist: list && {
+        ...{ picks: list.picks, projects: list.projects },
+        quietUntil: list.quietUntil !== null && list.quietUntil >= day ? list.quietUntil : null,
+      },
+    };
   }
 
   /** Begins one, or goes on with the one of its kind; another one that was under way is left. */
@@ -42,7 +64,12 @@ export class PassesService {
       const running = await work.manager.findBy(Pass, { ownerId: user.id, state: 'running' });
       const same = running.find((one) => one.kind === kind && one.day === day);
       for (const other of running) if (other !== same) await work.update('pass', other, { state: 'left', ended: work.now });
-      return same ?? work.insert('pass', { kind, day, step: '', state: 'running', begun: work.now, ended: null, notes: {} });
+      if (same) return same;
+      const before = kind in SETTLED ? null : await this.lately(work, kind, day);
+      return work.insert('pass', {
+        ...{ kind, day, step: before?.step ?? '', notes: before?.notes ?? {} },
+        ...{ state: 'running', begun: work.now, ended: null },
+      });
     });
     return infoOf(result, user);
   }
@@ -53,7 +80,8 @@ export class PassesService {
       const pass = await work.find('pass', id);
       if (pass.state !== 'running') throw new Refusal('not-running', 'This pass is over. Begin it anew.');
       if (state === 'done') {
-        await this.settle(work, pass.day, pass.kind === 'open-day' ? { opened: work.now } : { closed: work.now });
+        const settled = SETTLED[pass.kind];
+        if (settled) await this.settle(work, pass.day, { [settled]: work.now });
         work.say({ action: 'change', sentence: ENDED[pass.kind] });
       }
       return work.update('pass', pass, {
@@ -73,7 +101,9 @@ export class PassesService {
     if (!back && !stays) throw new Refusal('nothing-to-undo', 'Nothing was done in this pass.');
     await this.kernel.transact(byUser(user), async (work) => {
       const present = await work.find('pass', id);
-      if (present.state === 'running') await work.update('pass', present, { state: 'left', ended: work.now });
+      // What is begun after this begins at its beginning.
+      if (present.state === 'running')
+        await work.update('pass', present, { state: 'left', ended: work.now, step: '', notes: {} });
     });
     const rest = stays ? `; ${count(stays, 'thing was', 'things were')} changed since and ${stays > 1 ? 'stay' : 'stays'}` : '';
     return { decision: '', sentence: `The pass is taken back, ${count(back, 'thing')} in all${rest}` };
@@ -98,6 +128,14 @@ export class PassesService {
       });
     });
     return { decision, sentence };
+  }
+
+  /** One of its kind that was left within the last days, unless one was finished after it. */
+  private async lately(work: Work, kind: PassKind, day: string): Promise<Pass | null> {
+    const since = MoreThanOrEqual(addDays(day, -GOES_ON));
+    const where = { ownerId: work.ownerId, kind, day: since };
+    const last = await work.manager.findOne(Pass, { where, order: { begun: 'DESC' } });
+    return last?.state === 'left' ? last : null;
   }
 
   private async settle(work: Work, day: string, change: Partial<Pick<DayPlan, 'opened' | 'closed' | 'picks'>>): Promise<void> {

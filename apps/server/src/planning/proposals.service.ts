@@ -5,26 +5,30 @@ import {
   addDays,
   changesOf,
   dayOf,
+  daysBetween,
   daysFrom,
   deadlineAt,
   endOfDay,
   minutesBetween,
   mondayOf,
+  oneADay,
   problemOf,
   sayMend,
+  sayNoDay,
   sayWhyNot,
   startOfDay,
   workingTimeOf,
   type Day,
 } from '@corvun/core';
-import { Repository } from 'typeorm';
+import { In, Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { AgendaService } from '../agenda/agenda.service';
 import { Clock } from '../base/clock';
 import { badField } from '../base/errors';
 import { settingsOf, workingOn } from '../settings/settings-of';
 import { Task } from '../tasks/task.entity';
-import { comingBlocks, doable, openTask, setAside, stretchSaid } from './open-work';
+import { Shortlist } from '../passes/shortlist.entity';
+import { comingBlocks, doable, minutesOf, openTask, setAside, stretchSaid } from './open-work';
 import { PlanningPool } from './planning-pool';
 
 const DAYS = 7;
@@ -45,6 +49,7 @@ export class ProposalsService {
     const now = this.clock.now();
     const { zone } = user;
     const { from, to } = this.stretch(user, query);
+    if (query.what === 'shortlist') return this.oneADay(user, from, to);
     const { planning, snap } = settingsOf(user);
     const window = { start: startOfDay(from, zone), end: endOfDay(to, zone) };
     const [{ agenda, around }, rows, blocks] = await Promise.all([
@@ -86,6 +91,58 @@ export class ProposalsService {
         ...{ taskId: one.task, title: title(one.task), minutes: one.minutes },
         ...{ reason: sayWhyNot(one, saying), change: sayMend(one, saying) },
       })),
+    };
+  }
+
+  /** What is on the shortlist and has no time yet, one a day, each at its best time; on working days without one of them. */
+  private async oneADay(user: User, from: Day, to: Day): Promise<Proposal> {
+    const { zone } = user;
+    const now = this.clock.now();
+    const { planning, snap } = settingsOf(user);
+    const { manager } = this.tasks;
+    const list = await manager.findOneBy(Shortlist, { ownerId: user.id });
+    const picks = list?.picks ?? [];
+    const rows = await this.tasks.findBy({ ownerId: user.id, id: In(picks), status: In(['NEEDS-ACTION', 'IN-PROCESS']) });
+    const blocks = (await comingBlocks(manager, user, now)).filter(({ taskId }) => picks.includes(taskId ?? ''));
+    const used = new Set(blocks.map(({ startAt }) => dayOf(startAt, zone)));
+    const days = (await this.agenda.days(user, from, daysBetween(from, to) + 1)).filter(({ working }) => working.length > 0);
+    const tasks = picks
+      .flatMap((id) => rows.find((row) => row.id === id) ?? [])
+      .filter(({ id }) => !blocks.some((one) => one.taskId === id));
+    const plan = oneADay({
+      ...{ now, zone, grid: snap, parts: planning.parts },
+      days: days.map(({ day }) => day).filter((day) => !used.has(day)),
+      gaps: days.flatMap(({ gaps }) => gaps.map(({ start, end }) => ({ start: Date.parse(start), end: Date.parse(end) }))),
+      tasks: tasks.map((task) => ({
+        ...{ id: task.id, concentration: task.concentration, notBefore: task.notBefore },
+        minutes: Math.max(snap, minutesOf(task, user) - task.spent),
+        deadline: task.deadline === null ? null : deadlineAt(task.deadline, zone),
+      })),
+    });
+    const of = (id: string) => {
+      const task = rows.find((row) => row.id === id);
+      const minutes = task ? minutesOf(task, user) : 0;
+      return { taskId: id, title: task?.title ?? '', listId: task?.listId ?? null, deadline: task?.deadline ?? null, minutes };
+    };
+    return {
+      ...{ from, to, stays: blocks.length, cost: 0, gone: [] },
+      blocks: plan.placed.map(({ id, slot }) => {
+        const { deadline, ...task } = of(id);
+        const late = deadline !== null && slot.end > deadlineAt(deadline, zone);
+        return {
+          ...task,
+          ...stretchSaid(slot, zone),
+          minutes: minutesBetween(slot.start, slot.end),
+          block: null,
+          was: null,
+          late,
+        };
+      }),
+      without: plan.without.map(({ id, why }) => {
+        const { taskId, title, minutes } = of(id);
+        const said = sayNoDay(why, minutes);
+        return { taskId, title, minutes, reason: said.reason, change: said.change };
+      }),
     };
   }
 

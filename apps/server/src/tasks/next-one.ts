@@ -23,6 +23,7 @@ export async function nextOne(work: Work, task: Task, { later, passed: _, ...dat
     ...dates,
     shelved: false,
     lookAgain: null,
+    leftOpen: null,
     dayOrder: 0,
   });
   await copySteps(work, task.id, next.id, later);

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import type { Done, TaskChange, TaskChanged, TasksAdded, TasksChange, TasksInput } from '@corvun/contract';
+import type { BreakDownInput, Done, TaskChange, TaskChanged, TasksAdded, TasksChange, TasksInput } from '@corvun/contract';
 import { count, dayOf, parseLine } from '@corvun/core';
 import { In, Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
@@ -13,6 +13,7 @@ import type { Work } from '../kernel/work';
 import { List } from '../lists/list.entity';
 import { called } from '../lists/new-list';
 import { Person } from '../people/person.entity';
+import { breakDown } from './break-down';
 import { changeTask, patchOf } from './change-task';
 import { sayFreed } from './free-time';
 import { put, placedUnder } from './place-tasks';
@@ -69,6 +70,12 @@ export class TaskWrites {
       return made.map(({ id }) => id);
     });
     return { decision, sentence, ids: result };
+  }
+
+  /** Breaks a task into steps with estimates; the first may get its time. */
+  async breakDown(user: User, id: string, input: BreakDownInput): Promise<Done> {
+    const { decision, sentence } = await this.kernel.transact(byUser(user), (work) => breakDown(work, user, id, input));
+    return { decision, sentence };
   }
 
   /** @throws Refusal 409 where one of the fields that change was changed meanwhile */

@@ -1,4 +1,4 @@
-import type { Priority } from '@corvun/core';
+import type { LeftWhy, Priority } from '@corvun/core';
 import { Column, Entity, ForeignKey, Index } from 'typeorm';
 import { Row } from '../base/row';
 
@@ -60,6 +60,8 @@ export class Task extends Row {
   @Column('text', { nullable: true }) reminder: string | null;
   @Column('boolean') shelved: boolean;
   @Column('text', { nullable: true }) lookAgain: string | null;
+  /** Why it was not finished in its time, as it was said last. */
+  @Column('text', { nullable: true }) leftOpen: LeftWhy | null;
   /** The incoming it came from. */
   @Index() @Column('text', { nullable: true }) incomingId: string | null;
   @Column('simple-json', { default: '[]' }) links: { url: string; title: string }[];

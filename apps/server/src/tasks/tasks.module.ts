@@ -1,5 +1,6 @@
 import { Body, Controller, Get, HttpCode, Module, Param, Patch, Post, Query, StreamableFile } from '@nestjs/common';
 import {
+  BreakDownInput,
   NudgeInput,
   TaskChange,
   TasksChange,
@@ -76,6 +77,12 @@ class TasksController {
   @HttpCode(200)
   skip(@Owner() user: User, @Param('id') id: string): Promise<Done> {
     return this.rounds.skip(user, id);
+  }
+
+  @Post(':id/steps')
+  @HttpCode(200)
+  breakDown(@Owner() user: User, @Param('id') id: string, @Body() input: BreakDownInput): Promise<Done> {
+    return this.writes.breakDown(user, id, input);
   }
 
   @Patch(':id')

@@ -268,6 +268,7 @@ export class TasksService {
       links: row.links,
       shelved: row.shelved,
       lookAgain: row.lookAgain,
+      leftOpen: row.leftOpen,
       waitingOn: row.waitingOn,
       waitingSince: row.waitingSince === null ? null : iso(row.waitingSince),
       incomingId: row.incomingId,

@@ -33,6 +33,10 @@ export interface DayRules {
   mailAt: string | null;
   /** ISO weekdays on which it is. */
   mailDays: number[];
+  /** ISO weekday on which the week is looked back on; null: one is never asked. */
+  reviewDay: number | null;
+  /** How many things a shortlist has. */
+  shortlist: number;
 }
 
 export type Concentration = 'deep' | 'medium' | 'light';
@@ -85,7 +89,7 @@ export const FIRST_SETTINGS: Omit<Settings, 'name' | 'zone' | 'hours'> = {
   remind: { before: 10, blocks: true, system: false, mail: false },
   buffers: NO_BUFFERS,
   planning: FIRST_PLANNING,
-  day: { most: 3, closeAt: '17:00', mailAt: null, mailDays: [1, 2, 3, 4, 5] },
+  day: { most: 3, closeAt: '17:00', mailAt: null, mailDays: [1, 2, 3, 4, 5], reviewDay: 5, shortlist: 7 },
   keys: {},
   begun: false,
 };

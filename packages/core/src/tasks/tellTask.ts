@@ -1,4 +1,5 @@
 import type { Content } from '../journal/steps';
+import { SAID_WHY, type LeftWhy } from '../planning/weekReview';
 import { count, sayDay, sayMinutes, sayMoment } from '../text/say';
 import { sayRule } from '../text/sayRule';
 import type { Day } from '../time/zones';
@@ -75,6 +76,7 @@ const TOLD: Record<string, Tell> = {
   assignedTo: ({ assignedTo }) => [assignedTo ? `done by ${text(assignedTo)}` : 'done by yourself'],
   shelved: ({ shelved }) => [shelved ? 'on the shelf' : 'off the shelf'],
   lookAgain: ({ lookAgain }, _, { today }) => (lookAgain ? [`look again ${sayDay(text(lookAgain), today)}`] : []),
+  leftOpen: ({ leftOpen }) => (leftOpen ? [`not finished, ${SAID_WHY[leftOpen as LeftWhy]}`] : []),
   billable: ({ billable }) => [billable ? 'billable' : 'not billable'],
   notes: () => ['notes changed'],
   links: ({ links }) => [Array.isArray(links) && links.length ? count(links.length, 'link') : 'no links'],

@@ -1,0 +1,14 @@
+import { Column, Entity, Index } from 'typeorm';
+import { Row } from '../base/row';
+
+/** The few things that are in sight after the decks were cleared; everybody has one at most. */
+@Entity('shortlist')
+@Index('shortlist_owner', ['ownerId'], { unique: true })
+export class Shortlist extends Row {
+  /** Ids of tasks, in order. */
+  @Column('simple-json') picks: string[];
+  /** Ids of lists, in order. */
+  @Column('simple-json') projects: string[];
+  /** The last day on which what is new only goes to the inbox. */
+  @Column('text', { nullable: true }) quietUntil: string | null;
+}
