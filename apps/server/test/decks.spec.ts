@@ -1,15 +1,4 @@
-import type {
-  AgendaEntry,
-  Captured,
-  DayInfo,
-  Done,
-  ListInfo,
-  PassInfo,
-  PassState,
-  Proposal,
-  TaskFull,
-  TaskInfo,
-} from '@corvun/contract';
+import type { Captured, DayInfo, Done, ListInfo, PassInfo, PassState, Proposal, TaskFull, TaskInfo } from '@corvun/contract';
 import { ownServer } from './harness';
 
 // It is Monday, 3 August 2026, 10:50 in Vienna.
@@ -94,7 +83,7 @@ describe('clearing the decks', () => {
     await here.maren.post('/blocks', { taskId: wish, start: '2026-08-04T14:00', minutes: 90 });
     await here.maren.patch('/shortlist', { picks: [kept.picked] });
     const { body } = await here.maren.post<Done>('/shortlist/rest', { lookAgain: '2026-08-31' });
-    expect(body.sentence).toBe('2 tasks on the shelf until Mon 31 Aug; 1 h 30 of your time are free again');
+    expect(body.sentence).toBe('2 tasks on the shelf until Mon 31 Aug; 1 h 30 of your time is free again');
     const shelved = (await tasks()).filter((one) => one.shelved);
     expect(shelved.map(({ id }) => id).sort()).toEqual([wish, parent, step].sort());
     expect(shelved.every(({ lookAgain, plannedDay }) => lookAgain === '2026-08-31' && plannedDay === null)).toBe(true);
@@ -163,9 +152,8 @@ describe('clearing the decks', () => {
     expect((await here.maren.patch('/shortlist', { quietUntil: '2026-08-02' })).status).toBe(422);
     await here.maren.patch('/shortlist', { quietUntil: null });
     expect((await capture()).kind).toBe('block');
-    const days = (await here.maren.get<DayInfo[]>('/days?from=2026-08-04&days=1')).body;
-    const entries: AgendaEntry[] = days[0]?.entries ?? [];
-    expect(entries.filter(({ title }) => title === 'Order seed')).toHaveLength(3);
+    const { days } = (await here.maren.get<{ days: DayInfo[] }>('/days?from=2026-08-04&days=1')).body;
+    expect(days[0]?.entries.filter(({ title }) => title === 'Order seed')).toHaveLength(3);
   });
 });
 
