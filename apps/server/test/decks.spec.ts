@@ -1,4 +1,4 @@
-import type { Captured, DayInfo, Done, ListInfo, PassInfo, PassState, Proposal, TaskFull, TaskInfo } from '@corvun/contract';
+import type { Captured, DayInfo, DecksPreview, Done, ListInfo, PassInfo, PassState, Proposal, TaskFull, TaskInfo } from '@corvun/contract';
 import { ownServer } from './harness';
 
 // It is Monday, 3 August 2026, 10:50 in Vienna.
@@ -82,6 +82,11 @@ describe('clearing the decks', () => {
     const step = (await here.maren.post<{ ids: string[] }>('/tasks', { lines: ['Paper'], parent })).body.ids[0] ?? '';
     await here.maren.post('/blocks', { taskId: wish, start: '2026-08-04T14:00', minutes: 90 });
     await here.maren.patch('/shortlist', { picks: [kept.picked] });
+    const { body: preview } = await here.maren.get<DecksPreview>('/shortlist/rest');
+    expect(preview.goes).toBe(2);
+    expect(Object.fromEntries(preview.stays.map(({ title, why }) => [title, why]))).toEqual({
+      ...{ 'Grant figures': 'picked', 'County data': 'promised', Quote: 'waiting', Timesheets: 'repeats' },
+    });
     const { body } = await here.maren.post<Done>('/shortlist/rest', { lookAgain: '2026-08-31' });
     expect(body.sentence).toBe('2 tasks on the shelf until Mon 31 Aug; 1 h 30 of your time is free again');
     const shelved = (await tasks()).filter((one) => one.shelved);

@@ -93,6 +93,7 @@ const ROUTES: Record<string, [kind: Kind, body?: object]> = {
   'GET /api/plan/risks': ['own'],
   'GET /api/days/outline': ['own'],
   'PATCH /api/shortlist': ['own', { picks: [] }],
+  'GET /api/shortlist/rest': ['own'],
   'POST /api/shortlist/rest': ['own', {}],
   'POST /api/tasks/:id/steps': ['thing', { steps: [{ title: 'Measure', minutes: 30 }] }],
   'PATCH /api/days': ['own', { day: '2026-08-04', picks: [] }],

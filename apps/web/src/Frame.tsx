@@ -1,5 +1,5 @@
 import type { Me, PassState } from '@corvun/contract';
-import { MINUTE, dayOf, sayMinutes, sayTime, wallOf } from '@corvun/core';
+import { MINUTE, dayOf, sayDay, sayMinutes, sayTime, wallOf } from '@corvun/core';
 import { CalendarRange, Inbox, ListChecks, NotebookText, Search } from 'lucide-react';
 import { Fragment, useState, type ReactNode } from 'react';
 import { NavLink, Outlet, useLocation, useNavigate } from 'react-router';
@@ -12,7 +12,8 @@ import { CaptureLine } from './parts/CaptureLine';
 import { Part, later } from './parts/later';
 import { SaidLine } from './parts/SaidLine';
 import { useKeys } from './parts/useKeys';
-import { isClosed, passDue } from './passes/due';
+import { QuietLine } from './passes/QuietLine';
+import { PASS_NAMES, isClosed, passDue } from './passes/due';
 import { serverNow, useNow } from './parts/useNow';
 import { useTurn } from './parts/useTurn';
 import { useSession } from './state/session';
@@ -52,13 +53,13 @@ export function Frame({ me }: { me: Me }): ReactNode {
   const order = useSettings((state) => state.order);
   const inbox = useInbox(order);
   const passes = usePasses().data;
-  // After the day is closed what arrives waits without a number.
-  const calm = passes ? isClosed(passes.today) : false;
+  // After the day is closed, and in a quiet time, what arrives waits without a number.
+  const calm = passes ? isClosed(passes.today) || Boolean(passes.shortlist?.quietUntil) : false;
   const waiting = calm ? 0 : (inbox.data?.pages[0]?.total ?? 0);
   const openOrClose = () => {
     if (passes?.running) return document.querySelector<HTMLElement>('[data-pass] h2')?.focus();
     const now = wallOf(serverNow(), me.zone).slice(11);
-    return void beginPass((passes && passDue(passes, me.settings.day.closeAt, now)) ?? 'close-day');
+    return void beginPass((passes && passDue(passes, me.settings.day, now)) ?? 'close-day');
   };
   useKeys({
     [KEYS.everywhere.undo]: turn.back,
@@ -127,6 +128,7 @@ export function Frame({ me }: { me: Me }): ReactNode {
           The connection to Corvun’s server is lost. What you see may be old; it is tried again by itself.
         </p>
       )}
+      {pathname.startsWith('/sort') && <QuietLine today={dayOf(serverNow(), me.zone)} />}
       <div className="flex min-h-0 flex-1 max-md:mb-[52px] max-md:flex-col">
         {passes?.running && <Part of={PASS} with={{ me }} />}
         <main id="place" className={`relative min-h-0 min-w-0 flex-1 ${sheet && beside ? 'lg:pr-[452px]' : ''}`} tabIndex={-1}>
@@ -148,8 +150,9 @@ export function Frame({ me }: { me: Me }): ReactNode {
 /** The free time that is left today. */
 function FreeToday({ me, passes }: { me: Me; passes: PassState | undefined }): ReactNode {
   const now = useNow();
-  const due = passes ? passDue(passes, me.settings.day.closeAt, wallOf(now, me.zone).slice(11)) : null;
+  const due = passes ? passDue(passes, me.settings.day, wallOf(now, me.zone).slice(11)) : null;
   const closed = passes !== undefined && isClosed(passes.today);
+  const quietUntil = passes?.shortlist?.quietUntil;
   const days = useDays(dayOf(now, me.zone), 14);
   const today = days.data?.[0];
   const end = today?.working.at(-1)?.end;
@@ -171,15 +174,17 @@ function FreeToday({ me, passes }: { me: Me; passes: PassState | undefined }): R
               title={keyName(KEYS.everywhere.day)}
               onClick={() => void beginPass(due)}
             >
-              {due === 'open-day' ? 'Open the day' : 'Close the day'}
+              {PASS_NAMES[due]}
             </button>
           ) : (
             <span>
-              {end
-                ? over
-                  ? `since ${sayTime(Date.parse(end), me.zone)}`
-                  : `today until ${sayTime(Date.parse(end), me.zone)}`
-                : 'no working hours'}
+              {quietUntil
+                ? `quiet to ${sayDay(quietUntil, dayOf(now, me.zone))}`
+                : end
+                  ? over
+                    ? `since ${sayTime(Date.parse(end), me.zone)}`
+                    : `today until ${sayTime(Date.parse(end), me.zone)}`
+                  : 'no working hours'}
             </span>
           )}
         </>

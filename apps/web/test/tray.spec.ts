@@ -5,7 +5,12 @@ import { task } from './entries';
 
 const LENGTHS = { deep: 90, medium: 30, light: 15 };
 const TODAY = '2026-08-03';
-const looking = (sourceId: string | null, projects: ProjectInfo[] = []) => ({ today: TODAY, sourceId, projects });
+const looking = (sourceId: string | null, projects: ProjectInfo[] = []) => ({
+  today: TODAY,
+  sourceId,
+  projects,
+  picks: [] as string[],
+});
 const minutes = (more: Parameters<typeof task>[0]) => cardsOf([task(more)], LENGTHS).map((card) => card.minutes);
 const block = { id: 'b', start: '2026-08-04T09:00:00+02:00', end: '2026-08-04T10:00:00+02:00' };
 
@@ -43,6 +48,7 @@ describe('the tray', () => {
     const step = card({ id: 'step' });
     expect([left, long, step].map((one) => liesIn(one, 'stalled', looking(null, [stalled])))).toEqual([false, true, true]);
     expect(liesIn(step, 'stalled', looking(null))).toBe(false);
+    expect([card({ id: 'listed' }), left].map((one) => liesIn(one, 'shortlist', looking(null)))).toEqual([true, false]);
     expect(liesIn(card({ plannedWeek: '2026-W30' }), 'stalled', looking(null))).toBe(true);
     expect([isLike(card({ tags: ['yard'] }), 'gate #yard'), isLike(card({}), 'gate #yard')]).toEqual([true, false]);
   });

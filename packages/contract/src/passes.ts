@@ -1,5 +1,5 @@
 import { ArrayMaxSize, IsArray, IsIn, IsObject, IsOptional, IsString, MaxLength, ValidateBy } from 'class-validator';
-import type { OutlineLine } from '@corvun/core';
+import type { OutlineLine, StaysWhy } from '@corvun/core';
 import type { Done } from './answers';
 import type { IsoTime } from './things';
 import { IsDay, Maybe } from './rules';
@@ -105,6 +105,13 @@ export class ShortlistChange {
   @IsOptional() @IsDay() quietUntil?: string | null;
 }
 
+/** What would go to the shelf, and what would stay in sight. */
+export interface DecksPreview {
+  stays: { taskId: string; title: string; why: StaysWhy }[];
+  /** How many tasks would go, without their steps. */
+  goes: number;
+}
+
 export class DecksInput {
   /** When what is shelved is to be looked at again; left out: on no day. */
   @Maybe() @IsDay() lookAgain?: string;
@@ -126,6 +133,8 @@ export interface PassRoutes {
   'PATCH /days': { body: DayPlanChange; answer: Done; errors: 'not-found' };
   /** Says what is on the shortlist, and how long it is to be quiet. */
   'PATCH /shortlist': { body: ShortlistChange; answer: Done; errors: 'bad-field' | 'not-found' };
+  /** What shelving the rest would do. */
+  'GET /shortlist/rest': { answer: DecksPreview };
   /** Shelves all open tasks but those on the shortlist, promised to others by a date, waited for, repeating or pinned. */
-  'POST /shortlist/rest': { status: 200; body: DecksInput; answer: Done; errors: 'nothing-to-shelve' };
+  'POST /shortlist/rest': { status: 200; body: DecksInput; answer: Done; errors: 'bad-field' | 'nothing-to-shelve' };
 }

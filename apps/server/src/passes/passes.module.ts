@@ -7,6 +7,7 @@ import {
   PassInput,
   ShortlistChange,
   type DayOutline,
+  type DecksPreview,
   type Done,
   type PassInfo,
   type PassState,
@@ -67,6 +68,11 @@ class ShortlistController {
   @Patch()
   change(@Owner() user: User, @Body() input: ShortlistChange): Promise<Done> {
     return this.shortlists.change(user, input);
+  }
+
+  @Get('rest')
+  rest(@Owner() user: User): Promise<DecksPreview> {
+    return this.shortlists.rest(user);
   }
 
   @Post('rest')

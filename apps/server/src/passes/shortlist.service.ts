@@ -1,8 +1,10 @@
 import { Injectable } from '@nestjs/common';
-import type { DecksInput, Done, ShortlistChange } from '@corvun/contract';
+import { InjectRepository } from '@nestjs/typeorm';
+import type { DecksInput, DecksPreview, Done, ShortlistChange } from '@corvun/contract';
 import { count, dayOf, partDecks, sayDay, sayMinutes, minutesBetween } from '@corvun/core';
-import { In, IsNull, LessThanOrEqual, MoreThan, Or } from 'typeorm';
+import { In, IsNull, LessThanOrEqual, MoreThan, Or, Repository, type EntityManager } from 'typeorm';
 import type { User } from '../accounts/user.entity';
+import { Clock } from '../base/clock';
 import { Refusal, badField, notFound } from '../base/errors';
 import { Block } from '../blocks/block.entity';
 import { Kernel, byUser } from '../kernel/kernel.service';
@@ -18,7 +20,11 @@ const OPEN = ['NEEDS-ACTION', 'IN-PROCESS'] as const;
 /** The few things that are to be in sight, and the shelf for all others. */
 @Injectable()
 export class ShortlistService {
-  constructor(private readonly kernel: Kernel) {}
+  constructor(
+    @InjectRepository(Task) private readonly tasks: Repository<Task>,
+    private readonly kernel: Kernel,
+    private readonly clock: Clock,
+  ) {}
 
   /** @throws Refusal 404 for a task or a project that is not there, 422 for a day that is over */
   async change(user: User, { picks, projects, quietUntil }: ShortlistChange): Promise<Done> {
@@ -62,14 +68,7 @@ export class ShortlistService {
     const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
       const today = dayOf(work.now, user.zone);
       if (lookAgain && lookAgain < today) throw badField('lookAgain', 'That day is over.');
-      const tasks = await work.manager.findBy(Task, { ownerId: user.id, shelved: false, status: In(OPEN) });
-      const blocks = await work.manager.findBy(Block, { ownerId: user.id, startAt: MoreThan(work.now) });
-      const pinned = new Set(blocks.flatMap((block) => (block.pinned && block.taskId ? [block.taskId] : [])));
-      const list = await work.manager.findOneBy(Shortlist, { ownerId: user.id });
-      const { goes } = partDecks(
-        tasks.map((task) => ({ ...task, pinned: pinned.has(task.id) })),
-        new Set(list?.picks),
-      );
+      const { tasks, blocks, goes } = await this.parted(work.manager, user, work.now);
       if (!goes.length) throw new Refusal('nothing-to-shelve', 'Nothing is left that could go to the shelf.');
       const going = new Set(goes);
       for (const task of tasks)
@@ -80,12 +79,36 @@ export class ShortlistService {
       const back = blocks.filter(({ taskId }) => taskId !== null && going.has(taskId));
       for (const block of back) await work.remove('block', block);
       const minutes = back.reduce((sum, { startAt, endAt }) => sum + minutesBetween(startAt, endAt), 0);
-      const tops = tasks.filter(({ id, parentId }) => going.has(id) && !(parentId && going.has(parentId))).length;
       const again = lookAgain ? ` until ${sayDay(lookAgain, today)}` : '';
       const freed = minutes ? `; ${sayMinutes(minutes)} of your time ${back.length === 1 ? 'is' : 'are'} free again` : '';
-      work.say({ action: 'move', sentence: `${count(tops, 'task')} on the shelf${again}${freed}` });
+      work.say({ action: 'move', sentence: `${count(topsOf(tasks, going), 'task')} on the shelf${again}${freed}` });
     });
     return { decision, sentence };
+  }
+
+  /** What that would do. */
+  async rest(user: User): Promise<DecksPreview> {
+    const { tasks, stays, goes } = await this.parted(this.tasks.manager, user, this.clock.now());
+    const titles = new Map(tasks.map(({ id, title }) => [id, title]));
+    return {
+      stays: [...stays].map(([taskId, why]) => ({ taskId, title: titles.get(taskId) ?? '', why })),
+      goes: topsOf(tasks, new Set(goes)),
+    };
+  }
+
+  /** Open tasks that are in sight, their time to come, and what of them stays and goes. */
+  private async parted(manager: EntityManager, { id: ownerId }: User, now: number) {
+    const tasks = await manager.findBy(Task, { ownerId, shelved: false, status: In(OPEN) });
+    const blocks = await manager.findBy(Block, { ownerId, startAt: MoreThan(now) });
+    const pinned = new Set(blocks.flatMap((block) => (block.pinned && block.taskId ? [block.taskId] : [])));
+    const list = await manager.findOneBy(Shortlist, { ownerId });
+    return {
+      ...{ tasks, blocks },
+      ...partDecks(
+        tasks.map((task) => ({ ...task, pinned: pinned.has(task.id) })),
+        new Set(list?.picks),
+      ),
+    };
   }
 
   private async known(work: Work, ids: readonly string[]): Promise<void> {
@@ -106,3 +129,7 @@ export class ShortlistService {
     for (const step of steps) if (step.shelved) await work.update('task', step, { shelved: false, lookAgain: null });
   }
 }
+
+/** How many of those that go are no steps of one that goes. */
+const topsOf = (tasks: readonly Task[], going: ReadonlySet<string>): number =>
+  tasks.filter(({ id, parentId }) => going.has(id) && !(parentId && going.has(parentId))).length;

@@ -26,7 +26,9 @@ export async function doing<T extends { sentence: string; decision?: string }>(
 export const decide = (input: DecideInput) => doing(() => post('/decisions', input), ['lists', 'tasks', 'days', 'notes']);
 /** Puts what was decided back into the inbox. */
 export const reopen = (id: string) => doing(() => post('/incoming/:id/reopen', undefined, { id }), ['inbox', 'incoming']);
-export const capture = (text: string) => doing(() => post('/captures', { text }), ['tasks', 'lists', 'days', 'tags']);
+/** @param asSaid in a quiet time, too, it becomes what it says */
+export const capture = (text: string, asSaid = false) =>
+  doing(() => post('/captures', asSaid ? { text, inbox: false } : { text }), ['tasks', 'lists', 'days', 'tags']);
 
 /** A thought for the inbox, whatever it says of days and lists. */
 export const gather = (text: string) => doing(() => post('/captures', { text, inbox: true }), ['tags']);

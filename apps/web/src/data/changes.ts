@@ -18,7 +18,11 @@ interface Applied {
 
 const APPLY: Record<StreamChange['kind'], Applied> = {
   incoming: { again: ['person'], each: applyEachIncoming, all: ['inbox', 'incoming'] },
-  task: { again: ['days', 'outline', 'projects', 'task', 'person', 'event', 'cost', 'risks'], each: applyTasks, all: ['tasks'] },
+  task: {
+    again: ['days', 'outline', 'projects', 'rest', 'task', 'person', 'event', 'cost', 'risks'],
+    each: applyTasks,
+    all: ['tasks'],
+  },
   taskFile: { again: ['tasks', 'task'] },
   eventFile: { again: ['event'] },
   list: { again: ['lists', 'projects'] },
@@ -42,6 +46,7 @@ const APPLY: Record<StreamChange['kind'], Applied> = {
   mirror: { again: ['mirrors', 'days', 'risks'] },
   dayPlan: { again: ['passes', 'outline'] },
   pass: { again: ['passes'] },
+  shortlist: { again: ['passes', 'rest'] },
 };
 
 /** Kinds whose changes are not in the log: after a break they are asked for again. */

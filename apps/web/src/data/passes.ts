@@ -1,4 +1,13 @@
-import type { DayPlanChange, PassChange, PassInfo, PassKind, PassState } from '@corvun/contract';
+import type {
+  DayPlanChange,
+  DecksInput,
+  PassChange,
+  PassInfo,
+  PassKind,
+  PassState,
+  ShortlistChange,
+  ShortlistInfo,
+} from '@corvun/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useSaid } from '../state/said';
 import { doing } from './actions';
@@ -60,4 +69,12 @@ export async function endPass(pass: PassInfo, state: 'done' | 'left', said: stri
 
 export const undoPass = (id: string) =>
   doing(() => post('/passes/:id/undo', undefined, { id }), ['passes', 'tasks', 'days', 'outline']);
+const NO_SHORTLIST: ShortlistInfo = { picks: [], projects: [], quietUntil: null };
+export const useShortlist = (): ShortlistInfo => usePasses().data?.shortlist ?? NO_SHORTLIST;
+/** Says what is on the shortlist, and how long it is quiet. */
+export const changeShortlist = (change: ShortlistChange) =>
+  doing(() => patch('/shortlist', change), ['passes', 'tasks', 'projects']);
+/** What shelving the rest would do. */
+export const useRest = () => useQuery({ queryKey: ['rest'], queryFn: () => get('/shortlist/rest') });
+export const shelveRest = (input: DecksInput) => doing(() => post('/shortlist/rest', input), ['tasks', 'days', 'rest']);
 export const pick = (change: DayPlanChange) => doing(() => patch('/days', change), ['passes', 'outline']);

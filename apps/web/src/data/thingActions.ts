@@ -1,4 +1,13 @@
-import type { ListChange, ListsOrder, NoteChange, TaskChange, TasksChange, TasksInput, TasksOut } from '@corvun/contract';
+import type {
+  BreakDownInput,
+  ListChange,
+  ListsOrder,
+  NoteChange,
+  TaskChange,
+  TasksChange,
+  TasksInput,
+  TasksOut,
+} from '@corvun/contract';
 import { doing } from './actions';
 import { patch, post, remove, textOf } from './api';
 import { ahead, paintOrder, paintTask } from './tasks';
@@ -42,6 +51,9 @@ export const renameFile = (id: string, name: string) => doing(() => patch('/file
 export const removeFile = (id: string) => doing(() => remove('/files/:id', { id }), ['task', 'event']);
 export const reply = (incomingId: string, text: string) =>
   doing(() => post('/incoming/:id/reply', { text }, { id: incomingId }), ['outbox']);
+/** Breaks a task into steps; the first may get its time. */
+export const breakDown = (id: string, input: BreakDownInput) =>
+  doing(() => post('/tasks/:id/steps', input, { id }), ['tasks', 'task', 'days']);
 /** Puts a task under way now, for so many minutes. */
 export const beginTask = (id: string, minutes: number) =>
   doing(() => post('/tasks/:id/beginning', { minutes }, { id }), ['tasks', 'task', 'days']);

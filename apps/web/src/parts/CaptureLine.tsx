@@ -1,7 +1,8 @@
 import type { Me } from '@corvun/contract';
-import { dayOf, sayOutcome, sayParts, type Draft } from '@corvun/core';
+import { dayOf, sayDay, sayOutcome, sayParts, type Draft } from '@corvun/core';
 import { useState, type KeyboardEvent, type ReactNode } from 'react';
 import { capture } from '../data/actions';
+import { useShortlist } from '../data/passes';
 import { useLists } from '../data/queries';
 import { addList } from '../data/thingActions';
 import { Key } from './signs';
@@ -23,10 +24,12 @@ export function CaptureLine({ me }: { me: Me }): ReactNode {
     setText(value);
     window.sessionStorage.setItem(KEPT, value);
   };
-  const send = async () => {
+  const { quietUntil } = useShortlist();
+  const send = async (asSaid: boolean) => {
     if (!text.trim() || busy) return;
     setBusy(true);
-    const done = await capture(text);
+    // In a quiet time it only goes to the inbox, unless it is wanted otherwise.
+    const done = await capture(text, quietUntil !== null && asSaid);
     setBusy(false);
     if (done) write('');
   };
@@ -34,7 +37,7 @@ export function CaptureLine({ me }: { me: Me }): ReactNode {
   const make = () => void addList(missing);
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
     if (event.key === 'Enter' && event.shiftKey && missing) make();
-    else if (event.key === 'Enter') void send();
+    else if (event.key === 'Enter') void send(event.ctrlKey || event.metaKey);
     if (event.key === 'Escape') event.currentTarget.blur();
   };
   return (
@@ -65,7 +68,16 @@ export function CaptureLine({ me }: { me: Me }): ReactNode {
             : 'sr-only'
         }
       >
-        {draft && <Preview text={text} draft={draft} today={dayOf(serverNow(), me.zone)} missing={missing} make={make} />}
+        {draft && (
+          <Preview
+            text={text}
+            draft={draft}
+            today={dayOf(serverNow(), me.zone)}
+            missing={missing}
+            make={make}
+            quietUntil={quietUntil}
+          />
+        )}
       </div>
     </div>
   );
@@ -78,6 +90,7 @@ interface PreviewProps {
   /** The list that is named and not there; empty where there is none. */
   missing: string;
   make: () => void;
+  quietUntil: string | null;
 }
 
 /** The list a line names that is not there. */
@@ -90,7 +103,7 @@ const missingList = ({ list, problems }: Draft): string =>
         .trim() ?? '')
     : '';
 
-function Preview({ text, draft, today, missing, make }: PreviewProps): ReactNode {
+function Preview({ text, draft, today, missing, make, quietUntil }: PreviewProps): ReactNode {
   const pieces: ReactNode[] = [];
   let at = 0;
   for (const span of draft.spans) {
@@ -133,7 +146,14 @@ function Preview({ text, draft, today, missing, make }: PreviewProps): ReactNode
         </button>
       )}
       <p className="mt-2 border-t border-rule pt-2">
-        <Key>Enter</Key> {outcome.before} {outcome.title && <b className="font-semibold">“{outcome.title}”</b>} {outcome.after}
+        {quietUntil === null ? (
+          <Key>Enter</Key>
+        ) : (
+          <>
+            <Key>Enter</Key> keeps it in the inbox: it is quiet until {sayDay(quietUntil, today)}. <Key>Ctrl Enter</Key>
+          </>
+        )}{' '}
+        {outcome.before} {outcome.title && <b className="font-semibold">“{outcome.title}”</b>} {outcome.after}
       </p>
     </>
   );

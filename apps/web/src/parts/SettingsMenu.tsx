@@ -1,4 +1,4 @@
-import type { Me } from '@corvun/contract';
+import type { Me, PassKind } from '@corvun/contract';
 import { SlidersHorizontal } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import type { ReactNode } from 'react';
@@ -8,8 +8,10 @@ import { beginPass } from '../data/passes';
 import { client } from '../data/queries';
 import { useSources } from '../data/sources';
 import { useSettings, type Theme } from '../state/settings';
+import { PASS_NAMES } from '../passes/due';
 import { CommandItem } from './CommandItem';
 
+const PASSES = Object.keys(PASS_NAMES) as PassKind[];
 const THEMES: [Theme, string][] = [
   ['system', 'As the system'],
   ['light', 'Light'],
@@ -49,12 +51,11 @@ export function SettingsMenu({ me, openHelp }: { me: Me; openHelp: () => void })
             ))}
           </DropdownMenu.RadioGroup>
           <DropdownMenu.Separator className="my-1 border-t border-rule" />
-          <DropdownMenu.Item className={item} onSelect={() => void beginPass('open-day')}>
-            Open the day
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={item} onSelect={() => void beginPass('close-day')}>
-            Close the day
-          </DropdownMenu.Item>
+          {PASSES.map((kind) => (
+            <DropdownMenu.Item key={kind} className={item} onSelect={() => void beginPass(kind)}>
+              {PASS_NAMES[kind]}
+            </DropdownMenu.Item>
+          ))}
           <DropdownMenu.Separator className="my-1 border-t border-rule" />
           <CommandItem where="everywhere" command="people" run={() => void navigate('/people')} />
           <CommandItem where="everywhere" command="others" run={() => void navigate('/others')} />

@@ -9,25 +9,34 @@ import { KEYS } from '../keys';
 import { button } from '../places/sources/common';
 import { useOpenTask } from '../sheets/open';
 import { Items, type Deed } from './Items';
-import { Lines, breakDown } from './Opening';
+import { useBreaking } from './BreakDown';
+import { Lines } from './Opening';
 import type { StepProps } from './stepProps';
 import { isFor, putOff, useMine, useNextWorkday } from './useOpenWork';
 
 /** What was for today or before and is still open: ticked, or moved, all of it in one step. */
 export function Ticks({ me, today }: StepProps): ReactNode {
   const openTask = useOpenTask();
+  const breaking = useBreaking(me, today);
   const next = useNextWorkday(today);
   const open = useMine().filter((task) => isFor(task, today, me.zone) || dayBefore(task, today) !== null);
   const deeds: Deed<TaskInfo>[] = [
     { key: 'x', name: 'Done', run: (task) => changeTask(task.id, { status: 'COMPLETED' }) },
     ...(next ? [{ key: 'd', name: sayDay(next, today), run: (task: TaskInfo) => putOff([task], today, next, me) }] : []),
     { key: 's', name: 'Shelf', run: (task) => changeTask(task.id, { shelved: true, plannedDay: null, plannedWeek: null }) },
-    { key: 'b', name: 'Into steps', run: (task) => breakDown(openTask, task.id) },
+    { key: 'b', name: 'Into steps', run: (task) => breaking.begin(task.id) },
     { key: KEYS.card.open, name: 'Open', run: (task) => openTask(task.id) },
   ];
   return (
     <>
-      <Items label="Open today" items={open} idOf={({ id }) => id} deeds={deeds} empty="Everything that was for today is done.">
+      <Items
+        label="Open today"
+        items={open}
+        idOf={({ id }) => id}
+        deeds={deeds}
+        empty="Everything that was for today is done."
+        below={breaking.form}
+      >
         {(task) => (
           <>
             <span className="min-w-0 flex-1">{task.title}</span>

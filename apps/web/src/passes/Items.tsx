@@ -19,10 +19,24 @@ interface ItemsProps<T> {
   /** Said of the item besides, below it. */
   below?: (item: T) => ReactNode;
   empty: string;
+  /** Where there may be many: in what one finds some of them by typing. */
+  textOf?: (item: T) => string;
 }
 
+/** So many are drawn; more are found by typing. */
+const MOST = 60;
+
+/** Puts the focus on an item, as soon as what was opened at it is gone. */
+export const focusItem = (id: string): void =>
+  void requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-pass] [data-item="${id}"]`)?.focus());
+
 /** Items that are gone through with the arrow keys, each with a few deeds of one key. What is dealt with gives its place to the next. */
-export function Items<T>({ label, items, idOf, deeds, children, below, empty }: ItemsProps<T>): ReactNode {
+export function Items<T>({ label, items: all, idOf, deeds, children, below, empty, textOf }: ItemsProps<T>): ReactNode {
+  const [words, setWords] = useState('');
+  const wanted = words.trim().toLowerCase().split(/\s+/);
+  const found =
+    textOf && words.trim() ? all.filter((one) => wanted.every((word) => textOf(one).toLowerCase().includes(word))) : all;
+  const items = textOf ? found.slice(0, MOST) : found;
   const list = useRef<HTMLUListElement>(null);
   /** The item that has or had the focus, and its place among them. */
   const [current, setCurrent] = useState<{ id: string; at: number } | null>(null);
@@ -43,44 +57,70 @@ export function Items<T>({ label, items, idOf, deeds, children, below, empty }: 
     event.preventDefault();
     event.stopPropagation();
   };
-  if (!items.length) return <p className="text-soft">{empty}</p>;
+  if (!all.length) return <p className="text-soft">{empty}</p>;
+  const narrow = textOf && (all.length > FEW || words !== '') && (
+    <input
+      type="search"
+      aria-label={`Find in: ${label}`}
+      autoComplete="off"
+      placeholder="find in it"
+      className="mb-1 w-full border-b border-rule bg-transparent text-xs placeholder:text-soft focus:border-teal"
+      value={words}
+      onChange={({ target }) => setWords(target.value)}
+      onKeyDown={(event) => {
+        if (event.key === 'Escape') setWords('');
+        else if (event.key === 'ArrowDown' || event.key === 'Enter') rowOf(ids[0])?.focus();
+        else return;
+        event.preventDefault();
+        event.stopPropagation();
+      }}
+    />
+  );
   return (
-    <ul ref={list} aria-label={label} className="border-b border-rule">
-      {items.map((item) => {
-        const id = idOf(item);
-        const here = id === reached;
-        return (
-          <li key={id} className={`border-t border-rule ${here ? 'bg-card' : ''}`}>
-            <button
-              type="button"
-              data-item={id}
-              tabIndex={here ? 0 : -1}
-              className="flex min-h-8 w-full items-baseline gap-2 px-2 py-1 text-left"
-              onFocus={() => setCurrent({ id, at: ids.indexOf(id) })}
-              onClick={() => setCurrent({ id, at: ids.indexOf(id) })}
-              onKeyDown={(event) => onKeyDown(event, item)}
-            >
-              {children(item)}
-            </button>
-            {below?.(item)}
-            {here && deeds.length > 0 && (
-              <p className="flex flex-wrap gap-x-3 px-2 pb-1 text-xs">
-                {deeds.map((deed) => (
-                  <button
-                    key={deed.key}
-                    type="button"
-                    tabIndex={-1}
-                    className="min-h-6 text-teal hover:underline"
-                    onClick={() => void deed.run(item)}
-                  >
-                    {deed.name} <Key>{keyName(deed.key)}</Key>
-                  </button>
-                ))}
-              </p>
-            )}
-          </li>
-        );
-      })}
-    </ul>
+    <>
+      {narrow}
+      <ul ref={list} aria-label={label} className="border-b border-rule">
+        {items.map((item) => {
+          const id = idOf(item);
+          const here = id === reached;
+          return (
+            <li key={id} className={`border-t border-rule ${here ? 'bg-card' : ''}`}>
+              <button
+                type="button"
+                data-item={id}
+                tabIndex={here ? 0 : -1}
+                className="flex min-h-8 w-full items-baseline gap-2 px-2 py-1 text-left"
+                onFocus={() => setCurrent({ id, at: ids.indexOf(id) })}
+                onClick={() => setCurrent({ id, at: ids.indexOf(id) })}
+                onKeyDown={(event) => onKeyDown(event, item)}
+              >
+                {children(item)}
+              </button>
+              {below?.(item)}
+              {here && deeds.length > 0 && (
+                <p className="flex flex-wrap gap-x-3 px-2 pb-1 text-xs">
+                  {deeds.map((deed) => (
+                    <button
+                      key={deed.key}
+                      type="button"
+                      tabIndex={-1}
+                      className="min-h-6 text-teal hover:underline"
+                      onClick={() => void deed.run(item)}
+                    >
+                      {deed.name} <Key>{keyName(deed.key)}</Key>
+                    </button>
+                  ))}
+                </p>
+              )}
+            </li>
+          );
+        })}
+      </ul>
+      {found.length > items.length && <p className="mt-1 text-xs text-soft">and {found.length - items.length} more</p>}
+      {items.length === 0 && <p className="mt-1 text-xs text-soft">Nothing is called that.</p>}
+    </>
   );
 }
+
+/** From so many on they can be searched. */
+const FEW = 8;

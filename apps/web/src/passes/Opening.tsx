@@ -11,6 +11,7 @@ import { useDraft } from '../sheets/drafts';
 import { useOpenEvent, useOpenTask } from '../sheets/open';
 import { Items, type Deed } from './Items';
 import type { StepProps } from './stepProps';
+import { useBreaking } from './BreakDown';
 import { useMine, useNextWorkday } from './useOpenWork';
 
 /** What is shown again of the thoughts that were noted; all of them are in the inbox. */
@@ -107,8 +108,9 @@ export function Risky({ me, today }: StepProps): ReactNode {
 }
 
 /** What was for days before and is still open; each goes somewhere with one key. */
-export function Left({ today }: StepProps): ReactNode {
+export function Left({ me, today }: StepProps): ReactNode {
   const openTask = useOpenTask();
+  const breaking = useBreaking(me, today);
   const next = useNextWorkday(today);
   const left = useMine()
     .flatMap((task) => {
@@ -127,13 +129,20 @@ export function Left({ today }: StepProps): ReactNode {
       name: 'Shelf',
       run: ({ task }) => changeTask(task.id, { shelved: true, plannedDay: null, plannedWeek: null }),
     },
-    { key: 'b', name: 'Into steps', run: ({ task }) => breakDown(openTask, task.id) },
+    { key: 'b', name: 'Into steps', run: ({ task }) => breaking.begin(task.id) },
     { key: 'x', name: 'Done', run: ({ task }) => changeTask(task.id, { status: 'COMPLETED' }) },
     { key: 'Backspace', name: 'Drop', run: ({ task }) => changeTask(task.id, { status: 'CANCELLED' }) },
     { key: KEYS.card.open, name: 'Open', run: ({ task }) => openTask(task.id) },
   ];
   return (
-    <Items label="Still open" items={left} idOf={({ task }) => task.id} deeds={deeds} empty="Nothing stayed open from before.">
+    <Items
+      label="Still open"
+      items={left}
+      idOf={({ task }) => task.id}
+      deeds={deeds}
+      empty="Nothing stayed open from before."
+      below={({ task }) => breaking.form(task)}
+    >
       {({ task, day }) => (
         <>
           <span className="min-w-0 flex-1">{task.title}</span>
@@ -145,15 +154,4 @@ export function Left({ today }: StepProps): ReactNode {
       )}
     </Items>
   );
-}
-
-/** Opens a task where its steps are written. */
-export function breakDown(open: (id: string) => void, id: string): void {
-  open(id);
-  const look = (tries: number) => {
-    const field = document.getElementById('new-step');
-    if (field) field.focus();
-    else if (tries > 0) requestAnimationFrame(() => look(tries - 1));
-  };
-  requestAnimationFrame(() => look(120));
 }

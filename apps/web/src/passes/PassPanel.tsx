@@ -6,6 +6,7 @@ import { endPass, goInPass, undoPass, usePasses } from '../data/passes';
 import { KEYS, isTyping, keyName } from '../keys';
 import { Key } from '../parts/signs';
 import { useNow } from '../parts/useNow';
+import { PASS_NAMES } from './due';
 import { STEPS, TITLES, type Step } from './steps';
 
 /** A guided pass beside the place it leads through. */
@@ -24,7 +25,8 @@ function Pass({ me, pass }: { me: Me; pass: PassInfo }): ReactNode {
   const found = steps.findIndex(({ id }) => id === pass.step);
   const at = Math.max(0, found);
   const step = steps[at] as Step;
-  const { begun, done, leave } = TITLES[pass.kind];
+  const { done, leave } = TITLES[pass.kind];
+  const begun = PASS_NAMES[pass.kind];
   const last = at === steps.length - 1;
   const place = step.place(today);
   // Each step leads to where its things stand; afterwards one may go anywhere.

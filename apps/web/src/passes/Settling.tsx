@@ -2,7 +2,7 @@ import type { AgendaEntry, TaskInfo } from '@corvun/contract';
 import { addDays, count, sayDay, sayMinutes, saySpan, weekOf } from '@corvun/core';
 import type { ReactNode } from 'react';
 import { changeEvent } from '../data/calendarActions';
-import { pick, useOutline, usePasses } from '../data/passes';
+import { pick, useOutline, usePasses, useShortlist } from '../data/passes';
 import { useDays, useLists } from '../data/queries';
 import { changeTask } from '../data/thingActions';
 import { KEYS } from '../keys';
@@ -81,12 +81,16 @@ export function Matters({ me, today }: StepProps): ReactNode {
   const { most } = me.settings.day;
   const mine = useMine();
   const soon = addDays(today, SOON);
+  const { picks: shortlist } = useShortlist();
   const weight = (task: TaskInfo) =>
-    (isFor(task, today, me.zone) ? 0 : 2) + (task.deadline !== null && task.deadline.slice(0, 10) <= soon ? 0 : 1);
+    (shortlist.includes(task.id) ? -4 : 0) +
+    (isFor(task, today, me.zone) ? 0 : 2) +
+    (task.deadline !== null && task.deadline.slice(0, 10) <= soon ? 0 : 1);
   const candidates = mine
     .filter(
       (task) =>
         picks.includes(task.id) ||
+        shortlist.includes(task.id) ||
         isFor(task, today, me.zone) ||
         task.plannedWeek === weekOf(today) ||
         (task.deadline !== null && task.deadline.slice(0, 10) <= soon),

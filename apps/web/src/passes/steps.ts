@@ -1,8 +1,14 @@
 import type { PassKind } from '@corvun/contract';
+import { addDays, mondayOf, weekInReview } from '@corvun/core';
 import type { ComponentType } from 'react';
+import { Pick, Rest } from './Choosing';
+import { Gather, Question, Wishes } from './Clearing';
 import { Ends, Spent, Ticks, Tomorrow } from './Closing';
+import { PlanWeek, ShelfDue, StandingWeek, StuckProjects } from './Coming';
 import { Left, Mind, Risky, Today } from './Opening';
+import { Finished, Waits, WhyLeft } from './Reviewing';
 import { Around, Gives, Matters } from './Settling';
+import { OneADay, Quiet, ThreeProjects } from './Sighting';
 import type { StepProps } from './stepProps';
 
 export interface Step {
@@ -17,6 +23,10 @@ export interface Step {
 
 const plan = () => '/plan';
 const anywhere = () => null;
+const sort = () => '/sort';
+const lists = () => '/lists';
+const list = (path: string) => () => `/lists/${path}`;
+const comingWeek = (today: string) => `/plan/${mondayOf(weekInReview(today).coming)}`;
 
 /** The steps of each pass, in the order in which the work is done. */
 export const STEPS: Record<PassKind, readonly Step[]> = {
@@ -68,10 +78,76 @@ export const STEPS: Record<PassKind, readonly Step[]> = {
       says: 'What arrives from now on waits in the inbox, without a number, until tomorrow.',
     },
   ],
+  'week-review': [
+    {
+      ...{ id: 'finished', title: 'What was finished', place: (today) => `/plan/${weekInReview(today).from}`, View: Finished },
+      says: 'What you did in the week, and what you took part in.',
+    },
+    {
+      ...{ id: 'left', title: 'What was not, and why', place: list('all'), View: WhyLeft },
+      says: 'Say why, and it goes where that leads: into steps, after what blocks it, to somebody, into the next week, or nowhere.',
+    },
+    {
+      ...{ id: 'waits', title: 'What waits on whom', place: list('waiting'), View: Waits },
+      says: 'Since when, and until when it was expected. One key drafts a mail that asks again.',
+    },
+    {
+      ...{ id: 'projects', title: 'Projects that do not move', place: lists, View: StuckProjects },
+      says: 'A project needs one step that can be done now.',
+    },
+    {
+      ...{ id: 'shelf', title: 'What is to be looked at again', place: list('shelf'), View: ShelfDue },
+      says: 'Things on the shelf whose day comes until the end of the coming week.',
+    },
+    {
+      ...{ id: 'standing', title: 'What stands already', place: comingWeek, View: StandingWeek },
+      says: 'What comes in the coming week as in every other, and how full its days are.',
+    },
+    {
+      ...{ id: 'plan', title: 'Plan the coming week', place: comingWeek, View: PlanWeek },
+      says: 'What is for the week, against the time that is free in it.',
+    },
+  ],
+  'clear-decks': [
+    {
+      ...{ id: 'gather', title: 'Gather everything', place: sort, View: Gather },
+      says: 'Five to ten minutes: every source is asked for what is new, and you write down what is in your head.',
+    },
+    {
+      ...{ id: 'wishes', title: 'Deadlines and wishes', place: list('all'), View: Wishes },
+      says: 'Which dates did others set? The others are your own wishes, and stop looking like deadlines.',
+    },
+    {
+      ...{ id: 'question', title: 'One question', place: list('all'), View: Question },
+      says: 'Which one, once it is done, makes the others easier or unnecessary?',
+    },
+    {
+      ...{ id: 'pick', title: 'The shortlist', place: list('all'), View: Pick },
+      says: 'The few things you will look at. The likeliest come first.',
+    },
+    {
+      ...{ id: 'rest', title: 'The rest to the shelf', place: list('shelf'), View: Rest },
+      says: 'Out of sight, with a day to look at it again. What others rely on stays.',
+    },
+    {
+      ...{ id: 'week', title: 'One a day', place: (today) => `/plan/${addDays(today, 1)}`, View: OneADay },
+      says: 'Each thing of the shortlist gets a day of the coming week, and a time on it.',
+    },
+    {
+      ...{ id: 'projects', title: 'Three projects', place: lists, View: ThreeProjects },
+      says: 'Go on with three, each with three steps that can be done now.',
+    },
+    {
+      ...{ id: 'quiet', title: 'A quiet week', place: sort, View: Quiet },
+      says: 'New things only go to the inbox, and Corvun says so.',
+    },
+  ],
 };
 
-/** What passes are called, what is said once they are through, and the last button. */
-export const TITLES: Record<PassKind, { begun: string; done: string; leave: string }> = {
-  'open-day': { begun: 'Open the day', done: 'The day is open', leave: 'The day is open' },
-  'close-day': { begun: 'Close the day', done: 'The day is closed', leave: 'Close the day' },
+/** What is said of passes once they are through, and the last button. */
+export const TITLES: Record<PassKind, { done: string; leave: string }> = {
+  'open-day': { done: 'The day is open', leave: 'The day is open' },
+  'close-day': { done: 'The day is closed', leave: 'Close the day' },
+  'week-review': { done: 'The week is looked back on', leave: 'The week is looked back on' },
+  'clear-decks': { done: 'The decks are clear', leave: 'The decks are clear' },
 };

@@ -45,8 +45,11 @@ export function MailForm({ label, says, text, write, first, send, leave }: MailF
       }}
       onKeyDown={(event) => {
         if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) void go();
-        else if (event.key === 'Escape') event.currentTarget.closest<HTMLElement>('[data-sheet]')?.focus();
-        else return;
+        else if (event.key === 'Escape') {
+          const sheet = event.currentTarget.closest<HTMLElement>('[data-sheet]');
+          if (sheet) sheet.focus();
+          else leave();
+        } else return;
         event.preventDefault();
         event.stopPropagation();
       }}

@@ -37,20 +37,31 @@ export function WaitingOn({ task, today }: { task: TaskFull; today: string }): R
           .
         </p>
       )}
-      <Remind key={task.id} task={task} who={waitingOn} />
+      <Remind key={task.id} id={task.id} who={waitingOn} />
     </section>
   );
 }
 
-function Remind({ task, who }: { task: TaskFull; who: string }): ReactNode {
+interface RemindProps {
+  /** The task that waits. */
+  id: string;
+  who: string;
+  /** It is drafted at once. */
+  begins?: boolean;
+  /** The mail is sent, or not wanted any more. */
+  left?: () => void;
+}
+
+/** Asks somebody once more: a mail is drafted, and sent with one more key. */
+export function Remind({ id, who, begins: atOnce = false, left }: RemindProps): ReactNode {
   const { state } = useLocation() as { state: { remind?: boolean } | null };
-  const [text, write] = useDraft(`remind-${task.id}`);
+  const [text, write] = useDraft(`remind-${id}`);
   const [mail, setMail] = useState<Nudge | null>(null);
   const [wrong, setWrong] = useState('');
   const ask = async () => {
     setWrong('');
     try {
-      const drafted = await get('/tasks/:id/nudge', { id: task.id });
+      const drafted = await get('/tasks/:id/nudge', { id });
       setMail(drafted);
       write(text ?? drafted.text);
     } catch (problem) {
@@ -62,7 +73,7 @@ function Remind({ task, who }: { task: TaskFull; who: string }): ReactNode {
     latest.current = ask;
   });
   // From a list it is opened where the mail is drafted; what was being written before a reload needs its address again.
-  const begins = state?.remind === true || text !== null;
+  const begins = atOnce || state?.remind === true || text !== null;
   useEffect(() => {
     if (begins) void latest.current();
     // Only as it is opened.
@@ -71,6 +82,7 @@ function Remind({ task, who }: { task: TaskFull; who: string }): ReactNode {
   const close = () => {
     write(null);
     setMail(null);
+    left?.();
   };
   if (!mail || text === null)
     return (
@@ -79,7 +91,7 @@ function Remind({ task, who }: { task: TaskFull; who: string }): ReactNode {
           <button type="button" id="remind-them" className={button} onClick={() => void ask()}>
             Remind {who} <Key>{keyName(KEYS.sheet.remind)}</Key>
           </button>
-          <button type="button" className={button} onClick={() => void changeTask(task.id, { waitingOn: null })}>
+          <button type="button" className={button} onClick={() => void changeTask(id, { waitingOn: null })}>
             It has come
           </button>
         </p>
@@ -96,7 +108,7 @@ function Remind({ task, who }: { task: TaskFull; who: string }): ReactNode {
       write={write}
       // It is drafted: to send it is one more key.
       first={() => 'send'}
-      send={(written) => remindThem(task.id, written)}
+      send={(written) => remindThem(id, written)}
       leave={close}
     />
   );

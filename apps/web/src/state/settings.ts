@@ -38,7 +38,7 @@ interface Tray {
   /** Pixels. */
   height: number;
   folded: boolean;
-  drawer: 'soon' | 'week' | 'list' | 'source' | 'stalled' | 'fits' | 'all';
+  drawer: 'soon' | 'week' | 'shortlist' | 'list' | 'source' | 'stalled' | 'fits' | 'all';
   group: Grouping;
   sort: Sorting;
 }

@@ -66,6 +66,7 @@ export function Draft({ me, today }: { me: Me; today: string }): ReactNode {
               <option value="these">what is for these days</option>
               <option value="due">that, and what is due soon</option>
               <option value="all">everything open</option>
+              <option value="shortlist">the shortlist, one a day</option>
             </select>
           </label>
           <label className="flex min-h-6 items-center gap-1 text-xs">

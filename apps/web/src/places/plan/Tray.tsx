@@ -2,6 +2,7 @@ import type { ListInfo, Me, ProjectInfo, SourceInfo } from '@corvun/contract';
 import { sayMinutes, type Grouping } from '@corvun/core';
 import { ChevronDown, ChevronUp } from 'lucide-react';
 import { useMemo, useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
+import { useShortlist } from '../../data/passes';
 import { useProjects, useTasks } from '../../data/queries';
 import { useSources } from '../../data/sources';
 import { KEYS, keyName } from '../../keys';
@@ -15,6 +16,7 @@ import { TrayCards } from './TrayCards';
 const NAMES: Record<Drawer, string> = {
   soon: 'Due soon',
   week: 'This week, any day',
+  shortlist: 'Shortlist',
   list: 'By list',
   source: 'From a source',
   stalled: 'Stalled',
@@ -39,21 +41,25 @@ export function Tray({ me, now, today, lists, place }: TrayProps): ReactNode {
   const tasks = useTasks();
   const sources = useSources().data ?? [];
   const projects = useProjects().data ?? NO_PROJECTS;
+  const { picks } = useShortlist();
   const { tray, setTray } = useSettings();
-  const { height, folded, drawer, group, sort } = tray;
+  const { height, folded, group, sort } = tray;
+  const drawer = tray.drawer === 'shortlist' && !picks.length ? 'soon' : tray.drawer;
   const [words, setWords] = useState('');
   const [sourceId, setSourceId] = useState<string | null>(null);
   const all = useMemo(() => cardsOf(tasks.data ?? [], me.settings.lengths), [tasks.data, me.settings.lengths]);
   const inDrawers = useMemo(
-    () => new Map(DRAWERS.map((one) => [one, all.filter((card) => liesIn(card, one, { today, projects, sourceId: null }))])),
-    [all, today, projects],
+    () =>
+      new Map(DRAWERS.map((one) => [one, all.filter((card) => liesIn(card, one, { today, projects, picks, sourceId: null }))])),
+    [all, today, projects, picks],
   );
   const shown = useMemo(
     () =>
       all.filter(
-        (card) => liesIn(card, drawer, { today, projects, sourceId }) && (words.trim() === '' || isLike(card, words.trim())),
+        (card) =>
+          liesIn(card, drawer, { today, projects, picks, sourceId }) && (words.trim() === '' || isLike(card, words.trim())),
       ),
-    [all, drawer, today, projects, sourceId, words],
+    [all, drawer, today, projects, picks, sourceId, words],
   );
   const known = sources.filter((source) => all.some((card) => card.task.sourceId === source.id));
   const grouping: Grouping = drawer === 'list' ? 'list' : group;
@@ -73,21 +79,23 @@ export function Tray({ me, now, today, lists, place }: TrayProps): ReactNode {
           className="flex h-full min-w-0 overflow-x-auto overflow-y-hidden"
           onKeyDown={turnTabs}
         >
-          {DRAWERS.filter((one) => one !== 'source' || known.length > 0).map((one) => (
-            <button
-              key={one}
-              type="button"
-              role="tab"
-              aria-selected={one === drawer}
-              aria-controls="tray-cards"
-              tabIndex={one === drawer ? 0 : -1}
-              className={`h-full px-3 whitespace-nowrap ${one === drawer ? 'font-semibold shadow-[inset_0_-2px_0_var(--teal)]' : 'text-soft hover:text-ink'}`}
-              onClick={() => setTray({ drawer: one, folded: false })}
-            >
-              {NAMES[one]}
-              {one === 'list' || one === 'fits' ? '' : <span className="ml-1 text-xs">{inDrawers.get(one)?.length ?? 0}</span>}
-            </button>
-          ))}
+          {DRAWERS.filter((one) => (one !== 'source' || known.length > 0) && (one !== 'shortlist' || picks.length > 0)).map(
+            (one) => (
+              <button
+                key={one}
+                type="button"
+                role="tab"
+                aria-selected={one === drawer}
+                aria-controls="tray-cards"
+                tabIndex={one === drawer ? 0 : -1}
+                className={`h-full px-3 whitespace-nowrap ${one === drawer ? 'font-semibold shadow-[inset_0_-2px_0_var(--teal)]' : 'text-soft hover:text-ink'}`}
+                onClick={() => setTray({ drawer: one, folded: false })}
+              >
+                {NAMES[one]}
+                {one === 'list' || one === 'fits' ? '' : <span className="ml-1 text-xs">{inDrawers.get(one)?.length ?? 0}</span>}
+              </button>
+            ),
+          )}
         </div>
         {!folded && drawer !== 'fits' && (
           <>

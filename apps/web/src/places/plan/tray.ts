@@ -2,7 +2,7 @@ import type { ProjectInfo, TaskInfo } from '@corvun/contract';
 import { addDays, arrange, weekOf, type Arranging, type Group } from '@corvun/core';
 
 /** What lies in a drawer of the tray. */
-export const DRAWERS = ['soon', 'week', 'list', 'source', 'stalled', 'fits', 'all'] as const;
+export const DRAWERS = ['soon', 'week', 'shortlist', 'list', 'source', 'stalled', 'fits', 'all'] as const;
 export type Drawer = (typeof DRAWERS)[number];
 
 /** Width of an hour of a card, in pixels. */
@@ -51,12 +51,15 @@ interface Looking {
   /** The source that is looked at; null: any. */
   sourceId: string | null;
   projects: readonly ProjectInfo[];
+  /** Ids of what is on the shortlist. */
+  picks: readonly string[];
 }
 
 /** Whether a card lies in a drawer. */
-export function liesIn({ task }: Card, drawer: Drawer, { today, sourceId, projects }: Looking): boolean {
+export function liesIn({ task }: Card, drawer: Drawer, { today, sourceId, projects, picks }: Looking): boolean {
   if (drawer === 'soon') return task.deadline !== null && task.deadline.slice(0, 10) <= addDays(today, SOON);
   if (drawer === 'source') return task.sourceId !== null && (sourceId === null || task.sourceId === sourceId);
+  if (drawer === 'shortlist') return picks.includes(task.id);
   if (drawer === 'stalled') return isStalled(task, today, projects);
   if (drawer !== 'week') return true;
   const week = weekOf(today);

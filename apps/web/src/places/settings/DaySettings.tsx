@@ -4,6 +4,7 @@ import type { ReactNode } from 'react';
 import { ChosenSetting, KeptField, Setting, chooseFrom } from './Setting';
 
 const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
+const SHORT = [3, 5, 7, 9, 12] as const;
 const NUMBERS = [1, 2, 3, 4, 5, 7] as const;
 
 /** A clock time as it is typed: `7:30` is `07:30`; nothing is none. */
@@ -24,6 +25,20 @@ export function DaySettings({ me }: { me: Me }): ReactNode {
         value={day.most}
         all={NUMBERS.map((one) => [one, String(one)] as const)}
         choose={(most) => chooseFrom(changed({ most }))}
+      />
+      <ChosenSetting
+        of="shortlist"
+        about="How many things a shortlist has, when you clear the decks."
+        value={day.shortlist}
+        all={SHORT.map((one) => [one, String(one)] as const)}
+        choose={(shortlist) => chooseFrom(changed({ shortlist }))}
+      />
+      <ChosenSetting
+        of="review-day"
+        about="On this day, once it is open, the band offers to review the week."
+        value={day.reviewDay ?? 0}
+        all={[[0, 'never'] as const, ...WEEKDAYS.map((name, at) => [at + 1, name] as const)]}
+        choose={(one) => chooseFrom(changed({ reviewDay: one || null }))}
       />
       <Setting id="close-at" about="From then on the band offers to close the day. Nothing: it never does.">
         <KeptField
