@@ -9,7 +9,7 @@ const looking = (sourceId: string | null, projects: ProjectInfo[] = []) => ({
   today: TODAY,
   sourceId,
   projects,
-  picks: [] as string[],
+  picks: ['listed'],
 });
 const minutes = (more: Parameters<typeof task>[0]) => cardsOf([task(more)], LENGTHS).map((card) => card.minutes);
 const block = { id: 'b', start: '2026-08-04T09:00:00+02:00', end: '2026-08-04T10:00:00+02:00' };
@@ -38,7 +38,7 @@ describe('the tray', () => {
       later: card({ deadline: '2026-08-11' }),
       week: card({ plannedWeek: '2026-W32' }),
     };
-    const left = card({ plannedDay: '2026-07-30' });
+    const left = card({ id: 'left', plannedDay: '2026-07-30' });
     const from = card({ sourceId: 'board' });
     expect([all.due, all.later, all.week].map((one) => liesIn(one, 'soon', looking(null)))).toEqual([true, false, false]);
     expect([all.due, all.week, left].map((one) => liesIn(one, 'week', looking(null)))).toEqual([false, true, true]);

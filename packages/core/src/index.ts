@@ -16,7 +16,7 @@ export { fits, readFilter } from './tasks/filter';
 export type { TaskFilter } from './tasks/filter';
 export { placedAfter } from './tasks/order';
 export type { Ordered } from './tasks/order';
-export { dayOutline, outlineText, sayLoad, whatGives } from './planning/outline';
+export { dayOutline, outlineText, whatGives } from './planning/outline';
 export type { Giving, OutlineInput, OutlineLine, OutlineTask, OutlineTimed } from './planning/outline';
 export { whatFits } from './planning/fitting';
 export type { Fit, Fitting, Moment } from './planning/fitting';

@@ -27,8 +27,6 @@ interface BreakDownProps {
 const BLANK: Row = { title: '', minutes: '' };
 const AHEAD = 14;
 const MOST = 30;
-/** What a step takes where nothing else is said, and where nothing better is known. */
-const SOON_DONE = 30;
 
 const rowsOf = (text: string | null): Row[] => {
   try {
@@ -128,7 +126,7 @@ export function BreakDown({ me, today, task, change, close }: BreakDownProps): R
               aria-label={`How long step ${at + 1} takes`}
               autoComplete="off"
               maxLength={20}
-              placeholder={`${SOON_DONE} min`}
+              placeholder="min"
               className="min-h-6 w-16 border-b border-rule bg-transparent text-right tabular-nums focus:border-teal"
               value={row.minutes}
               aria-invalid={row.minutes.trim() !== '' && readLength(row.minutes) === null}

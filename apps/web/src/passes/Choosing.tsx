@@ -99,7 +99,7 @@ export function Rest({ today }: StepProps): ReactNode {
   if (!rest) return null;
   const again = weeks === 0 ? null : addDays(mondayOf(weekOf(today)), weeks * 7);
   const whys = Object.keys(SAID_STAYS) as StaysWhy[];
-  const stays = rest.stays.map((one) => ({ ...one, id: one.taskId }));
+  const stays = rest.stays.map((one) => ({ ...one, id: one.taskId })).sort((a, b) => whys.indexOf(a.why) - whys.indexOf(b.why));
   return (
     <>
       <p className="mb-2">

@@ -1,10 +1,11 @@
 import type { ListInfo, ProjectInfo, TaskInfo } from '@corvun/contract';
-import { addDays, count, mondayOf, sayDay, sayLoad, sayMinutes, standingOf, weekInReview, weekOf } from '@corvun/core';
+import { addDays, count, mondayOf, sayDay, sayMinutes, standingOf, weekInReview, weekOf } from '@corvun/core';
 import { useMemo, useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { useDays, useLists, useProjects, useTasks } from '../data/queries';
 import { addTasks, changeTask } from '../data/thingActions';
 import { KEYS } from '../keys';
+import { LoadBar } from '../parts/LoadBar';
 import { Code } from '../parts/signs';
 import { isOpen } from '../places/lists/view';
 import { begin } from '../places/plan/proposing';
@@ -22,6 +23,7 @@ type Stuck = { list: ListInfo; project: ProjectInfo };
 /** Projects that do not move: each gets a next step, or is looked at. */
 export function StuckProjects({ today }: StepProps): ReactNode {
   const navigate = useNavigate();
+  const openTask = useOpenTask();
   const lists = useLists().data ?? [];
   const [asked, ask] = useState<string | null>(null);
   const stuck = (useProjects().data ?? []).flatMap((project): Stuck[] => {
@@ -32,39 +34,69 @@ export function StuckProjects({ today }: StepProps): ReactNode {
     { key: KEYS.lists.add, name: 'Next step', run: ({ list }) => ask(list.id) },
     { key: KEYS.card.open, name: 'Open', run: ({ list }) => void navigate(`/lists/${list.id}`) },
   ];
+  const moving = (useProjects().data ?? []).flatMap((project) => {
+    const list = lists.find(({ id }) => id === project.listId);
+    return list && project.next && !project.stalled ? [{ list, project, next: project.next }] : [];
+  });
   return (
-    <Items
-      label="Projects that do not move"
-      items={stuck}
-      idOf={({ list }) => list.id}
-      deeds={deeds}
-      empty="Every project has a next step and moves."
-      below={({ list }) =>
-        asked === list.id && (
-          <LineForm
-            kept={`next-${list.id}`}
-            label="What can be done next, by you, now?"
-            empty="Write what can be done next."
-            send={(line) => addTasks([line], { list: list.id, after: null })}
-            close={() => {
-              ask(null);
-              focusItem(list.id);
-            }}
-          />
-        )
-      }
-    >
-      {({ list, project }) => (
+    <>
+      <Items
+        label="Projects that do not move"
+        items={stuck}
+        idOf={({ list }) => list.id}
+        deeds={deeds}
+        empty="Every project has a next step and moves."
+        below={({ list }) =>
+          asked === list.id && (
+            <LineForm
+              kept={`next-${list.id}`}
+              label="What can be done next, by you, now?"
+              empty="Write what can be done next."
+              send={(line) => addTasks([line], { list: list.id, after: null })}
+              close={() => {
+                ask(null);
+                focusItem(list.id);
+              }}
+            />
+          )
+        }
+      >
+        {({ list, project }) => (
+          <>
+            <Code code={list.code} hue={list.hue} />
+            <span className="min-w-0 flex-1">
+              {list.name}
+              <span className="block text-xs text-amber">{project.stalled || 'Nothing is left to do in it.'}</span>
+            </span>
+            {list.ends && <span className="shrink-0 text-xs text-soft">ends {sayDay(list.ends, today)}</span>}
+          </>
+        )}
+      </Items>
+      {moving.length > 0 && (
         <>
-          <Code code={list.code} hue={list.hue} />
-          <span className="min-w-0 flex-1">
-            {list.name}
-            <span className="block text-xs text-amber">{project.stalled || 'Nothing is left to do in it.'}</span>
-          </span>
-          {list.ends && <span className="shrink-0 text-xs text-soft">ends {sayDay(list.ends, today)}</span>}
+          <h3 className="mt-4 font-head font-semibold">Those that move</h3>
+          <ul aria-label="Projects that move" className="border-b border-rule">
+            {moving.map(({ list, project, next }) => (
+              <li key={list.id} className="border-t border-rule px-2 py-[5px]">
+                <span className="flex items-baseline gap-2">
+                  <Code code={list.code} hue={list.hue} />
+                  <span className="min-w-0 flex-1">{list.name}</span>
+                  <span className="shrink-0 text-xs text-soft">
+                    {project.done} of {count(project.done + project.open, 'step')}
+                  </span>
+                </span>
+                <span className="block text-xs text-soft">
+                  next:{' '}
+                  <button type="button" className="min-h-6 text-left text-ink hover:underline" onClick={() => openTask(next.id)}>
+                    {next.title}
+                  </button>
+                </span>
+              </li>
+            ))}
+          </ul>
         </>
       )}
-    </Items>
+    </>
   );
 }
 
@@ -152,11 +184,13 @@ export function StandingWeek({ today }: StepProps): ReactNode {
           .filter(({ working, load }) => working.length > 0 || load.unplaced > 0)
           .map(({ day, off, load }) => (
             <li key={day} className="border-t border-rule py-[5px]">
-              {sayDay(day, today)}
-              <span className={`block text-xs ${load.over > 0 ? 'text-amber' : 'text-soft'}`}>
-                {off ?? sayLoad(load)}
-                {load.over > 0 && `; ${sayMinutes(load.over)} too much`}
+              <span className="flex items-baseline justify-between gap-2">
+                {sayDay(day, today)}
+                <span className={`text-xs ${load.over > 0 ? 'font-semibold text-amber' : 'text-soft'}`}>
+                  {off ?? (load.over > 0 ? `${sayMinutes(load.over)} too much` : `${sayMinutes(load.left)} left`)}
+                </span>
               </span>
+              <LoadBar load={load} wide="full" />
             </li>
           ))}
       </ul>

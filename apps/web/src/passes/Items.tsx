@@ -45,7 +45,9 @@ export function Items<T>({ label, items: all, idOf, deeds, children, below, empt
   const reached = stays ? current.id : ids[Math.min(current?.at ?? 0, ids.length - 1)];
   const rowOf = (id: string | undefined) => (id ? list.current?.querySelector<HTMLElement>(`[data-item="${id}"]`) : null);
   useEffect(() => {
-    if (current !== null && !stays && document.activeElement === document.body) rowOf(reached)?.focus();
+    if (current === null || stays || document.activeElement !== document.body) return;
+    // Where none is left the step itself has it, so that one goes on with a key.
+    (rowOf(reached) ?? document.querySelector<HTMLElement>('[data-pass] h2'))?.focus();
   });
   const onKeyDown = (event: KeyboardEvent, item: T) => {
     if (event.ctrlKey || event.metaKey || event.altKey) return;

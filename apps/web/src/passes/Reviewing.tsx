@@ -31,7 +31,7 @@ const NONE: readonly TaskInfo[] = [];
 export function Finished({ me, today }: StepProps): ReactNode {
   const openTask = useOpenTask();
   const lists = useLists().data ?? [];
-  const { from, to } = weekInReview(today);
+  const { week, from, to } = weekInReview(today);
   const days = useDays(from, 7).data ?? [];
   const dayDone = ({ completed }: TaskInfo) => (completed === null ? '' : dayOf(Date.parse(completed), me.zone));
   const done = (useTasks().data ?? NONE)
@@ -48,7 +48,7 @@ export function Finished({ me, today }: StepProps): ReactNode {
   return (
     <>
       <p className="mb-2">
-        {count(done.length, 'thing')} done{spent > 0 && `, ${sayMinutes(spent)} spent on them`}
+        Week {Number(week.slice(6))}: {count(done.length, 'thing')} done{spent > 0 && `, ${sayMinutes(spent)} spent on them`}
         {met.length > 0 && `; ${count(met.length, 'meeting')}, ${sayMinutes(minutes)}`}.
       </p>
       <Items
@@ -121,6 +121,7 @@ export function WhyLeft({ me, today }: StepProps): ReactNode {
   return (
     <Items
       label="Not finished"
+      textOf={({ task }) => task.title}
       items={left}
       idOf={({ task }) => task.id}
       deeds={deeds}
@@ -154,9 +155,11 @@ export function WhyLeft({ me, today }: StepProps): ReactNode {
         <>
           <span className="min-w-0 flex-1">
             {task.title}
-            <span className="block text-xs text-soft">
-              {task.leftOpen ? `last time ${SAID_WHY[task.leftOpen]}` : `perhaps ${SAID_WHY[likely]}`}
-            </span>
+            {task.leftOpen !== null || likely !== 'no-time' ? (
+              <span className="block text-xs text-soft">
+                {task.leftOpen ? `last time ${SAID_WHY[task.leftOpen]}` : `perhaps ${SAID_WHY[likely]}`}
+              </span>
+            ) : null}
           </span>
           <span className="shrink-0 text-xs text-soft">
             {task.estimate !== null && `${sayMinutes(task.estimate)}, `}

@@ -1,6 +1,7 @@
 import type { ListInfo, TaskInfo } from '@corvun/contract';
 import { addDays, count, sayDay, saySpan } from '@corvun/core';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { useNavigate } from 'react-router';
 import { changeShortlist, useShortlist } from '../data/passes';
 import { useLists, useTasks } from '../data/queries';
 import { addTasks } from '../data/thingActions';
@@ -80,10 +81,13 @@ export function ThreeProjects({ today }: StepProps): ReactNode {
   const lists = (useLists().data ?? []).filter(({ project }) => project);
   const tasks = useTasks().data ?? NONE;
   const { projects } = useShortlist();
+  const navigate = useNavigate();
   const [asked, ask] = useState<string | null>(null);
   const chosen = projects.filter((id) => lists.some((list) => list.id === id));
   const turn = ({ id }: ListInfo) => {
     const next = chosen.includes(id) ? chosen.filter((one) => one !== id) : [...chosen, id];
+    // Where its steps stand.
+    if (next.includes(id)) void navigate(`/lists/${id}`);
     return next.length > PROJECTS ? Promise.resolve(null) : changeShortlist({ projects: next });
   };
   return (
@@ -97,7 +101,7 @@ export function ThreeProjects({ today }: StepProps): ReactNode {
         items={lists}
         idOf={({ id }) => id}
         deeds={[
-          { key: 'Enter', name: 'Go on with it', run: turn },
+          { key: 'Enter', name: 'Choose', run: turn },
           { key: KEYS.lists.add, name: 'A step', run: ({ id }: ListInfo) => ask(id) },
         ]}
         empty="No list is a project. A list becomes one by an outcome and an end."

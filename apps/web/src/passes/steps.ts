@@ -148,6 +148,6 @@ export const STEPS: Record<PassKind, readonly Step[]> = {
 export const TITLES: Record<PassKind, { done: string; leave: string }> = {
   'open-day': { done: 'The day is open', leave: 'The day is open' },
   'close-day': { done: 'The day is closed', leave: 'Close the day' },
-  'week-review': { done: 'The week is looked back on', leave: 'The week is looked back on' },
-  'clear-decks': { done: 'The decks are clear', leave: 'The decks are clear' },
+  'week-review': { done: 'The week is looked back on', leave: 'Finish' },
+  'clear-decks': { done: 'The decks are clear', leave: 'Finish' },
 };

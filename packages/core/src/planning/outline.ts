@@ -158,8 +158,7 @@ export function dayOutline(input: OutlineInput): OutlineLine[] {
   ];
 }
 
-/** The load of a day in words. */
-export function sayLoad({ capacity, meetings, buffers, blocks, unplaced, left, over }: DayLoad): string {
+function sayLoad({ capacity, meetings, buffers, blocks, unplaced, left, over }: DayLoad): string {
   if (capacity === 0) return 'No working time';
   const promised = meetings + buffers + blocks + unplaced;
   const parts = [

@@ -88,6 +88,16 @@ describe('one a day', () => {
     expect(without).toEqual([{ id: 'more', why: 'days' }]);
   });
 
+  it('what is late in any case takes no day from what can be in time', () => {
+    const tasks = [
+      dayTask('late', { deadline: at('2026-08-03T12:00') }),
+      dayTask('due', { deadline: at('2026-08-04T17:00') }),
+      dayTask('any'),
+    ];
+    const { placed } = oneADay({ ...base, tasks });
+    expect(placed.map(({ id }) => id)).toEqual(['due', 'late', 'any']);
+  });
+
   it('a long one begins with the longest part that fits; one that fits nowhere says so', () => {
     const small = [gap('2026-08-04', '09:00', '09:45')];
     const tasks = [dayTask('long', { minutes: 240 }), dayTask('hour'), dayTask('later', { notBefore: '2026-09-01' })];

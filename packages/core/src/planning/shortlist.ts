@@ -128,15 +128,15 @@ export const sayNoDay = (why: 'days' | 'gaps', minutes: number): { reason: strin
     ? { reason: 'Every day has one already.', change: 'Look at more days, or do it when another is done.' }
     : { reason: `No day has a gap of ${sayMinutes(minutes)}.`, change: 'Break it into steps, or make room on a day.' };
 
+const lastDay = ({ deadline }: DayTask, zone: Zone): Day => (deadline === null ? '9999-12-31' : dayOf(deadline - 1, zone));
+
 /**
- * Gives each task a day of its own and its best time on it. What is due is placed first, by its deadline; the others take the
- * days that are left in their order. Where no gap holds the whole of a long one, the longest part that fits is placed.
+ * Gives each task a day of its own and its best time on it. What can be done before it is due is placed first, by its deadline;
+ * then what is late in any case, and the others in their order. Where no gap holds the whole of a long one, the longest part that fits is placed.
  */
 export function oneADay({ tasks, days, gaps, now, zone, grid, parts }: OneADayInput): OneADay {
   const free = new Set(days);
-  const order = [...tasks.entries()].sort(
-    ([a, one], [b, other]) => (one.deadline ?? Infinity) - (other.deadline ?? Infinity) || a - b,
-  );
+  const due = tasks.filter(({ deadline }) => deadline !== null).sort((a, b) => (a.deadline ?? 0) - (b.deadline ?? 0));
   const placed: OneADay['placed'] = [];
   const without: OneADay['without'] = [];
   const bestOn = (task: DayTask, day: Day): Interval | null => {
@@ -152,16 +152,21 @@ export function oneADay({ tasks, days, gaps, now, zone, grid, parts }: OneADayIn
     const wish = { minutes: Math.ceil(part / grid) * grid, concentration: task.concentration, now, zone, grid };
     return bestSlots(own, { ...wish, deadline: task.deadline }, 1)[0]?.slot ?? null;
   };
-  for (const [, task] of order) {
-    const due = task.deadline === null ? null : dayOf(task.deadline - 1, zone);
-    const left = days.filter((day) => free.has(day));
-    // Before its deadline where that can be.
-    const wanted = [...left.filter((day) => due === null || day <= due), ...left.filter((day) => due !== null && day > due)];
-    const found = wanted.map((day) => ({ day, slot: bestOn(task, day) })).find(({ slot }) => slot !== null);
-    if (found?.slot) {
-      free.delete(found.day);
-      placed.push({ id: task.id, day: found.day, slot: found.slot });
-    } else without.push({ id: task.id, why: left.length ? 'gaps' : 'days' });
-  }
+  const place = (task: DayTask, within: readonly Day[]): boolean => {
+    const found = within.map((day) => ({ day, slot: bestOn(task, day) })).find(({ slot }) => slot !== null);
+    if (!found?.slot) return false;
+    free.delete(found.day);
+    placed.push({ id: task.id, day: found.day, slot: found.slot });
+    return true;
+  };
+  const left = () => days.filter((day) => free.has(day));
+  const inTime = due.filter((task) =>
+    place(
+      task,
+      left().filter((day) => day <= lastDay(task, zone)),
+    ),
+  );
+  for (const task of [...due.filter((one) => !inTime.includes(one)), ...tasks.filter(({ deadline }) => deadline === null)])
+    if (!place(task, left())) without.push({ id: task.id, why: left().length ? 'gaps' : 'days' });
   return { placed: placed.sort((a, b) => a.slot.start - b.slot.start), without };
 }

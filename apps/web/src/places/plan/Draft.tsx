@@ -69,7 +69,7 @@ export function Draft({ me, today }: { me: Me; today: string }): ReactNode {
               <option value="shortlist">the shortlist, one a day</option>
             </select>
           </label>
-          <label className="flex min-h-6 items-center gap-1 text-xs">
+          <label className={query.what === 'shortlist' ? 'hidden' : 'flex min-h-6 items-center gap-1 text-xs'}>
             <input
               type="checkbox"
               className="accent-teal"
