@@ -1,4 +1,15 @@
-import type { Captured, DayInfo, DecksPreview, Done, ListInfo, PassInfo, PassState, Proposal, TaskFull, TaskInfo } from '@corvun/contract';
+import type {
+  Captured,
+  DayInfo,
+  DecksPreview,
+  Done,
+  ListInfo,
+  PassInfo,
+  PassState,
+  Proposal,
+  TaskFull,
+  TaskInfo,
+} from '@corvun/contract';
 import { ownServer } from './harness';
 
 // It is Monday, 3 August 2026, 10:50 in Vienna.
