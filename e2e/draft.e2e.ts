@@ -146,3 +146,32 @@ test('what is too late says what would mend it: less of it, own time that moves,
   await expect(said(page)).toContainText('“Answer the county”');
   await expect(risk.getByRole('button', { name: /^Take .* off it$/ })).toHaveCount(0);
 });
+
+test('what is too late is handed over from the line that says so, with the keyboard', async ({ sort: page, corvun }) => {
+  const { ids } = await corvun.api<{ ids: string[] }>('/tasks', 'POST', { lines: ['Survey the dyke 60h by 7 August'] });
+  const risk = page.getByRole('button', { name: /deadlines? at risk/ });
+  await expect(risk).toContainText('Survey the dyke');
+  await risk.press('Enter');
+  const line = page.getByRole('listitem').filter({ hasText: 'Survey the dyke' });
+  await line.getByRole('button', { name: 'Hand it over …' }).press('Enter');
+  await expect(page).toHaveURL(new RegExp(`task=${ids[0]}`));
+  await expect(page.getByRole('combobox', { name: 'To whom?' })).toBeFocused();
+  await page.keyboard.type('Nobody Known');
+  await page.keyboard.press('Enter');
+  const form = page.getByRole('form', { name: 'Hand it over' });
+  await expect(form.getByRole('alert')).toContainText('Corvun knows no mail address of Nobody Known.');
+  await page.getByRole('combobox', { name: 'To whom?' }).fill('Pia Keller');
+  // What is written is there again after a reload.
+  await page.reload();
+  await expect(page.getByRole('combobox', { name: 'To whom?' })).toHaveValue('Pia Keller');
+  expect(await violations(page)).toEqual([]);
+  await page.getByRole('combobox', { name: 'To whom?' }).press('Enter');
+  const mail = page.getByRole('form', { name: 'Hand it over to Pia Keller' });
+  await expect(mail.getByRole('textbox')).toHaveValue(/could you take this over from me: “Survey the dyke”\?/);
+  await expect(mail.getByRole('button', { name: 'Send', exact: true })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(said(page)).toContainText('“Survey the dyke” is handed over to Pia Keller');
+  await expect(page.getByRole('region', { name: 'Waiting on Pia Keller' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(risk).toHaveCount(0);
+});

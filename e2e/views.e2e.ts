@@ -1,3 +1,4 @@
+import type { Page } from '@playwright/test';
 import { violations } from './axe';
 import { drag, expect, said, test } from './corvun';
 import { block, card, event, middle, onPlan } from './planning';
@@ -5,6 +6,12 @@ import { block, card, event, middle, onPlan } from './planning';
 onPlan();
 
 const view = (name: string) => ({ name, exact: true });
+
+/** Does what stands behind “more …” at the head of Plan. */
+async function more(page: Page, name: string): Promise<void> {
+  await page.getByRole('button', { name: 'more … of Plan' }).click();
+  await page.getByRole('menuitem', { name }).click();
+}
 
 test('four weeks: what has no room opens in place, days are drawn over, entries go to another day, keys walk', async ({
   sort: page,
@@ -87,7 +94,7 @@ test('Spread: work by day, in an order of its own, dragged between days, off to 
 test('weekends, the height of hours, a day in words, a small month; all of it stays', async ({ sort: page }) => {
   await page.getByRole('radio', view('7 days')).click();
   await expect(page.locator('[data-head]')).toHaveCount(7);
-  await page.getByLabel('weekends').uncheck();
+  await more(page, 'Hide weekends');
   await expect(page.locator('[data-head]')).toHaveCount(5);
   await page.getByRole('radio', view('3')).click();
   await page.keyboard.press('g');
@@ -118,7 +125,8 @@ test('weekends, the height of hours, a day in words, a small month; all of it st
   await page.mouse.wheel(200, 0);
   await expect(page.getByRole('heading', { name: 'Plan, 9 Sep – 11 Sep' })).toBeVisible();
   await page.reload();
-  await expect(page.getByLabel('weekends')).not.toBeChecked();
+  await page.getByRole('button', { name: 'more … of Plan' }).click();
+  await expect(page.getByRole('menuitem', { name: 'Show weekends' })).toBeVisible();
 });
 
 test('layers: hidden, softly, lists and deadlines; what is hidden is counted, and sets are kept under a name', async ({
@@ -184,7 +192,7 @@ test('a week and four weeks are printed on one page', async ({ sort: page }) => 
   const pages = async () => (await page.pdf({ preferCSSPageSize: true })).toString('latin1').match(/\/Type\s*\/Page\b/g)?.length;
   for (const name of ['1', '5', '4 weeks']) {
     await page.getByRole('radio', view(name)).click();
-    await page.getByRole('button', { name: 'print' }).click();
+    await more(page, 'Print');
     await expect(page.locator('.printed-plan')).toContainText('Stand-up at the hut');
     expect([name, await pages()]).toEqual([name, 1]);
     await page.evaluate(() => window.dispatchEvent(new Event('afterprint')));

@@ -137,6 +137,20 @@ describe('clearing the decks', () => {
     expect([rest.body.stays, rest.body.blocks.map(({ start }) => start.slice(0, 10))]).toEqual([1, ['2026-08-05', '2026-08-06']]);
   });
 
+  it('what others were promised meanwhile is not planned over', async () => {
+    const id = await task('Order seed', { estimate: 30 });
+    await here.maren.post('/events', { title: 'Site walk', start: '2026-08-04T09:00', minutes: 60 });
+    const block = { taskId: id, start: '2026-08-04T09:30', minutes: 60 };
+    const refused = await here.maren.post<{ error: { message: string } }>('/plan/taking', { blocks: [block] });
+    expect([refused.status, refused.body.error.message]).toEqual([
+      422,
+      '“Site walk” is there by now, Tue 4 Aug at 9:00. Work the plan out again.',
+    ]);
+    expect((await full(id)).blocks).toEqual([]);
+    const after = await here.maren.post('/plan/taking', { blocks: [{ ...block, start: '2026-08-04T10:00' }] });
+    expect(after.status).toBe(200);
+  });
+
   it('a project that is gone on with shows three steps that can be done now', async () => {
     const { id: list } = (await here.maren.post<{ id: string }>('/lists', { name: 'Hide at the pond' })).body;
     await here.maren.patch(`/lists/${list}`, { project: true });

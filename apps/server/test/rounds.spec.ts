@@ -206,4 +206,55 @@ describe('waiting on somebody', () => {
     const answer = await arrived('Re: Key of the hut');
     expect(await full(id)).toMatchObject({ waitingOn: null, answeredBy: answer });
   });
+
+  it('a task is handed over: they are asked by mail, its time to come is free, and their answer ends the waiting', async () => {
+    const id = await make('Survey the dyke', { estimate: 90, deadline: '2026-08-07', deadlineFixed: true });
+    await here.maren.post('/blocks', { taskId: id, start: '2026-08-04T14:00', minutes: 90 });
+    const before = await full(id);
+    const ask = async (body: object) => here.maren.post<Done>(`/tasks/${id}/handing-over`, body);
+    expect((await here.maren.get(`/tasks/${id}/handing-over`)).status).toBe(422);
+    const unknown = await ask({ to: 'Jonas' });
+    expect([unknown.status, unknown.body]).toMatchObject([409, { error: { code: 'no-address' } }]);
+    expect(await full(id)).toMatchObject({ waitingOn: null, blocks: [{}] });
+    await here.maren.post('/people', { name: 'Jonas Weber', address: 'jonas@crew.example' });
+    const { body: draft } = await here.maren.get<Nudge>(`/tasks/${id}/handing-over?to=Jonas`);
+    expect(draft).toMatchObject({ to: { name: 'Jonas Weber', address: 'jonas@crew.example' }, subject: 'Survey the dyke' });
+    expect(draft.text).toContain('It is due Fri 7 Aug, and that will not move. I reckon with 1 h 30 for it.');
+    expect((await ask({ to: 'Jonas' })).body.sentence).toBe(
+      '“Survey the dyke” is handed over to Jonas Weber; 1 h 30 of your time is free again',
+    );
+    expect(await full(id)).toMatchObject({ waitingOn: 'Jonas Weber', waitingUntil: '2026-08-07', plannedDay: null, blocks: [] });
+    await undo();
+    expect(await full(id)).toMatchObject({ waitingOn: null, plannedDay: before.plannedDay, blocks: [{}] });
+    expect((await outbox()).filter(({ what }) => what.startsWith('Hand over'))).toEqual([]);
+    expect((await ask({ to: 'Nobody Known', mail: false })).body.sentence).toContain('is handed over to Nobody Known');
+    await undo();
+
+    await ask({ to: 'jonas@crew.example', text: 'Could you?' });
+    const entry = (await outbox()).find(({ what }) => what.startsWith('Hand over'));
+    const me = (await here.maren.get<{ email: string }>('/me')).body.email;
+    await mail(
+      `From: Jonas <jonas@crew.example>\nTo: ${TO}\nSubject: Re: dyke\nMessage-ID: <d@crew.example>\nReferences: <${entry?.id}@${me.split('@')[1]}>\n\nDone.`,
+    );
+    const answer = await arrived('Re: dyke');
+    expect(await full(id)).toMatchObject({ waitingOn: null, answeredBy: answer });
+    await finish(id);
+    expect((await ask({ to: 'Jonas' })).status).toBe(422);
+  });
+});
+
+describe('tasks that are put off together', () => {
+  it('give back the time of a day that has not begun, as one; that of other days stays', async () => {
+    const id = await make('Label the maps', { plannedDay: '2026-08-03' });
+    for (const start of ['2026-08-03T10:00', '2026-08-03T15:00', '2026-08-05T15:00'])
+      await here.maren.post('/blocks', { taskId: id, start, minutes: 30 });
+    const change = { plannedDay: '2026-08-04' };
+    const { body } = await here.maren.post<Done>('/tasks/change', { ids: [id], change, freeOn: '2026-08-03' });
+    expect(body.sentence).toBe('“Label the maps” is on Tue 4 Aug; 30 min of your time is free again');
+    expect(await blocksOn('2026-08-03')).toEqual(['Label the maps 10:00-10:30']);
+    expect(await blocksOn('2026-08-05')).toHaveLength(1);
+    await undo();
+    expect(await blocksOn('2026-08-03')).toHaveLength(2);
+    expect(await full(id)).toMatchObject({ plannedDay: '2026-08-03' });
+  });
 });

@@ -53,6 +53,8 @@ const ROUTES: Record<string, [kind: Kind, body?: object]> = {
   'POST /api/tasks/:id/skipping': ['thing'],
   'GET /api/tasks/:id/nudge': ['thing'],
   'POST /api/tasks/:id/nudge': ['thing', { text: 'x' }],
+  'GET /api/tasks/:id/handing-over': ['thing'],
+  'POST /api/tasks/:id/handing-over': ['thing', { to: 'Jonas', mail: false }],
   'PATCH /api/tasks/:id': ['thing', { title: 'taken over' }],
   'GET /api/lists': ['own'],
   'GET /api/projects': ['own'],

@@ -102,6 +102,7 @@ const WORDS: { [W in Where]: Record<keyof (typeof KEYS)[W], Words> } = {
     tick: ['Done', 'Done'],
     reply: 'Write back to whom it came from',
     remind: 'Remind whom it waits on, by mail',
+    handOver: 'Hand it over to somebody',
     skip: 'Skip one date of what repeats',
     original: ['Open the message it came from', 'Open the message it came from'],
   },

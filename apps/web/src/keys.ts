@@ -100,6 +100,7 @@ const FIRST_KEYS = {
     tick: 'x',
     reply: 'w',
     remind: 'r',
+    handOver: 'h',
     skip: 's',
     original: 'o',
   },

@@ -34,6 +34,8 @@ import type {
   BeginningInput,
   BreakDownInput,
   FileNameInput,
+  HandOverInput,
+  HandOverQuery,
   NudgeInput,
   TaskChange,
   TasksChange,
@@ -86,6 +88,10 @@ export interface Routes extends OwnRoutes, CalendarRoutes, OthersRoutes, PassRou
   'GET /tasks/:id/nudge': { answer: Nudge; errors: 'waits-for-nobody' | 'no-address' };
   /** Asks them once more, by mail. */
   'POST /tasks/:id/nudge': { status: 200; body: NudgeInput; answer: Done; errors: 'waits-for-nobody' | 'no-address' };
+  /** The mail that would ask somebody to take a task over. */
+  'GET /tasks/:id/handing-over': { query: HandOverQuery; answer: Nudge; errors: 'no-address' | 'bad-field' };
+  /** Hands a task over: it waits on them, and time to come that was set aside for it is free again. */
+  'POST /tasks/:id/handing-over': { status: 200; body: HandOverInput; answer: Done; errors: 'no-address' | 'bad-field' };
   /** Changes many tasks together. */
   'POST /tasks/change': { status: 200; body: TasksChange; answer: Done; errors: 'bad-field' | 'not-found' };
   /** Tasks as a table, a calendar of tasks, a Markdown list or plain text. */

@@ -115,6 +115,8 @@ export class TasksChange {
   @ValidateNested() @Type(() => TaskFields) change: TaskFields;
   @Maybe() @IsArray() @ArrayMaxSize(50) @IsString({ each: true }) @Length(1, 80, { each: true }) addTags?: string[];
   @Maybe() @IsArray() @ArrayMaxSize(50) @IsString({ each: true }) removeTags?: string[];
+  /** Their time on this day that has not begun is given back. */
+  @Maybe() @IsDay() freeOn?: string;
   /** They come, in the order given, right after this one of the same list; null: before all others. */
   @IsOptional() @IsString() @MaxLength(100) after?: string | null;
 }
@@ -146,6 +148,20 @@ export class BeginningInput {
 }
 
 export class NudgeInput {
+  /** What the mail says; left out: what was drafted. */
+  @Maybe() @IsString() @MaxLength(20_000, { message: 'A mail has at most 20000 characters.' }) text?: string;
+}
+
+export class HandOverQuery {
+  /** A name, or a mail address. */
+  @Maybe() @IsString() @MaxLength(200, name) to?: string;
+}
+
+export class HandOverInput {
+  /** A name, or a mail address. */
+  @IsString() @Length(1, 200, name) @NotBlank('The name') to: string;
+  /** Whether they are asked by mail; they are, where it is left out. */
+  @Maybe() @IsBoolean() mail?: boolean;
   /** What the mail says; left out: what was drafted. */
   @Maybe() @IsString() @MaxLength(20_000, { message: 'A mail has at most 20000 characters.' }) text?: string;
 }

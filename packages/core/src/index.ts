@@ -30,7 +30,7 @@ export type { Candidate, DayTask, Decked, Decks, OneADay, OneADayInput, StaysWhy
 export type { ProjectProgress } from './planning/projects';
 export { comingDays, nextRound, repeatDayAfter, repeatDayOf } from './tasks/repeat';
 export type { NextRound, Repeating } from './tasks/repeat';
-export { isMeant, nudgeText } from './tasks/waiting';
+export { isMeant, nudgeText, handOverText } from './tasks/waiting';
 export type { Asked, Who } from './tasks/waiting';
 export { dayBefore } from './tasks/stayedOpen';
 export { tellTask } from './tasks/tellTask';

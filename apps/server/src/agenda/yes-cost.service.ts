@@ -73,7 +73,7 @@ export class YesCostService {
       far ? [] : this.demands(user, window.end),
       asked.event ? this.guestTimes.of(user, asked.event, asked) : NOBODY,
     ]);
-    const { lengths, snap } = settingsOf(user);
+    const { lengths, snap, planning } = settingsOf(user);
     const events = agenda.events.filter(({ part, cause }) => cause && !isItself(part, cause, asked));
     const { mine, others, whole, from } = this.beside(user, asked, events, calendars, tasks);
     const blocks = agenda.blocks.filter(({ cause }) => cause);
@@ -87,7 +87,7 @@ export class YesCostService {
     });
     const working = workingOn(user, daysFrom(first, Math.round((window.end - window.start) / DAY)));
     const cost = costOfYes({
-      ...{ asked, whole, now, zone: user.zone, working, promised: [...events, ...others], own, grid: snap },
+      ...{ asked, whole, now, zone: user.zone, working, promised: [...events, ...others], own, grid: snap, deep: planning.deep },
       theirs: guests.theirs,
       demands: demands.map((task) => ({
         id: task.id,

@@ -110,7 +110,7 @@ export class ProposalsService {
       .flatMap((id) => rows.find((row) => row.id === id) ?? [])
       .filter(({ id }) => !blocks.some((one) => one.taskId === id));
     const plan = oneADay({
-      ...{ now, zone, grid: snap, parts: planning.parts },
+      ...{ now, zone, grid: snap, deep: planning.deep, parts: planning.parts },
       days: days.map(({ day }) => day).filter((day) => !used.has(day)),
       gaps: days.flatMap(({ gaps }) => gaps.map(({ start, end }) => ({ start: Date.parse(start), end: Date.parse(end) }))),
       tasks: tasks.map((task) => ({

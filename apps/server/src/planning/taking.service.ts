@@ -1,7 +1,8 @@
 import { Injectable } from '@nestjs/common';
 import type { Done, PlanBlockInput, PlanTaking } from '@corvun/contract';
-import { MINUTE, count, dayOf, parseIso, sayMinutes } from '@corvun/core';
+import { MINUTE, count, dayOf, overlaps, parseIso, sayDay, sayMinutes, sayTime } from '@corvun/core';
 import type { User } from '../accounts/user.entity';
+import { AgendaService } from '../agenda/agenda.service';
 import { badField } from '../base/errors';
 import { followBlock } from '../blocks/move-blocks';
 import { Kernel, byUser } from '../kernel/kernel.service';
@@ -10,12 +11,16 @@ import type { Work } from '../kernel/work';
 /** Does what of a proposal is wanted. */
 @Injectable()
 export class TakingService {
-  constructor(private readonly kernel: Kernel) {}
+  constructor(
+    private readonly kernel: Kernel,
+    private readonly agenda: AgendaService,
+  ) {}
 
   /** @throws Refusal 404, 422 */
   async take(user: User, { blocks, gone = [] }: PlanTaking): Promise<Done> {
     if (!blocks.length && !gone.length) throw badField('blocks', 'Say what of the plan is to be done.');
     const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
+      await this.stillFree(work, user, blocks);
       const minutes = { set: 0, back: 0 };
       for (const input of blocks) {
         const moved = input.block !== undefined;
@@ -37,6 +42,21 @@ export class TakingService {
       work.say({ action: 'move', sentence: `Planned: ${said.filter(Boolean).join('; ')}` });
     });
     return { decision, sentence };
+  }
+
+  /** @throws Refusal 422 where others were promised some of the time meanwhile */
+  private async stillFree(work: Work, user: User, blocks: readonly PlanBlockInput[]): Promise<void> {
+    const wanted = blocks.map((input) => ({ start: startOf(input, user), end: startOf(input, user) + input.minutes * MINUTE }));
+    if (!wanted.length) return;
+    const window = {
+      start: Math.min(...wanted.map(({ start }) => start)),
+      end: Math.max(...wanted.map(({ end }) => end)),
+    };
+    const { agenda } = await this.agenda.taken(user, window, { manager: work.manager });
+    const met = agenda.events.find((event) => event.cause && wanted.some((one) => overlaps(one, event)));
+    if (!met) return;
+    const when = `${sayDay(dayOf(met.start, user.zone), dayOf(work.now, user.zone))} at ${sayTime(met.start, user.zone)}`;
+    throw badField('blocks', `“${met.part.title}” is there by now, ${when}. Work the plan out again.`);
   }
 }
 

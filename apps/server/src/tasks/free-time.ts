@@ -1,5 +1,5 @@
-import { MINUTE, minutesBetween, sayMinutes } from '@corvun/core';
-import { In, MoreThan } from 'typeorm';
+import { MINUTE, endOfDay, minutesBetween, sayMinutes, startOfDay } from '@corvun/core';
+import { Between, In, MoreThan, type FindOperator } from 'typeorm';
 import { Block } from '../blocks/block.entity';
 import type { Work } from '../kernel/work';
 
@@ -32,3 +32,17 @@ export async function sayFreed(work: Work): Promise<string> {
   const freed = minutes.reduce((sum, one) => sum + one, 0);
   return freed >= 1 ? `; ${sayMinutes(freed)} of your time is free again` : '';
 }
+
+async function giveBack(work: Work, taskIds: readonly string[], startAt: FindOperator<number>): Promise<number> {
+  const blocks = await work.manager.findBy(Block, { ownerId: work.ownerId, taskId: In([...taskIds]), startAt });
+  for (const block of blocks) await work.remove('block', block);
+  return blocks.reduce((sum, block) => sum + minutesBetween(block.startAt, block.endAt), 0);
+}
+
+/** Gives back the time of tasks that has not begun. @returns its minutes */
+export const freeComing = (work: Work, taskIds: readonly string[]): Promise<number> =>
+  giveBack(work, taskIds, MoreThan(work.now));
+
+/** Gives back the time of tasks on a day that has not begun. @returns its minutes */
+export const freeOn = (work: Work, taskIds: readonly string[], day: string, zone: string): Promise<number> =>
+  giveBack(work, taskIds, Between(Math.max(work.now, startOfDay(day, zone)), endOfDay(day, zone) - 1));

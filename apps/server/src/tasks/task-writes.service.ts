@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { BreakDownInput, Done, TaskChange, TaskChanged, TasksAdded, TasksChange, TasksInput } from '@corvun/contract';
-import { count, dayOf, parseLine } from '@corvun/core';
+import { count, dayOf, parseLine, sayMinutes } from '@corvun/core';
 import { In, Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
@@ -15,7 +15,7 @@ import { called } from '../lists/new-list';
 import { Person } from '../people/person.entity';
 import { breakDown } from './break-down';
 import { changeTask, patchOf } from './change-task';
-import { sayFreed } from './free-time';
+import { freeOn, sayFreed } from './free-time';
 import { put, placedUnder } from './place-tasks';
 import { sentenceOf, wordsOn } from './sentence';
 import { Task } from './task.entity';
@@ -127,10 +127,11 @@ export class TaskWrites {
         after.push(await changeTask(work, task, task.parentId && byId.has(task.parentId) ? own : all, change.steps));
       }
       if (input.after !== undefined) await put(work, after, input.after);
+      const back = input.freeOn ? await freeOn(work, input.ids, input.freeOn, user.zone) : 0;
       const [first, changed] = [tasks[0], after[0]];
       const telling = await this.telling(user, work, lists);
       const words = first && changed ? wordsOn(first, changed, telling) : [];
-      const freed = await sayFreed(work);
+      const freed = back ? `; ${sayMinutes(back)} of your time is free again` : await sayFreed(work);
       work.say({
         action: actionOf(change),
         sentence: `${

@@ -1,6 +1,8 @@
 import { Body, Controller, Get, HttpCode, Module, Param, Patch, Post, Query, StreamableFile } from '@nestjs/common';
 import {
   BreakDownInput,
+  HandOverInput,
+  HandOverQuery,
   NudgeInput,
   TaskChange,
   TasksChange,
@@ -17,6 +19,7 @@ import {
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
 import { IncomingModule } from '../incoming/incoming.module';
+import { HandingOver } from './handing-over.service';
 import { Rounds } from './rounds.service';
 import { TaskHistory } from './task-history.service';
 import { TaskWrites } from './task-writes.service';
@@ -32,6 +35,7 @@ class TasksController {
     private readonly writes: TaskWrites,
     private readonly rounds: Rounds,
     private readonly waiting: WaitingService,
+    private readonly handing: HandingOver,
   ) {}
 
   @Get()
@@ -73,6 +77,17 @@ class TasksController {
     return this.waiting.nudge(user, id, input);
   }
 
+  @Get(':id/handing-over')
+  handOverDraft(@Owner() user: User, @Param('id') id: string, @Query() { to }: HandOverQuery): Promise<Nudge> {
+    return this.handing.draft(user, id, to);
+  }
+
+  @Post(':id/handing-over')
+  @HttpCode(200)
+  handOver(@Owner() user: User, @Param('id') id: string, @Body() input: HandOverInput): Promise<Done> {
+    return this.handing.handOver(user, id, input);
+  }
+
   @Post(':id/skipping')
   @HttpCode(200)
   skip(@Owner() user: User, @Param('id') id: string): Promise<Done> {
@@ -93,7 +108,7 @@ class TasksController {
 
 @Module({
   imports: [IncomingModule],
-  providers: [TasksService, TaskWrites, TaskHistory, Rounds, WaitingService],
+  providers: [TasksService, TaskWrites, TaskHistory, Rounds, WaitingService, HandingOver],
   controllers: [TasksController],
 })
 export class TasksModule {}

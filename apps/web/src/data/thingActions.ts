@@ -1,5 +1,6 @@
 import type {
   BreakDownInput,
+  HandOverInput,
   ListChange,
   ListsOrder,
   NoteChange,
@@ -62,6 +63,9 @@ export const skipOne = (id: string) => doing(() => post('/tasks/:id/skipping', u
 /** Asks whom a task waits on once more, by mail. */
 export const remindThem = (id: string, text: string) =>
   doing(() => post('/tasks/:id/nudge', { text }, { id }), ['tasks', 'task', 'outbox']);
+/** Hands a task over to somebody, by mail or without. */
+export const handOver = (id: string, input: HandOverInput) =>
+  doing(() => post('/tasks/:id/handing-over', input, { id }), ['tasks', 'task', 'days', 'outbox']);
 export const addBlock = (taskId: string, start: string, minutes: number) =>
   doing(() => post('/blocks', { taskId, start, minutes }), ['days', 'tasks']);
 /** Gives the time of a block back; its task stays, on `day` where one is said. */

@@ -188,6 +188,6 @@ export function useBreaking(me: Me, today: string) {
 function slotFor(days: readonly DayInfo[], minutes: number, task: TaskInfo, me: Me): string | null {
   const gaps = days.flatMap((day) => day.gaps.map(({ start, end }) => ({ start: Date.parse(start), end: Date.parse(end) })));
   const wish = { minutes, concentration: task.concentration, now: serverNow(), zone: me.zone, deadline: null };
-  const [best] = bestSlots(gaps, { ...wish, grid: me.settings.snap }, 1);
+  const [best] = bestSlots(gaps, { ...wish, grid: me.settings.snap, deep: me.settings.planning.deep }, 1);
   return best ? isoInZone(best.slot.start, me.zone) : null;
 }

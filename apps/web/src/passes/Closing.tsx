@@ -9,6 +9,7 @@ import { KEYS } from '../keys';
 import { button } from '../places/sources/common';
 import { useOpenTask } from '../sheets/open';
 import { Items, type Deed } from './Items';
+import { useAnotherDay } from './AnotherDay';
 import { useBreaking } from './BreakDown';
 import { Lines } from './Opening';
 import type { StepProps } from './stepProps';
@@ -18,11 +19,13 @@ import { isFor, putOff, useMine, useNextWorkday } from './useOpenWork';
 export function Ticks({ me, today }: StepProps): ReactNode {
   const openTask = useOpenTask();
   const breaking = useBreaking(me, today);
+  const other = useAnotherDay(me, today);
   const next = useNextWorkday(today);
   const open = useMine().filter((task) => isFor(task, today, me.zone) || dayBefore(task, today) !== null);
   const deeds: Deed<TaskInfo>[] = [
     { key: 'x', name: 'Done', run: (task) => changeTask(task.id, { status: 'COMPLETED' }) },
-    ...(next ? [{ key: 'd', name: sayDay(next, today), run: (task: TaskInfo) => putOff([task], today, next, me) }] : []),
+    ...(next ? [{ key: 'd', name: sayDay(next, today), run: (task: TaskInfo) => putOff([task], today, next) }] : []),
+    { key: 'a', name: 'Another day', run: (task) => other.begin(task.id) },
     { key: 's', name: 'Shelf', run: (task) => changeTask(task.id, { shelved: true, plannedDay: null, plannedWeek: null }) },
     { key: 'b', name: 'Into steps', run: (task) => breaking.begin(task.id) },
     { key: KEYS.card.open, name: 'Open', run: (task) => openTask(task.id) },
@@ -35,7 +38,7 @@ export function Ticks({ me, today }: StepProps): ReactNode {
         idOf={({ id }) => id}
         deeds={deeds}
         empty="Everything that was for today is done."
-        below={breaking.form}
+        below={(task) => breaking.form(task) || other.form(task)}
       >
         {(task) => (
           <>
@@ -46,7 +49,7 @@ export function Ticks({ me, today }: StepProps): ReactNode {
       </Items>
       {open.length > 0 && next && (
         <p className="mt-3 text-xs">
-          <button type="button" className={button} onClick={() => void putOff(open, today, next, me)}>
+          <button type="button" className={button} onClick={() => void putOff(open, today, next)}>
             Move {open.length === 1 ? 'it' : `all ${open.length}`} to {sayDay(next, today)}
           </button>
         </p>

@@ -11,20 +11,23 @@ interface LineFormProps {
   empty: string;
   /** @returns something where it was taken */
   send: (line: string) => Promise<unknown>;
+  /** What is wrong with what was written; empty where nothing is. */
+  check?: (line: string) => string;
   close: () => void;
   /** Names that are offered. */
   offered?: readonly string[];
 }
 
 /** One line that is asked for below an item: Enter takes it, Escape leaves it. */
-export function LineForm({ label, placeholder, kept, empty, send, close, offered = [] }: LineFormProps): ReactNode {
+export function LineForm({ label, placeholder, kept, empty, send, check, close, offered = [] }: LineFormProps): ReactNode {
   const [text, write] = useDraft(kept);
   const [wrong, setWrong] = useState('');
   const field = useRef<HTMLInputElement>(null);
   useEffect(() => field.current?.focus(), []);
   const go = async () => {
     const line = (text ?? '').trim();
-    if (!line) return setWrong(empty);
+    const odd = line ? (check?.(line) ?? '') : empty;
+    if (odd) return setWrong(odd);
     if (await send(line)) {
       write(null);
       close();

@@ -11,6 +11,7 @@ import { useDraft } from '../sheets/drafts';
 import { useOpenEvent, useOpenTask } from '../sheets/open';
 import { Items, type Deed } from './Items';
 import type { StepProps } from './stepProps';
+import { useAnotherDay } from './AnotherDay';
 import { useBreaking } from './BreakDown';
 import { useMine, useNextWorkday } from './useOpenWork';
 
@@ -111,6 +112,7 @@ export function Risky({ me, today }: StepProps): ReactNode {
 export function Left({ me, today }: StepProps): ReactNode {
   const openTask = useOpenTask();
   const breaking = useBreaking(me, today);
+  const other = useAnotherDay(me, today);
   const next = useNextWorkday(today);
   const left = useMine()
     .flatMap((task) => {
@@ -124,6 +126,7 @@ export function Left({ me, today }: StepProps): ReactNode {
     ...(next
       ? [{ key: 'd', name: sayDay(next, today), run: ({ task }: Item) => changeTask(task.id, { plannedDay: next }) }]
       : []),
+    { key: 'a', name: 'Another day', run: ({ task }) => other.begin(task.id) },
     {
       key: 's',
       name: 'Shelf',
@@ -141,7 +144,7 @@ export function Left({ me, today }: StepProps): ReactNode {
       idOf={({ task }) => task.id}
       deeds={deeds}
       empty="Nothing stayed open from before."
-      below={({ task }) => breaking.form(task)}
+      below={({ task }) => breaking.form(task) || other.form(task)}
     >
       {({ task, day }) => (
         <>

@@ -155,7 +155,7 @@ export function Matters({ me, today }: StepProps): ReactNode {
 }
 
 /** Whether the day holds what is promised, and what could give. */
-export function Gives({ me, today }: StepProps): ReactNode {
+export function Gives({ today }: StepProps): ReactNode {
   const mine = useMine();
   const outline = useOutline(today).data;
   const openTask = useOpenTask();
@@ -165,7 +165,7 @@ export function Gives({ me, today }: StepProps): ReactNode {
   const gives = outline.lines.filter(({ part }) => part === 'gives');
   const away = (id: string) => {
     const task = mine.find((one) => one.id === id);
-    return next && task ? putOff([task], today, next, me) : Promise.resolve(null);
+    return next && task ? putOff([task], today, next) : Promise.resolve(null);
   };
   return (
     <>

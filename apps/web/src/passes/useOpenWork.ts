@@ -1,9 +1,8 @@
-import type { Me, TaskInfo } from '@corvun/contract';
+import type { TaskInfo } from '@corvun/contract';
 import { dayOf } from '@corvun/core';
 import { isOpen } from '../places/lists/view';
-import { serverNow } from '../parts/useNow';
 import { useDays, useTasks } from '../data/queries';
-import { changeTask, changeTasks, removeBlock } from '../data/thingActions';
+import { changeTasks } from '../data/thingActions';
 
 const NONE: readonly TaskInfo[] = [];
 /** Days in which the next working day is looked for. */
@@ -21,14 +20,9 @@ const blocksOn = (task: TaskInfo, day: string, zone: string) =>
 export const isFor = (task: TaskInfo, day: string, zone: string): boolean =>
   task.plannedDay === null ? blocksOn(task, day, zone).length > 0 : task.plannedDay === day;
 
-/** Puts tasks on another day, as one; time of today that has not begun is given back first. */
-export async function putOff(tasks: readonly TaskInfo[], today: string, to: string, { zone }: Pick<Me, 'zone'>) {
-  const coming = tasks.flatMap((task) => blocksOn(task, today, zone).filter(({ start }) => Date.parse(start) > serverNow()));
-  for (const { id } of coming) await removeBlock(id, to);
-  const [only] = tasks;
-  if (tasks.length === 1 && only) return coming.length ? null : changeTask(only.id, { plannedDay: to });
-  return changeTasks({ ids: tasks.map(({ id }) => id), change: { plannedDay: to } });
-}
+/** Puts tasks on another day, as one; their time of today that has not begun is given back. */
+export const putOff = (tasks: readonly TaskInfo[], today: string, to: string) =>
+  changeTasks({ ids: tasks.map(({ id }) => id), change: { plannedDay: to }, freeOn: today });
 
 /** The next day on which one works; tomorrow where none is in sight. */
 export function useNextWorkday(today: string): string | null {

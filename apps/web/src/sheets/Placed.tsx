@@ -127,7 +127,10 @@ function GiveTime({ me, task, days, today, now, minutes: wanted, close }: GiveTi
   const longest = Math.max(0, ...gaps.map((gap) => minutesBetween(Math.max(now, gap.start), gap.end)));
   const minutes = Math.min(wanted, Math.max(5, Math.floor(longest / 5) * 5));
   const deadline = task.deadline ? parseIso(task.deadline.length > 10 ? task.deadline : `${task.deadline}T23:59`, me.zone) : null;
-  const best = bestSlots(gaps, { minutes, concentration: task.concentration, deadline, now, zone: me.zone });
+  const best = bestSlots(gaps, {
+    ...{ minutes, concentration: task.concentration, deadline, now, zone: me.zone },
+    deep: me.settings.planning.deep,
+  });
   const numbered = numberedGaps(gaps, minutes, now);
   useEffect(() => frame.current?.querySelector('button')?.focus(), []);
   const take = (start: number) => {

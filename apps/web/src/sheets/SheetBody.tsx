@@ -7,6 +7,7 @@ import { TickBox } from '../parts/TickBox';
 import { useNow } from '../parts/useNow';
 import { FilesAndLinks } from './FilesAndLinks';
 import { useFileDrop } from './useFileDrop';
+import { HandOver } from './HandOver';
 import { History } from './History';
 import { Meeting } from './Meeting';
 import { Notes } from './Notes';
@@ -59,6 +60,7 @@ export function SheetBody({ me, task, today }: { me: Me; task: TaskFull; today: 
         save={(change) => Object.keys(change).length > 0 && void save(change)}
       />
       <WaitingOn task={task} today={today} />
+      <HandOver task={task} />
       <Placed me={me} task={task} days={days} today={today} now={now} choosing={choosing} setChoosing={setChoosing} />
       <Steps task={task} />
       <Notes draft={`notes-${task.id}`} text={task.notes} save={(notes) => save({ notes })} />

@@ -42,7 +42,15 @@ export const useRemind = (): ((id: string) => void) => {
   return useCallback((id) => open(id, 'remind'), [open]);
 };
 
-function useOpenSheet(kind: SheetKind): (id: string, how?: 'beside' | 'time' | 'remind', date?: string | null) => void {
+/** Opens the sheet of a task where it is handed over. */
+export const useHandOver = (): ((id: string) => void) => {
+  const open = useOpenSheet('task');
+  return useCallback((id) => open(id, 'handOver'), [open]);
+};
+
+function useOpenSheet(
+  kind: SheetKind,
+): (id: string, how?: 'beside' | 'time' | 'remind' | 'handOver', date?: string | null) => void {
   const navigate = useNavigate();
   const { pathname, search } = useLocation();
   return useCallback(
@@ -54,7 +62,10 @@ function useOpenSheet(kind: SheetKind): (id: string, how?: 'beside' | 'time' | '
       if (how !== 'beside') opener = { element: document.activeElement as HTMLElement | null, id };
       void navigate(
         { pathname, search: query.toString() },
-        { state: { sheet: true, time: how === 'time', remind: how === 'remind' }, replace: how === 'beside' },
+        {
+          state: { sheet: true, time: how === 'time', remind: how === 'remind', handOver: how === 'handOver' },
+          replace: how === 'beside',
+        },
       );
     },
     [kind, navigate, pathname, search],

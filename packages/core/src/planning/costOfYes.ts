@@ -33,6 +33,8 @@ export interface YesInput {
   demands: readonly Demand[];
   /** Slots begin on full minutes of this grid. */
   grid: number;
+  /** Hours that suit deep work, `HH:MM-HH:MM`; the morning where they are left out. */
+  deep?: readonly string[];
 }
 
 export interface Move {
@@ -116,10 +118,10 @@ export function costOfYes(input: YesInput): CostOfYes {
   };
 }
 
-function placeOf(one: OwnTime, gaps: readonly Interval[], { now, zone, grid }: YesInput) {
+function placeOf(one: OwnTime, gaps: readonly Interval[], { now, zone, grid, deep }: YesInput) {
   const { concentration, deadline } = one;
   const minutes = (one.end - one.start) / MINUTE;
-  return bestSlots(gaps, { minutes, concentration, deadline, now, zone, grid }, 1)[0] ?? null;
+  return bestSlots(gaps, { minutes, concentration, deadline, now, zone, grid, ...(deep ? { deep } : {}) }, 1)[0] ?? null;
 }
 
 /** Quiet and breaks stay on their day, as near as they can. */

@@ -75,7 +75,7 @@ const PARTS = { from: 120, least: 30 };
 describe('one a day', () => {
   const days = ['2026-08-04', '2026-08-05', '2026-08-06'];
   const gaps = days.map((day) => gap(day, '09:00', '12:00'));
-  const base = { days, gaps, now: at('2026-08-03T10:50'), zone: ZONE, grid: 15, parts: PARTS };
+  const base = { days, gaps, now: at('2026-08-03T10:50'), zone: ZONE, grid: 15, deep: [], parts: PARTS };
 
   it('each has a day of its own, in their order, what is due before its deadline', () => {
     const tasks = [dayTask('a'), dayTask('b'), dayTask('due', { deadline: at('2026-08-05T12:00') }), dayTask('more')];
@@ -135,7 +135,16 @@ describe('one a day', () => {
           deadline: due === null ? null : begin + due * 60_000,
           notBefore: after === null ? null : addDays(first, after),
         }));
-        const { placed, without } = oneADay({ tasks, days: four, gaps: own, now, zone: ZONE, grid: 5, parts: PARTS });
+        const { placed, without } = oneADay({
+          tasks,
+          days: four,
+          gaps: own,
+          now,
+          zone: ZONE,
+          grid: 5,
+          deep: ['09:00-12:00'],
+          parts: PARTS,
+        });
         expect(new Set(placed.map(({ day }) => day)).size).toBe(placed.length);
         expect([...placed, ...without].map(({ id }) => id).sort()).toEqual(tasks.map(({ id }) => id).sort());
         for (const { id, day, slot } of placed) {

@@ -112,6 +112,8 @@ export interface OneADayInput {
   now: Instant;
   zone: Zone;
   grid: number;
+  /** Hours that suit deep work, `HH:MM-HH:MM`. */
+  deep: readonly string[];
   /** Work that takes so long may be begun with a part of it, of at least so many minutes. */
   parts: { from: number; least: number };
 }
@@ -134,7 +136,7 @@ const lastDay = ({ deadline }: DayTask, zone: Zone): Day => (deadline === null ?
  * Gives each task a day of its own and its best time on it. What can be done before it is due is placed first, by its deadline;
  * then what is late in any case, and the others in their order. Where no gap holds the whole of a long one, the longest part that fits is placed.
  */
-export function oneADay({ tasks, days, gaps, now, zone, grid, parts }: OneADayInput): OneADay {
+export function oneADay({ tasks, days, gaps, now, zone, grid, deep, parts }: OneADayInput): OneADay {
   const free = new Set(days);
   const due = tasks.filter(({ deadline }) => deadline !== null).sort((a, b) => (a.deadline ?? 0) - (b.deadline ?? 0));
   const placed: OneADay['placed'] = [];
@@ -149,7 +151,7 @@ export function oneADay({ tasks, days, gaps, now, zone, grid, parts }: OneADayIn
     });
     const longest = Math.max(0, ...own.map(({ start, end }) => Math.floor((end - start) / (grid * MINUTE)) * grid));
     const part = task.minutes >= parts.from && longest >= parts.least ? Math.min(task.minutes, longest) : task.minutes;
-    const wish = { minutes: Math.ceil(part / grid) * grid, concentration: task.concentration, now, zone, grid };
+    const wish = { minutes: Math.ceil(part / grid) * grid, concentration: task.concentration, now, zone, grid, deep };
     return bestSlots(own, { ...wish, deadline: task.deadline }, 1)[0]?.slot ?? null;
   };
   const place = (task: DayTask, within: readonly Day[]): boolean => {

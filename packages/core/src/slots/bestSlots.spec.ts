@@ -17,6 +17,13 @@ describe('the best slots', () => {
     ]);
   });
 
+  it('go by the hours that one chose for deep work, also in the middle of a gap', () => {
+    const gaps = [gap('2026-08-04T09:00', '2026-08-04T17:00'), gap('2026-08-05T09:00', '2026-08-05T12:00')];
+    const wish = { ...WISH, minutes: 60, concentration: 'deep' as const, deep: ['13:00-15:00'] };
+    expect(said(bestSlots(gaps, wish))[0]).toEqual(['2026-08-04T13:00', 'soonest', 'in deep hours']);
+    expect(said(bestSlots(gaps, { ...wish, concentration: 'medium' }))[0]?.[0]).toBe('2026-08-04T09:00');
+  });
+
   it('keep those hours free of light work', () => {
     const gaps = [gap('2026-08-04T09:00', '2026-08-04T12:00'), gap('2026-08-04T14:00', '2026-08-04T15:00')];
     expect(said(bestSlots(gaps, { ...WISH, concentration: 'light' }))[0]).toEqual(['2026-08-04T14:00', 'spares deep hours']);

@@ -1,4 +1,4 @@
-import { MINUTE, wallOf, type Instant, type Zone } from '../time/zones';
+import { MINUTE, dayOf, instantOf, wallOf, type Instant, type Zone } from '../time/zones';
 import type { Interval } from '../time/intervals';
 import type { Gap } from './gaps';
 
@@ -15,13 +15,13 @@ export interface SlotWish {
   deadline: Instant | null;
   now: Instant;
   zone: Zone;
-  /** Hours kept for deep work, as wall-clock times; default 9:00 to 12:00. */
-  deep?: { from: string; to: string };
+  /** Hours kept for deep work, `HH:MM-HH:MM` by the clock; the morning where they are left out. */
+  deep?: readonly string[];
   /** Slots begin on full minutes of this grid. */
   grid?: number;
 }
 
-const DEEP = { from: '09:00', to: '12:00' };
+const DEEP: readonly string[] = ['09:00-12:00'];
 /** From this length on a gap is a long one, worth keeping whole for what needs it; minutes. */
 const LONG = 90;
 const DAY = 24 * 60 * MINUTE;
@@ -39,7 +39,8 @@ export function bestSlots(gaps: readonly Gap[], wish: SlotWish, count = 3): Best
   const rated = gaps.flatMap((gap) => {
     const from = gap.start >= now ? gap.start : Math.ceil(now / (grid * MINUTE)) * grid * MINUTE;
     if (from + length > gap.end) return [];
-    const starts = [...new Set([from, gap.end - length])];
+    const inHours = wish.concentration === 'deep' ? hoursIn(gap, wish) : [];
+    const starts = [...new Set([from, ...inHours.filter((at) => at >= from && at + length <= gap.end), gap.end - length])];
     const options = starts.map((start) => rate({ start, end: start + length }, { start: from, end: gap.end }, wish));
     return options.sort((a, b) => a.cost - b.cost).slice(0, 1);
   });
@@ -50,12 +51,16 @@ export function bestSlots(gaps: readonly Gap[], wish: SlotWish, count = 3): Best
     .map(({ slot, reasons }) => ({ slot, reasons: slot.start === soonest ? ['soonest', ...reasons] : reasons }));
 }
 
+/** When hours for deep work begin on the day of a gap. */
+const hoursIn = ({ start }: Interval, { zone, deep = DEEP }: SlotWish): Instant[] =>
+  deep.map((one) => instantOf(`${dayOf(start, zone)}T${one.slice(0, 5)}`, zone));
+
 function rate(slot: Interval, gap: Interval, wish: SlotWish): BestSlot & { cost: number } {
   const { concentration, deadline, now, zone, deep = DEEP } = wish;
   const reasons: string[] = [];
   let cost = (slot.start - now) / DAY;
   const clock = (instant: Instant) => wallOf(instant, zone).slice(11);
-  const inDeep = clock(slot.start) >= deep.from && clock(slot.end) <= deep.to;
+  const inDeep = deep.some((one) => clock(slot.start) >= one.slice(0, 5) && clock(slot.end) <= one.slice(6));
   if (concentration === 'deep') {
     if (inDeep) reasons.push('in deep hours');
     else cost += COST.misplaced;

@@ -1,4 +1,4 @@
-import { isMeant, nudgeText } from './waiting';
+import { handOverText, isMeant, nudgeText } from './waiting';
 
 describe('waiting on somebody', () => {
   const tomas = { name: 'Tomas Rieger', addresses: ['tomas.rieger@county-water.example'] };
@@ -25,5 +25,22 @@ describe('waiting on somebody', () => {
     expect(nudgeText({ ...asked, since: null, until: null }, '2026-08-03')).toContain(
       'I wait for this from you: “Readings of July”.\nWhen can I count on it',
     );
+  });
+
+  it('is asked to take something over, with what is known of it', () => {
+    const about = {
+      title: 'Survey the dyke',
+      deadline: '2026-08-07',
+      fixed: true,
+      minutes: 90,
+      who: 'Pia Keller',
+      from: 'Maren',
+    };
+    expect(handOverText(about, '2026-08-03')).toBe(
+      'Hello Pia,\n\ncould you take this over from me: “Survey the dyke”?\nIt is due Fri 7 Aug, and that will not move. I reckon with 1 h 30 for it. Please tell me whether you can, and what you need for it.\n\nMaren',
+    );
+    const bare = handOverText({ ...about, deadline: null, minutes: 0, who: 'pia@crew.example' }, '2026-08-03');
+    expect(bare).toContain('Hello pia,');
+    expect(bare).toContain('“Survey the dyke”?\nPlease tell me');
   });
 });

@@ -1,4 +1,4 @@
-import { sayDay } from '../text/say';
+import { sayDay, sayMinutes, sayMoment } from '../text/say';
 import type { Day } from '../time/zones';
 
 /** Somebody a task can wait on. */
@@ -40,4 +40,30 @@ export function nudgeText({ title, who, since, until, from }: Asked, today: Day)
   ]
     .join('\n')
     .replace(/\n(on )/, (_, on: string) => `\n${on.charAt(0).toUpperCase()}${on.slice(1)}`);
+}
+
+/** What somebody is asked to take over. */
+export interface HandedOver {
+  title: string;
+  deadline: string | null;
+  fixed: boolean;
+  /** Minutes it is thought to take. */
+  minutes: number;
+  who: string;
+  /** Who asks. */
+  from: string;
+}
+
+/** A mail that asks somebody to take something over, to be changed before it goes. */
+export function handOverText({ title, deadline, fixed, minutes, who, from }: HandedOver, today: Day): string {
+  const due = deadline ? `It is due ${sayMoment(deadline, today)}${fixed ? ', and that will not move' : ''}. ` : '';
+  const takes = minutes > 0 ? `I reckon with ${sayMinutes(minutes)} for it. ` : '';
+  return [
+    `Hello ${who.split(/[\s@]/)[0]},`,
+    '',
+    `could you take this over from me: “${title}”?`,
+    `${due}${takes}Please tell me whether you can, and what you need for it.`,
+    '',
+    from,
+  ].join('\n');
 }

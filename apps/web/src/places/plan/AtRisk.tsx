@@ -10,16 +10,13 @@ export function AtRisk({ me, today }: { me: Me; today: string }): ReactNode {
   const risks = (useRisks().data ?? []).filter(isAtRisk);
   const [shown, setShown] = useState(false);
   const [first] = risks;
-  if (!first) return null;
+  if (!first) return <span className="ml-auto max-md:hidden" />;
   return (
     <Popover.Root open={shown} onOpenChange={setShown}>
-      <Popover.Trigger className="flex min-h-6 min-w-0 items-baseline gap-1 text-left text-amber hover:underline max-md:order-last max-md:w-full">
+      <Popover.Trigger className="ml-auto flex min-h-6 min-w-0 items-baseline gap-1 text-left text-amber hover:underline max-md:order-last max-md:w-full">
         <span className={`peg shrink-0 ${first.fixed ? 'peg-fixed' : ''}`} aria-hidden="true" />
         <span className="truncate">
-          {count(risks.length, 'deadline')} at risk
-          <span className="max-[1500px]:sr-only">
-            : {first.title}, {sayRisk(first, me, today)}
-          </span>
+          {count(risks.length, 'deadline')} at risk: {first.title}, {sayRisk(first, me, today)}
         </span>
       </Popover.Trigger>
       <Popover.Portal>

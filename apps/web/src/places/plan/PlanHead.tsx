@@ -2,6 +2,7 @@ import type { DayInfo, Me } from '@corvun/contract';
 import { weekOf } from '@corvun/core';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { useCallback, useState, type ReactNode } from 'react';
+import { DeedsMenu } from '../../parts/DeedsMenu';
 import { useSettings } from '../../state/settings';
 import { AtRisk } from './AtRisk';
 import { GoTo } from './GoTo';
@@ -96,22 +97,31 @@ export function PlanHead({ me, today, narrow, heading, shown, days, hidden, go, 
             {plan.view === 'grid' && planDays === 1 && (
               <Tick says="side by side" on={plan.side} set={(side) => setPlan({ side })} />
             )}
+            <DeedsMenu
+              label="more …"
+              called="more … of Plan"
+              className="hidden whitespace-nowrap text-soft hover:text-ink @max-[1400px]:block"
+              deeds={[
+                { name: plan.weekends ? 'Hide weekends' : 'Show weekends', run: () => setPlan({ weekends: !plan.weekends }) },
+                { name: 'Print', run: () => setPrinting(true) },
+                { name: 'Offer times', run: () => beginOffering(me.settings.lengths.medium) },
+              ]}
+            />
             <Tick says="weekends" on={plan.weekends} set={(weekends) => setPlan({ weekends })} />
             <button
               type="button"
-              className="min-h-6 text-xs text-soft underline underline-offset-2 hover:text-ink @max-[1100px]:hidden"
+              className="min-h-6 text-xs text-soft underline underline-offset-2 hover:text-ink @max-[1400px]:hidden"
               onClick={() => setPrinting(true)}
             >
               print
             </button>
             <button
               type="button"
-              className="min-h-6 text-xs whitespace-nowrap text-soft underline underline-offset-2 hover:text-ink @max-[1100px]:hidden"
+              className="min-h-6 text-xs whitespace-nowrap text-soft underline underline-offset-2 hover:text-ink @max-[1400px]:hidden"
               onClick={() => beginOffering(me.settings.lengths.medium)}
             >
               offer times
             </button>
-            <span className="ml-auto" />
             <AtRisk me={me} today={today} />
             <Layers hidden={hidden} />
           </>
@@ -131,7 +141,7 @@ export function PlanHead({ me, today, narrow, heading, shown, days, hidden, go, 
 }
 
 const Tick = ({ says, on, set }: { says: string; on: boolean; set: (on: boolean) => void }): ReactNode => (
-  <label className="flex min-h-6 items-center gap-1 text-xs whitespace-nowrap text-soft @max-[1100px]:hidden">
+  <label className="flex min-h-6 items-center gap-1 text-xs whitespace-nowrap text-soft @max-[1400px]:hidden">
     <input type="checkbox" className="accent-teal" checked={on} onChange={(event) => set(event.target.checked)} />
     {says}
   </label>

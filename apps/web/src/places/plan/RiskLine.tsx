@@ -3,7 +3,7 @@ import { dayOf, sayDay, sayMinutes, sayMoment, sayTime } from '@corvun/core';
 import type { ReactNode } from 'react';
 import { changeTask } from '../../data/thingActions';
 import { useWritten } from '../../sheets/drafts';
-import { useOpenTask } from '../../sheets/open';
+import { useHandOver, useOpenTask } from '../../sheets/open';
 import { moveAfter } from './moves';
 
 interface RiskProps {
@@ -45,6 +45,7 @@ interface MendingProps extends RiskProps {
 /** What would let it fit, each with one press. */
 function Mending({ risk, mends, me, today, close }: MendingProps): ReactNode {
   const open = useOpenTask();
+  const handOver = useHandOver();
   const { shorten, later, moves } = mends;
   const until =
     later === null ? null : `${sayDay(dayOf(Date.parse(later), me.zone), today)} ${sayTime(Date.parse(later), me.zone)}`;
@@ -75,6 +76,18 @@ function Mending({ risk, mends, me, today, close }: MendingProps): ReactNode {
           </button>
         </li>
       ))}
+      <li>
+        <button
+          type="button"
+          className={mend}
+          onClick={() => {
+            close();
+            handOver(risk.taskId);
+          }}
+        >
+          Hand it over …
+        </button>
+      </li>
       {until !== null && risk.incomingId !== null && (
         <li>
           <button type="button" className={mend} onClick={() => ask(until)}>

@@ -61,7 +61,7 @@ export function useTimeChoice({ me, now, days, shown, timed, current, decide }: 
   const deadline = proposal?.deadline
     ? parseIso(proposal.deadline.length > 10 ? proposal.deadline : `${proposal.deadline}T23:59`, me.zone)
     : null;
-  const wish = { minutes, concentration, deadline, now, zone: me.zone };
+  const wish = { minutes, concentration, deadline, now, zone: me.zone, deep: me.settings.planning.deep };
   const best = timed ? bestSlots(gapsOf(days), wish) : [];
   const wanted = current?.suggestion?.to === 'time' ? days.filter((day) => day.day === proposal?.day) : [];
   const proposed = wanted.length ? (bestSlots(gapsOf(wanted), wish)[0] ?? bestSlots(gapsOf(days), wish)[0] ?? null) : null;
