@@ -150,7 +150,7 @@ test('what is too late says what would mend it: less of it, own time that moves,
 test('what is too late is handed over from the line that says so, with the keyboard', async ({ sort: page, corvun }) => {
   const { ids } = await corvun.api<{ ids: string[] }>('/tasks', 'POST', { lines: ['Survey the dyke 60h by 7 August'] });
   const risk = page.getByRole('button', { name: /deadlines? at risk/ });
-  await expect(risk).toContainText('Survey the dyke');
+  await expect(risk).toContainText('too little time');
   await risk.press('Enter');
   const line = page.getByRole('listitem').filter({ hasText: 'Survey the dyke' });
   await line.getByRole('button', { name: 'Hand it over …' }).press('Enter');

@@ -126,6 +126,8 @@ test('the day is closed: ticked off, time spent, the rest moved in one step; the
   await expect(said(page)).toContainText('“Mend the fence” is done');
   await close.getByRole('button', { name: /^Move all \d+ to Tue 4 Aug/ }).click();
   await expect(close).toContainText('Everything that was for today is done.');
+  // What is painted is not answered yet.
+  await expect(said(page)).toContainText('on Tue 4 Aug');
   expect(await task(corvun, rest)).toMatchObject({ plannedDay: '2026-08-04' });
   await close.getByRole('button', { name: /^Go on/ }).click();
   await item(page, 'Mend the fence').focus();
@@ -173,5 +175,5 @@ test('how many things matter, when the day is closed and when its outline is mai
   await expect(said(page)).toContainText('How days are opened and closed was changed');
   await expect
     .poll(async () => (await corvun.api<{ settings: { day: object } }>('/me')).settings.day)
-    .toEqual({ most: 3, closeAt: '10:30', mailAt: '07:30', mailDays: [1, 2, 3, 4] });
+    .toMatchObject({ most: 3, closeAt: '10:30', mailAt: '07:30', mailDays: [1, 2, 3, 4] });
 });

@@ -158,6 +158,7 @@ test('the decks are cleared with the mouse: gathered, told apart, picked, shelve
   await item(page, 'Send the county data').click();
   await decks.getByRole('button', { name: /^Others set it/ }).click();
   await expect(decks.getByRole('list', { name: 'Set by others' })).toContainText('Send the county data');
+  await expect(said(page)).toContainText('“Send the county data”: deadline fixed');
   expect(await full(corvun, wish)).toMatchObject({ deadline: null, plannedWeek: '2026-W33' });
   expect(await full(corvun, promise)).toMatchObject({ deadline: '2026-08-20', deadlineFixed: true });
   await go.click();
@@ -227,10 +228,11 @@ test('settings say how long a shortlist is and when the week is reviewed', async
   await page.goto(`${corvun.url}/settings#shortlist`);
   const length = page.getByRole('radiogroup', { name: 'Length of a shortlist' });
   await length.getByText('5', { exact: true }).click();
-  await expect(said(page)).toBeVisible();
   const on = page.getByRole('radiogroup', { name: 'Day of the week review' });
   await on.getByText('Mon', { exact: true }).click();
-  await expect(on.getByRole('radio', { name: 'Mon', exact: true })).toBeChecked();
+  await expect
+    .poll(async () => (await corvun.api<{ settings: { day: object } }>('/me')).settings.day)
+    .toMatchObject({ shortlist: 5, reviewDay: 1 });
   const pass = await corvun.api<{ id: string }>('/passes', 'POST', { kind: 'open-day' });
   await corvun.api(`/passes/${pass.id}`, 'PATCH', { state: 'done' });
   await page.reload();

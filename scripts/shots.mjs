@@ -7,7 +7,6 @@ import { build, install, root, start } from './setup.mjs';
 /** The pictures in docs/screenshots, from the demo data at a fixed time: name, place, width, height, theme, keys. */
 const SHOTS = [
   ['sort', '/sort', 1280, 800, 'light', ['ArrowDown']],
-  ['sort-dark', '/sort', 1280, 800, 'dark', ['ArrowDown', 'd']],
   ['sort-phone', '/sort', 390, 844, 'light', []],
   ['plan', '/plan', 1280, 800, 'light', []],
   ['plan-draft-dark', '/plan', 1280, 800, 'dark', ['d', 'wait']],
@@ -26,7 +25,8 @@ const SHOTS = [
   ['notes', '/sort', 1280, 800, 'light', ['ArrowDown', 'r', 'Tab', 'type:Gauges', 'Enter', 'N']],
   // Last: a pass stays where it was.
   ['open-day', '/sort', 1280, 800, 'light', ['Shift+B', 'wait', '.', '.', '.', 'wait', 'Tab', 'ArrowDown', 'ArrowDown']],
-  ['close-day', 'closing', 1280, 800, 'dark', ['wait']],
+  ['week-review', 'reviewing', 1280, 800, 'dark', ['wait']],
+  ['clear-decks', 'clearing', 1280, 800, 'light', ['wait', 'wait']],
 ];
 
 install();
@@ -63,10 +63,10 @@ const ready = async () => {
 };
 await ready();
 
-async function api(path, body) {
+async function api(path, body, method = body ? 'POST' : 'GET') {
   const token = readFileSync(join(data, 'demo-token'), 'utf8').trim();
   const response = await fetch(`${url}/api${path}`, {
-    method: body ? 'POST' : 'GET',
+    method,
     headers: { Authorization: `Bearer ${token}`, 'Content-Type': 'application/json' },
     ...(body ? { body: JSON.stringify(body) } : {}),
   });
@@ -84,10 +84,23 @@ async function crowded() {
   return `/sort/${items.find((one) => one.kind === 'invitation').id}`;
 }
 
-/** Begins to close the day; gives the address of Plan. */
-async function closing() {
-  await api('/passes', { kind: 'close-day' });
-  return '/plan';
+/** Begins to look back on the week, at what was not finished; gives the address of all lists. */
+async function reviewing() {
+  const { id } = await api('/passes', { kind: 'week-review' });
+  await api(`/passes/${id}`, { step: 'left' }, 'PATCH');
+  return '/lists/all';
+}
+
+/** Begins to clear the decks, where a shortlist gets a day each; gives the address of Plan. */
+async function clearing() {
+  const { id } = await api('/passes', { kind: 'clear-decks' });
+  const tasks = (await api('/tasks')).filter(
+    ({ status, shelved, waitingOn }) => status === 'NEEDS-ACTION' && !shelved && !waitingOn,
+  );
+  const soon = tasks.filter(({ deadline, parentId }) => deadline && !parentId).sort((a, b) => (a.deadline < b.deadline ? -1 : 1));
+  await api('/shortlist', { picks: soon.slice(-5).map((task) => task.id) }, 'PATCH');
+  await api(`/passes/${id}`, { step: 'week' }, 'PATCH');
+  return '/plan/2026-08-04';
 }
 
 /** Makes a page on which others choose a time; gives its address. */
@@ -104,15 +117,16 @@ async function meet() {
   return pages[0].path;
 }
 
+/** Places that are made first. */
+const MADE = { crowded, meet, reviewing, clearing };
 const browser = await chromium.launch({
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
 });
 for (const [name, path, width, height, colorScheme, keys] of SHOTS) {
   const page = await browser.newPage({ viewport: { width, height }, colorScheme, timezoneId: 'Europe/Vienna' });
-  await page.goto(
-    url + (path === 'crowded' ? await crowded() : path === 'closing' ? await closing() : path === 'meet' ? await meet() : path),
-  );
+  const make = MADE[path];
+  await page.goto(url + (make ? await make() : path));
   await page.getByRole(path === 'meet' ? 'list' : 'link', { name: path === 'meet' ? 'Free times' : /^Sort \d+/ }).waitFor();
   await page.waitForTimeout(900);
   for (const key of keys) {

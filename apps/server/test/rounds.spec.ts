@@ -214,7 +214,7 @@ describe('waiting on somebody', () => {
     const ask = async (body: object) => here.maren.post<Done>(`/tasks/${id}/handing-over`, body);
     expect((await here.maren.get(`/tasks/${id}/handing-over`)).status).toBe(422);
     const unknown = await ask({ to: 'Jonas' });
-    expect([unknown.status, unknown.body]).toMatchObject([409, { error: { code: 'no-address' } }]);
+    expect([unknown.status, unknown.body]).toMatchObject([422, { error: { code: 'no-address' } }]);
     expect(await full(id)).toMatchObject({ waitingOn: null, blocks: [{}] });
     await here.maren.post('/people', { name: 'Jonas Weber', address: 'jonas@crew.example' });
     const { body: draft } = await here.maren.get<Nudge>(`/tasks/${id}/handing-over?to=Jonas`);

@@ -21,7 +21,7 @@ export function HandOver({ task }: { task: TaskFull }): ReactNode {
   const field = useRef<HTMLInputElement>(null);
   const asked = state?.handOver === true;
   useEffect(() => {
-    if (asked) setWho('');
+    if (asked && who === null) setWho('');
     // Only as it is opened.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, []);

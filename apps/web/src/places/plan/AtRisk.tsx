@@ -15,7 +15,7 @@ export function AtRisk({ me, today }: { me: Me; today: string }): ReactNode {
     <Popover.Root open={shown} onOpenChange={setShown}>
       <Popover.Trigger className="ml-auto flex min-h-6 min-w-0 items-baseline gap-1 text-left text-amber hover:underline max-md:order-last max-md:w-full">
         <span className={`peg shrink-0 ${first.fixed ? 'peg-fixed' : ''}`} aria-hidden="true" />
-        <span className="truncate">
+        <span className="truncate" title={`${first.title}, ${sayRisk(first, me, today)}`}>
           {count(risks.length, 'deadline')} at risk: {first.title}, {sayRisk(first, me, today)}
         </span>
       </Popover.Trigger>
