@@ -1,6 +1,7 @@
 import type { BreakDownInput, DayInfo, Me, TaskInfo } from '@corvun/contract';
 import { bestSlots, readLength, sayDay, sayMinutes, sayTime, dayOf, isoInZone } from '@corvun/core';
 import { useEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { flushSync } from 'react-dom';
 import { serverNow } from '../parts/useNow';
 import { Key } from '../parts/signs';
 import { useDays } from '../data/queries';
@@ -92,8 +93,9 @@ export function BreakDown({ me, today, task, change, close }: BreakDownProps): R
     event.stopPropagation();
   };
   const next = (at: number) => {
-    if (at === rows.length - 1 && rows.length < MOST) set([...rows, BLANK]);
-    requestAnimationFrame(() => fields()[(at + 1) * 2]?.focus());
+    // At once: what is typed next belongs there.
+    if (at === rows.length - 1 && rows.length < MOST) flushSync(() => set([...rows, BLANK]));
+    fields()[(at + 1) * 2]?.focus();
   };
   return (
     <form

@@ -1,15 +1,15 @@
-import type { TaskInfo } from '@corvun/contract';
-import { addDays, count, isAtRisk, mondayOf, sayDay, sayMinutes, weekOf, type StaysWhy } from '@corvun/core';
+import { addDays, isAtRisk, mondayOf, sayDay, sayMinutes, weekOf, type StaysWhy } from '@corvun/core';
 import { useState, type ReactNode } from 'react';
 import { changeShortlist, shelveRest, useRest, useShortlist } from '../data/passes';
 import { useRisks } from '../data/planning';
 import { useLists, useProjects } from '../data/queries';
 import { KEYS } from '../keys';
-import { Code, Deadline } from '../parts/signs';
+import { Deadline } from '../parts/signs';
 import { primary } from '../places/sources/common';
 import { useOpenTask } from '../sheets/open';
 import { SAID_STAYS, candidatesOf, noted } from './decks';
-import { Items, type Deed } from './Items';
+import { Items } from './Items';
+import { Picks } from './Picks';
 import type { StepProps } from './stepProps';
 import { useMine } from './useOpenWork';
 
@@ -33,54 +33,31 @@ export function Pick({ me, today, pass }: StepProps): ReactNode {
     today,
   );
   const picked = picks.filter((id) => mine.some((task) => task.id === id));
-  const turn = ({ id }: TaskInfo) => {
-    const next = picked.includes(id) ? picked.filter((one) => one !== id) : [...picked, id];
-    return next.length > most ? Promise.resolve(null) : changeShortlist({ picks: next });
-  };
-  const deeds: Deed<TaskInfo>[] = [
-    { key: 'Enter', name: 'Shortlist', run: turn },
-    { key: KEYS.card.open, name: 'Open', run: ({ id }) => openTask(id) },
-  ];
   return (
-    <>
-      <p role="status" className="mb-2 text-xs">
-        {picked.length} of {count(most, 'thing')}
-        {picked.length >= most && '. To choose another, take one away first.'}
-      </p>
-      <Items
-        label="For the shortlist"
-        items={ranked}
-        idOf={({ id }) => id}
-        deeds={deeds}
-        textOf={({ title, tags }) => [title, ...tags].join(' ')}
-        empty="Nothing is open that you could do."
-      >
-        {(task) => {
-          const at = picked.indexOf(task.id);
-          const list = lists.find(({ id }) => id === task.listId);
-          return (
-            <>
-              <span className={`w-4 shrink-0 font-semibold ${at >= 0 ? 'text-teal' : ''}`} aria-hidden="true">
-                {at >= 0 ? at + 1 : ''}
-              </span>
-              {list && <Code code={list.code} hue={list.hue} />}
-              <span className={`min-w-0 flex-1 ${at >= 0 ? 'font-semibold' : ''}`}>
-                {task.title}
-                {at >= 0 && <span className="sr-only">, on the shortlist</span>}
-                {levers.includes(task.id) && <span className="block text-xs font-normal text-soft">makes others easier</span>}
-              </span>
-              <span className="shrink-0 text-right text-xs text-soft">
-                {task.deadline ? (
-                  <Deadline deadline={task.deadline} fixed={task.deadlineFixed} today={today} />
-                ) : (
-                  sayMinutes(task.estimate ?? me.settings.lengths[task.concentration])
-                )}
-              </span>
-            </>
-          );
-        }}
-      </Items>
-    </>
+    <Picks
+      label="For the shortlist"
+      items={ranked}
+      idOf={({ id }) => id}
+      picked={picked}
+      most={most}
+      unit="thing"
+      called="Shortlist"
+      said="on the shortlist"
+      pick={(ids) => changeShortlist({ picks: ids })}
+      deeds={[{ key: KEYS.card.open, name: 'Open', run: ({ id }) => openTask(id) }]}
+      listOf={({ listId }) => lists.find(({ id }) => id === listId)}
+      titleOf={({ title }) => title}
+      noteOf={({ id }) => levers.includes(id) && <span className="block text-xs font-normal text-soft">makes others easier</span>}
+      aside={(task) =>
+        task.deadline ? (
+          <Deadline deadline={task.deadline} fixed={task.deadlineFixed} today={today} />
+        ) : (
+          sayMinutes(task.estimate ?? me.settings.lengths[task.concentration])
+        )
+      }
+      textOf={({ title, tags }) => [title, ...tags].join(' ')}
+      empty="Nothing is open that you could do."
+    />
   );
 }
 

@@ -9,7 +9,7 @@ export interface Deed<T> {
   run: (item: T) => unknown;
 }
 
-interface ItemsProps<T> {
+export interface ItemsProps<T> {
   label: string;
   items: readonly T[];
   idOf: (item: T) => string;
@@ -26,9 +26,8 @@ interface ItemsProps<T> {
 /** So many are drawn; more are found by typing. */
 const MOST = 60;
 
-/** Puts the focus on an item, as soon as what was opened at it is gone. */
-export const focusItem = (id: string): void =>
-  void requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-pass] [data-item="${id}"]`)?.focus());
+/** Puts the focus back on an item at which something was opened. */
+export const focusItem = (id: string): void => document.querySelector<HTMLElement>(`[data-pass] [data-item="${id}"]`)?.focus();
 
 /** Items that are gone through with the arrow keys, each with a few deeds of one key. What is dealt with gives its place to the next. */
 export function Items<T>({ label, items: all, idOf, deeds, children, below, empty, textOf }: ItemsProps<T>): ReactNode {

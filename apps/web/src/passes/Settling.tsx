@@ -1,17 +1,18 @@
 import type { AgendaEntry, TaskInfo } from '@corvun/contract';
-import { addDays, count, sayDay, sayMinutes, saySpan, weekOf } from '@corvun/core';
+import { addDays, sayDay, sayMinutes, saySpan, weekOf } from '@corvun/core';
 import type { ReactNode } from 'react';
 import { changeEvent } from '../data/calendarActions';
 import { pick, useOutline, usePasses, useShortlist } from '../data/passes';
 import { useDays, useLists } from '../data/queries';
 import { changeTask } from '../data/thingActions';
 import { KEYS } from '../keys';
-import { Code, Deadline } from '../parts/signs';
+import { Deadline } from '../parts/signs';
 import { useNow } from '../parts/useNow';
 import { begin } from '../places/plan/proposing';
 import { button } from '../places/sources/common';
 import { useGiveTime, useOpenEvent, useOpenTask } from '../sheets/open';
 import { Items, type Deed } from './Items';
+import { Picks } from './Picks';
 import type { StepProps } from './stepProps';
 import { isFor, putOff, useMine, useNextWorkday } from './useOpenWork';
 
@@ -97,54 +98,37 @@ export function Matters({ me, today }: StepProps): ReactNode {
     )
     .sort((a, b) => weight(a) - weight(b) || (a.deadline ?? '9').localeCompare(b.deadline ?? '9'))
     .slice(0, MOST_SHOWN);
-  const turn = (task: TaskInfo) => {
-    const next = picks.includes(task.id) ? picks.filter((id) => id !== task.id) : [...picks, task.id];
-    return next.length > most ? Promise.resolve(null) : pick({ day: today, picks: next });
-  };
-  const deeds: Deed<TaskInfo>[] = [
-    { key: 'Enter', name: 'Matters', run: turn },
-    { key: 't', name: 'Give it time', run: (task) => giveTime(task.id) },
-    { key: KEYS.card.open, name: 'Open', run: (task) => openTask(task.id) },
-  ];
   const picked = candidates.filter(({ id }) => picks.includes(id));
   const placed = picked.filter((task) => task.blocks.length > 0).length;
   return (
     <>
-      <p role="status" className="mb-2 text-xs">
-        {picked.length} of {count(most, 'thing')}
-        {picked.length > 0 && `, ${placed} with time`}
-        {picked.length >= most && '. To choose another, take one away first.'}
-      </p>
-      <Items
+      <Picks
         label="For today"
         items={candidates}
         idOf={({ id }) => id}
-        deeds={deeds}
+        picked={picks.filter((id) => candidates.some((task) => task.id === id))}
+        most={most}
+        unit="thing"
+        called="Matters"
+        said="matters"
+        more={picked.length > 0 ? `, ${placed} with time` : ''}
+        pick={(ids) => pick({ day: today, picks: ids })}
+        deeds={[
+          { key: 't', name: 'Give it time', run: (task) => giveTime(task.id) },
+          { key: KEYS.card.open, name: 'Open', run: (task) => openTask(task.id) },
+        ]}
+        listOf={({ listId }) => lists.find(({ id }) => id === listId)}
+        titleOf={({ title }) => title}
+        aside={(task) => (
+          <>
+            {task.deadline && <Deadline deadline={task.deadline} fixed={task.deadlineFixed} today={today} />}{' '}
+            {task.blocks[0]
+              ? saySpan(Date.parse(task.blocks[0].start), Date.parse(task.blocks[0].end), me.zone)
+              : sayMinutes(task.estimate ?? me.settings.lengths[task.concentration])}
+          </>
+        )}
         empty="Nothing is planned or due for these days."
-      >
-        {(task) => {
-          const at = picks.indexOf(task.id);
-          const list = lists.find(({ id }) => id === task.listId);
-          return (
-            <>
-              <span className={`w-4 shrink-0 font-semibold ${at >= 0 ? 'text-teal' : ''}`} aria-hidden="true">
-                {at >= 0 ? at + 1 : ''}
-              </span>
-              {list && <Code code={list.code} hue={list.hue} />}
-              <span className={`min-w-0 flex-1 ${at >= 0 ? 'font-semibold' : ''}`}>
-                {task.title}
-                {at >= 0 && <span className="sr-only">, matters</span>}
-              </span>
-              <span className="shrink-0 text-right text-xs text-soft">
-                {task.deadline && <Deadline deadline={task.deadline} fixed={task.deadlineFixed} today={today} />}{' '}
-                {task.blocks[0]
-                  ? saySpan(Date.parse(task.blocks[0].start), Date.parse(task.blocks[0].end), me.zone)
-                  : sayMinutes(task.estimate ?? me.settings.lengths[task.concentration])}
-              </span>
-            </>
-          );
-        }}
-      </Items>
+      />
       <p className="mt-3 text-xs">
         <button type="button" className={button} onClick={() => void begin({ from: today, days: '1', what: 'these' })}>
           Fill the gaps of today …

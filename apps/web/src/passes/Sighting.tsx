@@ -1,4 +1,4 @@
-import type { ListInfo, TaskInfo } from '@corvun/contract';
+import type { TaskInfo } from '@corvun/contract';
 import { addDays, count, sayDay, saySpan } from '@corvun/core';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
@@ -6,7 +6,6 @@ import { changeShortlist, useShortlist } from '../data/passes';
 import { useLists, useTasks } from '../data/queries';
 import { addTasks } from '../data/thingActions';
 import { KEYS } from '../keys';
-import { Code } from '../parts/signs';
 import { isOpen } from '../places/lists/view';
 import { begin } from '../places/plan/proposing';
 import { button, primary } from '../places/sources/common';
@@ -14,6 +13,7 @@ import { useOpenTask } from '../sheets/open';
 import { stepsNow, weekOfQuiet } from './decks';
 import { Items, focusItem } from './Items';
 import { LineForm } from './LineForm';
+import { Picks } from './Picks';
 import type { StepProps } from './stepProps';
 
 const NONE: readonly TaskInfo[] = [];
@@ -84,77 +84,60 @@ export function ThreeProjects({ today }: StepProps): ReactNode {
   const navigate = useNavigate();
   const [asked, ask] = useState<string | null>(null);
   const chosen = projects.filter((id) => lists.some((list) => list.id === id));
-  const turn = ({ id }: ListInfo) => {
-    const next = chosen.includes(id) ? chosen.filter((one) => one !== id) : [...chosen, id];
-    // Where its steps stand.
-    if (next.includes(id)) void navigate(`/lists/${id}`);
-    return next.length > PROJECTS ? Promise.resolve(null) : changeShortlist({ projects: next });
+  const pick = (ids: string[]) => {
+    // Where the steps of one that is taken in stand.
+    const added = ids.find((id) => !chosen.includes(id));
+    if (added) void navigate(`/lists/${added}`);
+    return changeShortlist({ projects: ids });
   };
   return (
-    <>
-      <p role="status" className="mb-2 text-xs">
-        {chosen.length} of {count(PROJECTS, 'project')}
-        {chosen.length >= PROJECTS && '. To choose another, take one away first.'}
-      </p>
-      <Items
-        label="Projects"
-        items={lists}
-        idOf={({ id }) => id}
-        deeds={[
-          { key: 'Enter', name: 'Choose', run: turn },
-          { key: KEYS.lists.add, name: 'A step', run: ({ id }: ListInfo) => ask(id) },
-        ]}
-        empty="No list is a project. A list becomes one by an outcome and an end."
-        below={({ id }) => (
-          <>
-            {chosen.includes(id) && (
-              <ol className="mb-1 ml-9 text-xs">
-                {stepsNow(tasks, id, today, STEPS).map((step) => (
-                  <li key={step.id}>
-                    <button type="button" className="min-h-6 text-left hover:underline" onClick={() => openTask(step.id)}>
-                      {step.title}
-                    </button>
-                    {step.shelved && <span className="text-soft">, on the shelf</span>}
-                  </li>
-                ))}
-                {stepsNow(tasks, id, today, STEPS).length < STEPS && (
-                  <li className="leading-6 text-amber">Fewer than {STEPS} steps can be done now.</li>
-                )}
-              </ol>
-            )}
-            {asked === id && (
-              <LineForm
-                kept={`next-${id}`}
-                label="What can be done next, by you, now?"
-                empty="Write what can be done next."
-                send={(line) => addTasks([line], { list: id })}
-                close={() => {
-                  ask(null);
-                  focusItem(id);
-                }}
-              />
-            )}
-          </>
-        )}
-      >
-        {(list) => {
-          const at = chosen.indexOf(list.id);
-          return (
-            <>
-              <span className={`w-4 shrink-0 font-semibold ${at >= 0 ? 'text-teal' : ''}`} aria-hidden="true">
-                {at >= 0 ? at + 1 : ''}
-              </span>
-              <Code code={list.code} hue={list.hue} />
-              <span className={`min-w-0 flex-1 ${at >= 0 ? 'font-semibold' : ''}`}>
-                {list.name}
-                {at >= 0 && <span className="sr-only">, gone on with</span>}
-              </span>
-              {list.ends && <span className="shrink-0 text-xs text-soft">ends {sayDay(list.ends, today)}</span>}
-            </>
-          );
-        }}
-      </Items>
-    </>
+    <Picks
+      label="Projects"
+      items={lists}
+      idOf={({ id }) => id}
+      picked={chosen}
+      most={PROJECTS}
+      unit="project"
+      called="Choose"
+      said="gone on with"
+      pick={pick}
+      deeds={[{ key: KEYS.lists.add, name: 'A step', run: ({ id }) => ask(id) }]}
+      listOf={(list) => list}
+      titleOf={({ name }) => name}
+      aside={({ ends }) => ends && `ends ${sayDay(ends, today)}`}
+      empty="No list is a project. A list becomes one by an outcome and an end."
+      below={({ id }) => (
+        <>
+          {chosen.includes(id) && (
+            <ol className="mb-1 ml-9 text-xs">
+              {stepsNow(tasks, id, today, STEPS).map((step) => (
+                <li key={step.id}>
+                  <button type="button" className="min-h-6 text-left hover:underline" onClick={() => openTask(step.id)}>
+                    {step.title}
+                  </button>
+                  {step.shelved && <span className="text-soft">, on the shelf</span>}
+                </li>
+              ))}
+              {stepsNow(tasks, id, today, STEPS).length < STEPS && (
+                <li className="leading-6 text-amber">Fewer than {STEPS} steps can be done now.</li>
+              )}
+            </ol>
+          )}
+          {asked === id && (
+            <LineForm
+              kept={`next-${id}`}
+              label="What can be done next, by you, now?"
+              empty="Write what can be done next."
+              send={(line) => addTasks([line], { list: id })}
+              close={() => {
+                ask(null);
+                focusItem(id);
+              }}
+            />
+          )}
+        </>
+      )}
+    />
   );
 }
 
