@@ -30,10 +30,10 @@ test('the week is reviewed with the keyboard alone, through a reload in the midd
   const { id: list } = await corvun.api<{ id: string }>('/lists', 'POST', { name: 'Pond hide' });
   await corvun.api(`/lists/${list}`, 'PATCH', { project: true });
   await page.getByRole('button', { name: 'Settings', exact: true }).press('Enter');
-  await page.keyboard.press('r');
-  await expect(page.getByRole('menuitem', { name: 'Review the week' })).toBeFocused();
+  await page.keyboard.press('w');
+  await expect(page.getByRole('menuitem', { name: 'Week review' })).toBeFocused();
   await page.keyboard.press('Enter');
-  const review = panel(page, 'Review the week');
+  const review = panel(page, 'Week review');
   await expect(at(page, 'What was finished')).toBeFocused();
   await expect(page).toHaveURL(/\/plan\/2026-07-27$/);
   await expect(review).toContainText(/Week 31: \d+ things done/);
@@ -236,8 +236,8 @@ test('settings say how long a shortlist is and when the week is reviewed', async
   const pass = await corvun.api<{ id: string }>('/passes', 'POST', { kind: 'open-day' });
   await corvun.api(`/passes/${pass.id}`, 'PATCH', { state: 'done' });
   await page.reload();
-  await page.getByRole('button', { name: 'Review the week' }).click();
-  await expect(panel(page, 'Review the week')).toBeVisible();
+  await page.getByRole('button', { name: 'Week review' }).click();
+  await expect(panel(page, 'Week review')).toBeVisible();
   await corvun.api('/passes', 'POST', { kind: 'clear-decks' });
   await page.reload();
   await expect(panel(page, 'Clear the decks')).toBeVisible();

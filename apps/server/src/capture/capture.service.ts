@@ -14,7 +14,7 @@ import type { Work } from '../kernel/work';
 import { CaptureKey } from './capture-key.entity';
 import { readIncoming } from '../incoming/reading';
 import { List } from '../lists/list.entity';
-import { Shortlist } from '../passes/shortlist.entity';
+import { Shortlist, quietOn } from '../passes/shortlist.entity';
 import { Person } from '../people/person.entity';
 import { draftBlock, draftTask, stretchOf } from './draft-task';
 
@@ -72,7 +72,7 @@ export class CaptureService {
   /** The last day of a quiet time, in which what is new only goes to the inbox; null: there is none now. */
   private async quietUntil(work: Work, { zone }: User): Promise<string | null> {
     const list = await work.manager.findOneBy(Shortlist, { ownerId: work.ownerId });
-    return list?.quietUntil && list.quietUntil >= dayOf(work.now, zone) ? list.quietUntil : null;
+    return quietOn(list, dayOf(work.now, zone));
   }
 
   private async make(work: Work, user: User, draft: Draft, list: List | null, notes: string, line: string): Promise<Made> {

@@ -12,7 +12,7 @@ import type { Work } from '../kernel/work';
 import { Task } from '../tasks/task.entity';
 import { DayPlan } from './day-plan.entity';
 import { Pass } from './pass.entity';
-import { Shortlist } from './shortlist.entity';
+import { Shortlist, quietOn } from './shortlist.entity';
 
 const ENDED: Record<PassKind, string> = {
   'open-day': 'The day is open',
@@ -50,10 +50,7 @@ export class PassesService {
       running: running && infoOf(running, user),
       today: plan ? planInfo(plan, user) : { ...NOTHING, day },
       reviewed: reviewed?.day ?? null,
-      shortlist: list && {
-        ...{ picks: list.picks, projects: list.projects },
-        quietUntil: list.quietUntil !== null && list.quietUntil >= day ? list.quietUntil : null,
-      },
+      shortlist: list && { picks: list.picks, projects: list.projects, quietUntil: quietOn(list, day) },
     };
   }
 

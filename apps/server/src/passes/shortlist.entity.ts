@@ -12,3 +12,7 @@ export class Shortlist extends Row {
   /** The last day on which what is new only goes to the inbox. */
   @Column('text', { nullable: true }) quietUntil: string | null;
 }
+
+/** The last day of a quiet time that is not over; null: there is none on that day. */
+export const quietOn = (list: Pick<Shortlist, 'quietUntil'> | null, day: string): string | null =>
+  list?.quietUntil && list.quietUntil >= day ? list.quietUntil : null;

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import type { Done, HandOverInput, Nudge } from '@corvun/contract';
+import type { Done, HandOverInput, NamedAddress, Nudge } from '@corvun/contract';
 import { dayOf, handOverText, isMeant, sayMinutes } from '@corvun/core';
 import { Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
@@ -30,7 +30,10 @@ export class HandingOver {
     const task = await this.tasks.findOneBy({ ownerId: user.id, id });
     if (!task) throw notFound('task with this id');
     if (!wanted?.trim()) throw badField('to', 'Say to whom.');
-    const who = await this.whoIs(user, wanted);
+    return this.draftTo(user, task, await this.whoIs(user, wanted));
+  }
+
+  private draftTo(user: User, task: Task, who: NamedAddress): Nudge {
     if (!who.address)
       throw new Refusal('no-address', `Corvun knows no mail address of ${who.name}. Hand it over without a mail, or write one.`);
     const about = { title: task.title, deadline: task.deadline, fixed: task.deadlineFixed, minutes: left(task, user) };
@@ -45,13 +48,12 @@ export class HandingOver {
   /** Hands it over; time to come that was set aside for it is free again. @throws Refusal as the draft does */
   async handOver(user: User, id: string, { to, mail = true, text }: HandOverInput): Promise<Done> {
     const who = await this.whoIs(user, to);
-    const draft = mail ? await this.draft(user, id, to) : null;
     const name = who.name || who.address;
     const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
       const task = await work.find('task', id);
       if (task.status === 'COMPLETED' || task.status === 'CANCELLED')
         throw badField('status', 'It is done already. Open it again, then hand it over.');
-      const entry = draft && (await this.send(work, user, draft, text));
+      const entry = mail ? await this.send(work, user, this.draftTo(user, task, who), text) : null;
       const freed = await freeComing(work, [id]);
       await work.update('task', task, {
         ...{ waitingOn: name, waitingSince: work.now, waitingUntil: task.deadline?.slice(0, 10) ?? null },
@@ -80,7 +82,7 @@ export class HandingOver {
   }
 
   /** Somebody who is known by that name or address, or what was written. */
-  private async whoIs(user: User, wanted: string): Promise<{ name: string; address: string }> {
+  private async whoIs(user: User, wanted: string): Promise<NamedAddress> {
     const said = wanted.trim();
     const people = await this.people.find({ where: { ownerId: user.id }, order: { created: 'ASC' } });
     const known = people.find((one) => isMeant(said, { name: one.name, addresses: addressesOf(one) }));

@@ -2,6 +2,7 @@ import type { BreakDownInput, DayInfo, Me, TaskInfo } from '@corvun/contract';
 import { bestSlots, readLength, sayDay, sayMinutes, sayTime, dayOf, isoInZone } from '@corvun/core';
 import { useEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { flushSync } from 'react-dom';
+import { gapsOf } from '../parts/gaps';
 import { serverNow } from '../parts/useNow';
 import { Key } from '../parts/signs';
 import { useDays } from '../data/queries';
@@ -188,8 +189,7 @@ export function useBreaking(me: Me, today: string) {
 
 /** Where the first step would best go, as a time in the zone of the user; null where there is no gap for it. */
 function slotFor(days: readonly DayInfo[], minutes: number, task: TaskInfo, me: Me): string | null {
-  const gaps = days.flatMap((day) => day.gaps.map(({ start, end }) => ({ start: Date.parse(start), end: Date.parse(end) })));
   const wish = { minutes, concentration: task.concentration, now: serverNow(), zone: me.zone, deadline: null };
-  const [best] = bestSlots(gaps, { ...wish, grid: me.settings.snap, deep: me.settings.planning.deep }, 1);
+  const [best] = bestSlots(gapsOf(days), { ...wish, grid: me.settings.snap, deep: me.settings.planning.deep }, 1);
   return best ? isoInZone(best.slot.start, me.zone) : null;
 }

@@ -1,5 +1,5 @@
 import type { ListInfo, ProjectInfo, TaskInfo } from '@corvun/contract';
-import { addDays, count, mondayOf, sayDay, sayMinutes, standingOf, weekInReview, weekOf } from '@corvun/core';
+import { addDays, count, mondayOf, sayDay, sayMinutes, standingOf, weekInReview } from '@corvun/core';
 import { useMemo, useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { useDays, useLists, useProjects, useTasks } from '../data/queries';
@@ -14,6 +14,8 @@ import { useOpenTask } from '../sheets/open';
 import { Items, focusItem, type Deed } from './Items';
 import { LineForm } from './LineForm';
 import type { StepProps } from './stepProps';
+import { useMine } from './useOpenWork';
+import { forWeek, standingOn } from './week';
 
 const NONE: readonly TaskInfo[] = [];
 const FOUR_WEEKS = 28;
@@ -141,21 +143,7 @@ export function ShelfDue({ today }: StepProps): ReactNode {
 export function StandingWeek({ today }: StepProps): ReactNode {
   const { coming } = weekInReview(today);
   const days = useDays(mondayOf(coming), 7).data;
-  const standing = useMemo(
-    () =>
-      standingOf(
-        (days ?? []).flatMap(({ day, entries }) =>
-          entries
-            .filter(({ occurrence, status, showAs }) => occurrence !== null && status !== 'CANCELLED' && showAs !== 'free')
-            .map(({ id, title, start, end, allDay }) => ({
-              ...{ id, title, day },
-              start: allDay || !start ? null : Date.parse(start),
-              end: allDay || !end ? null : Date.parse(end),
-            })),
-        ),
-      ),
-    [days],
-  );
+  const standing = useMemo(() => standingOf(standingOn(days ?? [])), [days]);
   if (!days) return null;
   const minutes = standing.reduce((sum, one) => sum + one.minutes, 0);
   return (
@@ -202,23 +190,13 @@ export function StandingWeek({ today }: StepProps): ReactNode {
 export function PlanWeek({ me, today }: StepProps): ReactNode {
   const { coming } = weekInReview(today);
   const days = useDays(mondayOf(coming), 7).data;
-  const mine = (useTasks().data ?? NONE).filter(
-    (task) =>
-      isOpen(task) &&
-      !task.shelved &&
-      !task.parentId &&
-      task.waitingOn === null &&
-      !task.assignedTo &&
-      (task.plannedWeek === coming || (task.plannedDay !== null && weekOf(task.plannedDay) === coming)),
-  );
+  const mine = useMine();
   if (!days) return null;
-  const left = (task: TaskInfo) => Math.max(0, (task.estimate ?? me.settings.lengths[task.concentration]) - task.placed);
-  const open = mine.reduce((sum, task) => sum + left(task), 0);
-  const free = days.reduce((sum, { gaps }) => sum + gaps.reduce((all, gap) => all + lengthOf(gap), 0), 0);
+  const { tasks, open, free } = forWeek(mine, days, coming, me.settings.lengths);
   return (
     <>
       <p>
-        {count(mine.length, 'task')} {mine.length === 1 ? 'is' : 'are'} for week {Number(coming.slice(6))}
+        {count(tasks.length, 'task')} {tasks.length === 1 ? 'is' : 'are'} for week {Number(coming.slice(6))}
         {open > 0 && `; ${sayMinutes(open)} of them have no time yet`}.
       </p>
       <p className={`mb-3 ${open > free ? 'font-semibold text-amber' : ''}`}>
@@ -236,6 +214,3 @@ export function PlanWeek({ me, today }: StepProps): ReactNode {
     </>
   );
 }
-
-const lengthOf = ({ start, end }: { start: string; end: string }): number =>
-  Math.max(0, Math.round((Date.parse(end) - Date.parse(start)) / 60_000));

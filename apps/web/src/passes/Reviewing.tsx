@@ -1,16 +1,5 @@
-import type { TaskInfo } from '@corvun/contract';
-import {
-  SAID_WHY,
-  count,
-  dayOf,
-  likelyWhy,
-  meantFor,
-  minutesBetween,
-  sayDay,
-  sayMinutes,
-  weekInReview,
-  type LeftWhy,
-} from '@corvun/core';
+import type { DayInfo, TaskInfo } from '@corvun/contract';
+import { SAID_WHY, count, sayDay, sayMinutes, weekInReview, type LeftWhy } from '@corvun/core';
 import { useState, type ReactNode } from 'react';
 import { useDays, useLists, usePeople, useTasks } from '../data/queries';
 import { breakDown, changeTask } from '../data/thingActions';
@@ -24,32 +13,26 @@ import { BreakDown } from './BreakDown';
 import { Items, focusItem, type Deed } from './Items';
 import { LineForm } from './LineForm';
 import type { StepProps } from './stepProps';
+import { useMine } from './useOpenWork';
+import { dayDone, doneIn, leftOf, metOn, type Left } from './week';
 
 const NONE: readonly TaskInfo[] = [];
+const NO_DAYS: readonly DayInfo[] = [];
 
 /** What was done in the week, and what one took part in. */
 export function Finished({ me, today }: StepProps): ReactNode {
   const openTask = useOpenTask();
   const lists = useLists().data ?? [];
-  const { week, from, to } = weekInReview(today);
-  const days = useDays(from, 7).data ?? [];
-  const dayDone = ({ completed }: TaskInfo) => (completed === null ? '' : dayOf(Date.parse(completed), me.zone));
-  const done = (useTasks().data ?? NONE)
-    .filter((task) => task.status === 'COMPLETED' && !task.parentId && dayDone(task) >= from && dayDone(task) <= to)
-    .sort((a, b) => (a.completed ?? '').localeCompare(b.completed ?? ''));
+  const review = weekInReview(today);
+  const done = doneIn(useTasks().data ?? NONE, review, me.zone);
+  const { meetings, minutes } = metOn(useDays(review.from, 7).data ?? NO_DAYS, serverNow());
   const spent = done.reduce((sum, task) => sum + task.spent, 0);
-  const met = days.flatMap(({ entries }) =>
-    entries.filter(
-      ({ kind, allDay, showAs, status, end }) =>
-        kind === 'event' && !allDay && showAs === 'busy' && status !== 'CANCELLED' && Date.parse(end ?? '') <= serverNow(),
-    ),
-  );
-  const minutes = met.reduce((sum, one) => sum + minutesBetween(Date.parse(one.start ?? ''), Date.parse(one.end ?? '')), 0);
   return (
     <>
       <p className="mb-2">
-        Week {Number(week.slice(6))}: {count(done.length, 'thing')} done{spent > 0 && `, ${sayMinutes(spent)} spent on them`}
-        {met.length > 0 && `; ${count(met.length, 'meeting')}, ${sayMinutes(minutes)}`}.
+        Week {Number(review.week.slice(6))}: {count(done.length, 'thing')} done
+        {spent > 0 && `, ${sayMinutes(spent)} spent on them`}
+        {meetings > 0 && `; ${count(meetings, 'meeting')}, ${sayMinutes(minutes)}`}.
       </p>
       <Items
         label="Done in the week"
@@ -67,7 +50,7 @@ export function Finished({ me, today }: StepProps): ReactNode {
             <>
               {list && <Code code={list.code} hue={list.hue} />}
               <span className="min-w-0 flex-1">{task.title}</span>
-              <span className="shrink-0 text-xs text-soft">{sayDay(dayDone(task), today)}</span>
+              <span className="shrink-0 text-xs text-soft">{sayDay(dayDone(task, me.zone), today)}</span>
             </>
           );
         }}
@@ -76,7 +59,6 @@ export function Finished({ me, today }: StepProps): ReactNode {
   );
 }
 
-type Left = { task: TaskInfo; day: string; likely: LeftWhy };
 type Asked = { id: string; what: 'too-big' | 'blocked' | 'waiting' };
 
 /** What was meant for the week and is still open: why, and what becomes of it. */
@@ -85,20 +67,8 @@ export function WhyLeft({ me, today }: StepProps): ReactNode {
   const people = usePeople().data ?? [];
   const [asked, ask] = useState<Asked | null>(null);
   const review = weekInReview(today);
-  const all = useTasks().data ?? NONE;
-  const steps = new Map<string, number>();
-  for (const { parentId } of all) if (parentId) steps.set(parentId, (steps.get(parentId) ?? 0) + 1);
-  const left = all
-    .filter((task) => isOpen(task) && !task.shelved && !task.parentId && task.waitingOn === null && !task.assignedTo)
-    .flatMap((task): Left[] => {
-      const day = meantFor(task, review);
-      if (day === null) return [];
-      const minutes = task.estimate ?? me.settings.lengths[task.concentration];
-      return [{ task, day, likely: likelyWhy({ ...task, minutes, steps: steps.get(task.id) ?? 0, day }, today) }];
-    })
-    .sort((a, b) => a.day.localeCompare(b.day));
-  const toComing = { plannedWeek: review.coming };
-  const because = (leftOpen: LeftWhy, more: object = {}) => ({ leftOpen, ...toComing, ...more });
+  const left = leftOf(useMine(), useTasks().data ?? NONE, review, me.settings.lengths, today);
+  const because = (leftOpen: LeftWhy) => ({ leftOpen, plannedWeek: review.coming });
   const change = ({ task }: Left, fields: Parameters<typeof changeTask>[1]) => changeTask(task.id, fields);
   const deeds: Deed<Left>[] = [
     { key: 'b', name: 'Too big', run: ({ task }) => ask({ id: task.id, what: 'too-big' }) },

@@ -5,7 +5,7 @@ import { weekInReview, weekdayOf, type DayRules } from '@corvun/core';
 export const PASS_NAMES: Record<PassKind, string> = {
   'open-day': 'Open the day',
   'close-day': 'Close the day',
-  'week-review': 'Review the week',
+  'week-review': 'Week review',
   'clear-decks': 'Clear the decks',
 };
 

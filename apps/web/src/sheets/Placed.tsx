@@ -3,6 +3,7 @@ import { bestSlots, dayOf, minutesBetween, numberedGaps, parseIso, sayDay, sayMi
 import { useEffect, useRef, type ReactNode } from 'react';
 import { addBlock, removeBlock } from '../data/thingActions';
 import { KEYS, keyName } from '../keys';
+import { gapsOf } from '../parts/gaps';
 import { Key } from '../parts/signs';
 import { useOpenEvent } from './open';
 
@@ -122,7 +123,7 @@ interface GiveTimeProps extends Omit<PlacedProps, 'choosing' | 'setChoosing'> {
 /** Where its time could go: the best three with their reasons, and the gaps that fit, by number. */
 function GiveTime({ me, task, days, today, now, minutes: wanted, close }: GiveTimeProps): ReactNode {
   const frame = useRef<HTMLDivElement>(null);
-  const gaps = days.flatMap((day) => day.gaps.map((gap) => ({ start: Date.parse(gap.start), end: Date.parse(gap.end) })));
+  const gaps = gapsOf(days);
   // What fits nowhere whole is offered in parts.
   const longest = Math.max(0, ...gaps.map((gap) => minutesBetween(Math.max(now, gap.start), gap.end)));
   const minutes = Math.min(wanted, Math.max(5, Math.floor(longest / 5) * 5));

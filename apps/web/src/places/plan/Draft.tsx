@@ -69,15 +69,17 @@ export function Draft({ me, today }: { me: Me; today: string }): ReactNode {
               <option value="shortlist">the shortlist, one a day</option>
             </select>
           </label>
-          <label className={query.what === 'shortlist' ? 'hidden' : 'flex min-h-6 items-center gap-1 text-xs'}>
-            <input
-              type="checkbox"
-              className="accent-teal"
-              checked={query.again === 'true'}
-              onChange={(event) => void begin({ ...query, again: event.target.checked ? 'true' : 'false' })}
-            />
-            what has its time may move
-          </label>
+          {query.what !== 'shortlist' && (
+            <label className="flex min-h-6 items-center gap-1 text-xs">
+              <input
+                type="checkbox"
+                className="accent-teal"
+                checked={query.again === 'true'}
+                onChange={(event) => void begin({ ...query, again: event.target.checked ? 'true' : 'false' })}
+              />
+              what has its time may move
+            </label>
+          )}
           <button
             ref={submit}
             type="submit"

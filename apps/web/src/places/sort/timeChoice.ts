@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { useLists } from '../../data/queries';
 import { useDrafts } from './draft';
 import { proposalOf } from './proposal';
+import { gapsOf } from '../../parts/gaps';
 import type { Decide } from './decide';
 
 const DEFAULT_PART = 60;
@@ -43,9 +44,6 @@ interface Sources {
 }
 
 const NOTHING_LIT: NumberedGap[] = [];
-
-const gapsOf = (days: readonly DayInfo[]) =>
-  days.flatMap((day) => day.gaps.map((gap) => ({ start: Date.parse(gap.start), end: Date.parse(gap.end) })));
 
 /** Where time can be set aside for what is open, and what choosing a gap does. */
 export function useTimeChoice({ me, now, days, shown, timed, current, decide }: Sources): TimeChoice {
