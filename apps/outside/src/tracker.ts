@@ -24,7 +24,7 @@ interface Card {
 interface Tracked {
   rev: number;
   cards: Card[];
-  time: { card: string; minutes: number; at: string }[];
+  time: { card: string; entry: string; minutes: number; at: string }[];
   answers: Record<string, unknown>;
   /** How the tracker behaves: well, or not. */
   mood: 'well' | 'error' | 'busy' | 'half' | 'silent';
@@ -164,16 +164,21 @@ export function tracker(folder: string, address: string): Router {
     store.save();
     response.json(answer);
   });
-  router.post('/api/cards/:id/time', (request, response) => {
+  router.put('/api/cards/:id/time/:entry', (request, response) => {
     const card = find(request, response);
     if (!card) return;
     const { minutes, at } = request.body as { minutes: number; at: string };
-    const answer = answers.once(request.headers['idempotency-key'] as string | undefined, () => {
-      state.time.push({ card: card.id, minutes, at });
-      return { minutes };
-    });
+    const time = { card: card.id, entry: request.params.entry, minutes, at };
+    state.time = [...state.time.filter(({ entry }) => entry !== time.entry), time];
     store.save();
-    response.json(answer);
+    response.json({ minutes });
+  });
+  router.delete('/api/cards/:id/time/:entry', (request, response) => {
+    const card = find(request, response);
+    if (!card) return;
+    state.time = state.time.filter(({ entry }) => entry !== request.params.entry);
+    store.save();
+    response.json({ gone: true });
   });
 
   router.get('/state.json', (_request, response) => void response.json(state));

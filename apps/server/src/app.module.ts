@@ -16,6 +16,7 @@ import { DueModule } from './due/due.module';
 import { EventsModule } from './events/events.module';
 import { ImportsModule } from './imports/imports.module';
 import { OwnFilesModule } from './files/own-files.controller';
+import { DoingModule } from './doing/doing.module';
 import { FindModule } from './find/find.module';
 import { InTheirManner } from './accounts/manner';
 import { CarryChanges } from './kernel/changed';
@@ -54,6 +55,7 @@ import { ViewsModule } from './views/views.module';
     AgendaModule,
     PassesModule,
     PlanningModule,
+    DoingModule,
     CaptureModule,
     FindModule,
     NotesModule,

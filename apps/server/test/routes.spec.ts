@@ -95,6 +95,17 @@ const ROUTES: Record<string, [kind: Kind, body?: object]> = {
   'GET /api/plan/risks': ['own'],
   'GET /api/days/outline': ['own'],
   'PATCH /api/shortlist': ['own', { picks: [] }],
+  'GET /api/now': ['own'],
+  'GET /api/now/fits': ['own'],
+  'POST /api/tasks/:id/timer': ['thing'],
+  'POST /api/timer/stop': ['own'],
+  'POST /api/tasks/:id/time': ['thing', { minutes: 25 }],
+  'PATCH /api/time/:id': ['thing', { minutes: 25 }],
+  'DELETE /api/time/:id': ['thing'],
+  'POST /api/blocks/:id/longer': ['thing', { minutes: 25 }],
+  'POST /api/heads-down': ['own', { task: 'task' }],
+  'POST /api/heads-down/turn': ['own'],
+  'DELETE /api/heads-down': ['own'],
   'GET /api/shortlist/rest': ['own'],
   'POST /api/shortlist/rest': ['own', {}],
   'POST /api/tasks/:id/steps': ['thing', { steps: [{ title: 'Measure', minutes: 30 }] }],
@@ -230,6 +241,8 @@ beforeAll(async () => {
   const pair = { from: things['calendars'], to: other };
   things['mirrors'] = (await maren.post<{ id: string }>('/mirrors', pair)).body.id;
   things['passes'] = (await maren.post<{ id: string }>('/passes', { kind: 'open-day' })).body.id;
+  await maren.post(`/tasks/${things['tasks']}/time`, { minutes: 5 });
+  things['time'] = (await maren.get<{ time: { id: string }[] }>(`/tasks/${things['tasks']}`)).body.time[0]?.id ?? '';
   things['offers'] = (await maren.post<{ id: string }>('/offers', { title: 'Gauge talk', slots })).body.id;
   things['sources'] = (await maren.post<{ id: string }>('/sources', { kind: 'notes', name: 'N', address: server.data })).body.id;
 }, 40_000);
@@ -248,7 +261,7 @@ const bodyOf = (body: object | undefined) =>
   JSON.parse(
     JSON.stringify(body ?? {})
       .replace('"incoming"]', `"${things['incoming']}"]`)
-      .replace('"task"', `"${things['tasks']}"`),
+      .replace(/(?<=[:[])"task"/, `"${things['tasks']}"`),
   ) as object;
 const callBy = async (caller: Caller, route: string, more: Record<string, string> = {}) => {
   const { method, path } = pathOf(route);
@@ -295,4 +308,5 @@ it.each(closed.filter(([, [kind]]) => kind === 'keeper'))('%s is the first accou
 it('what names somebody else’s thing in its body does not find it', async () => {
   expect(await callBy(eve, 'POST /api/decisions')).toBe(404);
   expect(await callBy(eve, 'POST /api/blocks')).toBe(404);
+  expect(await callBy(eve, 'POST /api/heads-down')).toBe(404);
 });

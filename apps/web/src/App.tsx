@@ -6,7 +6,6 @@ import { Frame } from './Frame';
 import { applySettings } from './state/settings';
 import { Failed, Waiting } from './parts/states';
 import { Part, later } from './parts/later';
-import { followServerClock } from './parts/useNow';
 import {
   BEGIN,
   CLIP,
@@ -15,6 +14,7 @@ import {
   GATHER,
   LISTS,
   NOTES,
+  NOW,
   NotLoaded,
   OTHERS,
   PEOPLE,
@@ -39,7 +39,6 @@ export function App(): ReactNode {
   if (me.error instanceof RequestError && me.error.status === 401)
     return <Part of={SIGN_IN} with={{}} meanwhile={<Waiting what="Signing in" />} failed={<NotLoaded />} />;
   if (me.error) return <Failed problem={me.error} retry={() => void me.refetch()} />;
-  followServerClock(me.data);
   applySettings(me.data.settings);
   if (!me.data.settings.begun && pathname !== '/clip') return <BEGIN.View me={me.data} />;
   return (
@@ -48,6 +47,7 @@ export function App(): ReactNode {
       <Route element={<Frame me={me.data} />}>
         <Route path="/sort/:id?" element={<SortPlace me={me.data} />} />
         <Route path="/plan/:day?" element={<PLAN.View me={me.data} />} />
+        <Route path="/now" element={<NOW.View me={me.data} />} />
         <Route path="/lists/:list?" element={<LISTS.View me={me.data} />} />
         <Route path="/notes/:id?" element={<NOTES.View me={me.data} />} />
         <Route path="/gather" element={<GATHER.View me={me.data} />} />

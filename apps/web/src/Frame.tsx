@@ -1,9 +1,10 @@
 import type { Me, PassState } from '@corvun/contract';
 import { MINUTE, dayOf, sayDay, sayMinutes, sayTime, wallOf } from '@corvun/core';
-import { CalendarRange, Inbox, ListChecks, NotebookText, Search } from 'lucide-react';
+import { CalendarRange, CirclePlay, Inbox, ListChecks, NotebookText, Search } from 'lucide-react';
 import { Fragment, useState, type ReactNode } from 'react';
 import { NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { beginPass, usePasses } from './data/passes';
+import { useNowState } from './data/doing';
 import { useDays, useInbox } from './data/queries';
 import { useStream } from './data/stream';
 import { KEYS, keyName } from './keys';
@@ -23,6 +24,7 @@ import { useSettings } from './state/settings';
 const HELP = later(async () => (await import('./parts/KeysHelp')).KeysHelp);
 const MENU = later(async () => (await import('./parts/SettingsMenu')).SettingsMenu);
 
+const RUNNING = later(async () => (await import('./places/now/Running')).Running);
 const PASS = later(async () => (await import('./passes/PassPanel')).PassPanel);
 const REMINDERS = later(async () => (await import('./reminders/Reminders')).Reminders);
 const SHEET = later(async () => (await import('./sheets/TaskSheet')).TaskSheet);
@@ -32,6 +34,7 @@ const PERSON = later(async () => (await import('./sheets/PersonSheet')).PersonSh
 const PLACES = [
   { path: '/sort', name: 'Sort', command: 'sort', Icon: Inbox },
   { path: '/plan', name: 'Plan', command: 'plan', Icon: CalendarRange },
+  { path: '/now', name: 'Now', command: 'now', Icon: CirclePlay },
   { path: '/lists', name: 'Lists', command: 'lists', Icon: ListChecks },
   { path: '/notes', name: 'Notes', command: 'notes', Icon: NotebookText },
 ] as const;
@@ -53,6 +56,9 @@ export function Frame({ me }: { me: Me }): ReactNode {
   const order = useSettings((state) => state.order);
   const inbox = useInbox(order);
   const passes = usePasses().data;
+  const { data: state } = useNowState();
+  // One task and nothing else: neither band nor panels.
+  const alone = Boolean(state?.headsDown) && pathname === '/now';
   // After the day is closed, and in a quiet time, what arrives waits without a number.
   const calm = passes ? isClosed(passes.today) || Boolean(passes.shortlist?.quietUntil) : false;
   const waiting = calm ? 0 : (inbox.data?.pages[0]?.total ?? 0);
@@ -78,51 +84,53 @@ export function Frame({ me }: { me: Me }): ReactNode {
     ...Object.fromEntries(PLACES.map((place) => [KEYS.everywhere[place.command], () => void navigate(place.path)])),
   });
   return (
-    <div className="flex h-full flex-col">
+    <div className={`flex h-full flex-col ${alone ? 'heads-down' : ''}`}>
       <a href="#place" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-card focus:p-2">
         Go to the place
       </a>
-      <header className="flex h-[52px] shrink-0 items-stretch border-b border-ink">
-        <div className="grid w-14 shrink-0 place-items-center max-md:w-11">
-          <Brand />
-        </div>
-        <nav
-          aria-label="Places"
-          className="flex shrink-0 max-md:fixed max-md:inset-x-0 max-md:bottom-0 max-md:z-30 max-md:h-[52px] max-md:justify-around max-md:border-t max-md:border-ink max-md:bg-paper"
-        >
-          {PLACES.map(({ path, name, Icon }) => (
-            <NavLink
-              key={path}
-              to={path}
-              className={({ isActive }) =>
-                `flex items-center gap-2 border-x px-4 font-head text-[15px] max-md:border-transparent ${isActive ? 'border-rule bg-card font-bold text-ink shadow-[inset_0_3px_0_var(--teal)]' : 'border-transparent font-medium text-soft hover:text-ink'}`
-              }
-            >
-              <Icon size={17} className="hidden max-md:block" aria-hidden="true" />
-              {name}
-              {name === 'Sort' && waiting > 0 && (
-                <span className="font-sans text-xs font-semibold text-teal">
-                  {waiting}
-                  <span className="sr-only"> waiting</span>
-                </span>
-              )}
-            </NavLink>
-          ))}
-        </nav>
-        <CaptureLine me={me} />
-        <FreeToday me={me} passes={passes} />
-        <NavLink
-          to="/find"
-          aria-label="Find"
-          title={`Find (${keyName(KEYS.everywhere.find)})`}
-          className={({ isActive }) =>
-            `grid w-9 shrink-0 place-items-center hover:text-ink ${isActive ? 'text-teal' : 'text-soft'}`
-          }
-        >
-          <Search size={17} aria-hidden="true" />
-        </NavLink>
-        <Part of={MENU} with={{ me, openHelp: () => setHelp(true) }} meanwhile={<span className="w-11 shrink-0" />} />
-      </header>
+      {!alone && (
+        <header className="flex h-[52px] shrink-0 items-stretch border-b border-ink">
+          <div className="grid w-14 shrink-0 place-items-center max-md:w-11">
+            <Brand />
+          </div>
+          <nav
+            aria-label="Places"
+            className="flex shrink-0 max-md:fixed max-md:inset-x-0 max-md:bottom-0 max-md:z-30 max-md:h-[52px] max-md:justify-around max-md:border-t max-md:border-ink max-md:bg-paper"
+          >
+            {PLACES.map(({ path, name, Icon }) => (
+              <NavLink
+                key={path}
+                to={path}
+                className={({ isActive }) =>
+                  `flex items-center gap-2 border-x px-4 font-head text-[15px] max-md:border-transparent ${isActive ? 'border-rule bg-card font-bold text-ink shadow-[inset_0_3px_0_var(--teal)]' : 'border-transparent font-medium text-soft hover:text-ink'}`
+                }
+              >
+                <Icon size={17} className="hidden max-md:block" aria-hidden="true" />
+                {name}
+                {name === 'Sort' && waiting > 0 && (
+                  <span className="font-sans text-xs font-semibold text-teal">
+                    {waiting}
+                    <span className="sr-only"> waiting</span>
+                  </span>
+                )}
+              </NavLink>
+            ))}
+          </nav>
+          <CaptureLine me={me} />
+          <FreeToday me={me} passes={passes} />
+          <NavLink
+            to="/find"
+            aria-label="Find"
+            title={`Find (${keyName(KEYS.everywhere.find)})`}
+            className={({ isActive }) =>
+              `grid w-9 shrink-0 place-items-center hover:text-ink ${isActive ? 'text-teal' : 'text-soft'}`
+            }
+          >
+            <Search size={17} aria-hidden="true" />
+          </NavLink>
+          <Part of={MENU} with={{ me, openHelp: () => setHelp(true) }} meanwhile={<span className="w-11 shrink-0" />} />
+        </header>
+      )}
       {!online && (
         <p role="status" className="shrink-0 bg-amber-wash px-4 py-1 text-xs text-ink">
           The connection to Corvun’s server is lost. What you see may be old; it is tried again by itself.
@@ -130,7 +138,7 @@ export function Frame({ me }: { me: Me }): ReactNode {
       )}
       {pathname.startsWith('/sort') && <QuietLine today={dayOf(serverNow(), me.zone)} />}
       <div className="flex min-h-0 flex-1 max-md:mb-[52px] max-md:flex-col">
-        {passes?.running && <Part of={PASS} with={{ me }} />}
+        {passes?.running && !alone && <Part of={PASS} with={{ me }} />}
         <main id="place" className={`relative min-h-0 min-w-0 flex-1 ${sheet && beside ? 'lg:pr-[452px]' : ''}`} tabIndex={-1}>
           <Fragment key={pathname === '/settings' ? 'settings' : `${clock} ${dates} ${density}`}>
             <Outlet />
@@ -138,7 +146,8 @@ export function Frame({ me }: { me: Me }): ReactNode {
               <Part key={sheet} of={sheet === 'task' ? SHEET : sheet === 'event' ? EVENT : PERSON} with={{ me, beside }} />
             )}
           </Fragment>
-          <Part of={REMINDERS} with={{ me, aside: Boolean(sheet) }} />
+          {!alone && <Part of={REMINDERS} with={{ me, aside: Boolean(sheet) }} />}
+          <Part of={RUNNING} with={{ me }} />
           <SaidLine />
         </main>
       </div>

@@ -22,6 +22,7 @@ function place(at: string, from: () => Promise<Component>): Place {
 }
 
 export const PLAN = place('/plan', async () => (await import('./places/plan/PlanPlace')).PlanPlace);
+export const NOW = place('/now', async () => (await import('./places/now/NowPlace')).NowPlace);
 export const LISTS = place('/lists', async () => (await import('./places/lists/ListsPlace')).ListsPlace);
 export const NOTES = place('/notes', async () => (await import('./places/notes/NotesPlace')).NotesPlace);
 export const FIND = place('/find', async () => (await import('./places/find/FindPlace')).FindPlace);
@@ -35,7 +36,7 @@ export const SETTINGS = place('/settings', async () => (await import('./places/s
 export const BEGIN = place('/begin', async () => (await import('./places/settings/Begin')).Begin);
 export const CLIP = place('/clip', async () => (await import('./places/sources/ClipPlace')).ClipPlace);
 
-const PLACES = [PLAN, LISTS, NOTES, FIND, PEOPLE, OTHERS, GATHER, SOURCES, DATA, SETTINGS, CLIP];
+const PLACES = [PLAN, NOW, LISTS, NOTES, FIND, PEOPLE, OTHERS, GATHER, SOURCES, DATA, SETTINGS, CLIP];
 
 /** Loads the place of an address, before it is known whose it is: what then stands on it waits for nothing. */
 export function loadAt(pathname: string): void {
@@ -45,7 +46,7 @@ export function loadAt(pathname: string): void {
 }
 
 /** What is likely opened next, the likeliest first. */
-const NEXT = [PLAN, LISTS, FIND, GATHER];
+const NEXT = [PLAN, NOW, LISTS, FIND, GATHER];
 /** Milliseconds after which places are loaded although there was no idle moment. */
 const AT_LAST = 5000;
 

@@ -1,6 +1,6 @@
 import type { ReminderInfo } from '@corvun/contract';
 import { instantOf } from '@corvun/core';
-import { opens, startOf, untilOf, wasMissed, whenOf } from '../src/reminders/words';
+import { opens, startOf, untilOf, whenOf } from '../src/reminders/words';
 
 const ZONE = 'Europe/Vienna';
 const at = (wall: string) => instantOf(wall, ZONE);
@@ -32,14 +32,6 @@ describe('what a reminder says', () => {
     expect(whenOf(reminder(), at('2026-08-03T18:00'), ZONE)).toBe('Tue 4 Aug, 10:00–11:00');
     expect(whenOf(reminder({ why: 'task' }), at('2026-08-04T10:00'), ZONE)).toBe('10:00');
     expect(whenOf(wholeDay, at('2026-08-04T08:00'), ZONE)).toBe('Tue 4 Aug');
-  });
-
-  it('was missed a while after it began, not while it can still be joined; of a whole day, when that is over', () => {
-    const missed = (one: ReminderInfo, wall: string) => wasMissed(one, at(wall), ZONE);
-    expect([missed(reminder(), '2026-08-04T10:15'), missed(reminder(), '2026-08-04T10:16')]).toEqual([false, true]);
-    expect([missed(wholeDay, '2026-08-04T20:00'), missed(wholeDay, '2026-08-05T00:16')]).toEqual([false, true]);
-    // Of one that comes after the beginning it counts from when it came.
-    expect(missed(reminder({ at: '2026-08-04T10:30:00+02:00' }), '2026-08-04T10:40')).toBe(false);
   });
 
   it('opens what has a sheet', () => {

@@ -26,6 +26,8 @@ export interface StreamChange {
     | 'mirror'
     | 'dayPlan'
     | 'shortlist'
+    | 'timeEntry'
+    | 'headsDown'
     | 'pass';
   ids: string[];
 }

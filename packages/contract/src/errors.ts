@@ -25,6 +25,8 @@ export const ERRORS = {
   'not-empty': [409, 'The account has things already, so an export cannot be read in.'],
   'nothing-to-shelve': [409, 'Nothing is left that could go to the shelf.'],
   'not-running': [409, 'It is not under way any more.'],
+  'no-timer': [409, 'No timer runs.'],
+  'no-heads-down': [409, 'Nothing is worked on heads-down.'],
   'not-stopped': [409, 'It is not stopped.'],
   'not-waiting': [409, 'It does not wait any more.'],
   paused: [409, 'The source is paused.'],

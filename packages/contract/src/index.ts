@@ -7,6 +7,7 @@ export * from './events';
 export * from './reminders';
 export * from './yes-cost';
 export * from './passes';
+export * from './doing';
 export * from './planning';
 export * from './others';
 export * from './mirrors';

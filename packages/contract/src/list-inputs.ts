@@ -41,6 +41,8 @@ export class ListChange {
   @IsOptional() @IsString() @MaxLength(80, { message: 'A tag has at most 80 characters.' }) defaultTag?: string | null;
   @Maybe() @IsIn(['deep', 'medium', 'light']) concentration?: 'deep' | 'medium' | 'light';
   @Maybe() @IsBoolean() archived?: boolean;
+  /** New tasks on it are billed, and those that are open on it. */
+  @Maybe() @IsBoolean() billable?: boolean;
 }
 
 export class ListPlace {

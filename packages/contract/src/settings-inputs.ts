@@ -167,6 +167,19 @@ export class DayInput {
   @Maybe() @IsInt(listed) @Min(1, listed) @Max(15, listed) shortlist?: number;
 }
 
+const heads = { message: 'Heads-down lengths are whole minutes, from 1 to 180.' };
+const every = { message: 'A long pause comes after 1 to 12 stretches of work.' };
+
+/** How long one works and pauses, heads-down. */
+export class HeadsDownRulesInput {
+  @Maybe() @IsInt(heads) @Min(1, heads) @Max(180, heads) work?: number;
+  @Maybe() @IsInt(heads) @Min(1, heads) @Max(180, heads) short?: number;
+  @Maybe() @IsInt(heads) @Min(1, heads) @Max(180, heads) long?: number;
+  @Maybe() @IsInt(every) @Min(1, every) @Max(12, every) every?: number;
+  /** A sound at each turn. */
+  @Maybe() @IsBoolean() sound?: boolean;
+}
+
 /** Settings to change; what is left out stays, in those that consist of several, too. */
 export class SettingsChange {
   @Maybe() @IsString() @Length(1, 120, { message: 'The name has 1 to 120 characters.' }) @NotBlank('The name') name?: string;
@@ -200,6 +213,7 @@ export class SettingsChange {
   @Maybe() @IsObject() @ValidateNested() @Type(() => BuffersChange) buffers?: BuffersChange;
   @Maybe() @IsObject() @ValidateNested() @Type(() => PlanningInput) planning?: PlanningInput;
   @Maybe() @IsObject() @ValidateNested() @Type(() => DayInput) day?: DayInput;
+  @Maybe() @IsObject() @ValidateNested() @Type(() => HeadsDownRulesInput) headsDown?: HeadsDownRulesInput;
   /** Keys by command, `sort.drop`; a command that is not named keeps its first one. */
   @Maybe()
   @ValidateBy({ name: 'areKeys', validator: { validate: areKeys, defaultMessage: () => 'One of these is no key of a command.' } })

@@ -1,4 +1,5 @@
 import type { BetterEstimate, LeftWhy, Priority } from '@corvun/core';
+import type { TimeEntryInfo } from './doing';
 import type { AttachmentInfo, IncomingKind, IsoTime, MadeThing, NamedAddress } from './things';
 
 /** A file of a task; its `own` can be renamed, the others are those of its message. */
@@ -23,6 +24,8 @@ export interface TaskFull extends TaskInfo {
   parent: { id: string; title: string } | null;
   /** All its blocks by start, those that are over, too. */
   allBlocks: { id: string; start: IsoTime; end: IsoTime; version: number }[];
+  /** The time that was spent on it, by when it began. */
+  time: TimeEntryInfo[];
   /** Events before or after which it is done. */
   beside: { id: string; occurrence: string | null; title: string; at: 'prep' | 'follow-up' }[];
   /** The next five days on which it comes, where it repeats. */

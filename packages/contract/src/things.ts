@@ -203,6 +203,8 @@ export interface ListInfo {
   /** New tasks on it get this tag. */
   defaultTag: string | null;
   concentration: 'deep' | 'medium' | 'light';
+  /** New tasks on it are billed. */
+  billable: boolean;
   open: number;
   version: number;
 }

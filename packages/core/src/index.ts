@@ -111,3 +111,12 @@ export type { CostOfYes, Endangered, Move, OwnTime, YesInput } from './planning/
 export * from './planning/plan';
 export { FIRST_PLANNING, changesOf, deadlineAt, problemOf } from './planning/stretch';
 export type { OpenTask, PlanChanges, PlanningRules, SetAside, Stretch } from './planning/stretch';
+export { byDay, correctedTo, minutesSpent, ranFor, setBy } from './doing/stretches';
+export type { ClockReading, Corrections, SpentStretch } from './doing/stretches';
+export { firstTurn, goOn, turnsUntil } from './doing/headsDown';
+export type { HeadsDownRules, Phase, Turn } from './doing/headsDown';
+export { pushRest, runningAt } from './doing/running';
+export type { GivesWay, Pushed, Running, Timed } from './doing/running';
+export { looseEndsOf } from './doing/looseEnds';
+export type { LooseEnd, LooseEndKind } from './doing/looseEnds';
+export { wasMissed } from './reminders/missed';

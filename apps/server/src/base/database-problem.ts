@@ -24,6 +24,9 @@ const DAMAGED = /^SQLITE_(?:CORRUPT|NOTADB)/;
 /** Whether a transaction was refused because something would stand there without what it belongs to. */
 export const isStray = (problem: unknown): boolean => codeOf(problem) === 'SQLITE_CONSTRAINT_FOREIGNKEY';
 
+/** Whether a transaction was refused because there would be two of something of which there is one. */
+export const isTwice = (problem: unknown): boolean => codeOf(problem) === 'SQLITE_CONSTRAINT_UNIQUE';
+
 export const stillNeeded = () =>
   new Refusal('still-needed', 'Something would be left without what it belongs to. Nothing was changed.');
 

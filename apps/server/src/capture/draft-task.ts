@@ -35,6 +35,7 @@ export async function draftTask(
     deadlineFixed: draft.deadlineFixed,
     repeat: draft.repeat,
     concentration: list?.concentration ?? 'medium',
+    billable: list?.billable ?? false,
     position: work.now,
   };
 }

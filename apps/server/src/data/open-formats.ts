@@ -5,6 +5,8 @@ import type { User } from '../accounts/user.entity';
 import { Block } from '../blocks/block.entity';
 import { eventsOut, todosOut } from '../calendars/calendar-out';
 import { Calendar } from '../calendars/calendar.entity';
+import { TimeEntry } from '../doing/time-entry.entity';
+import { timeCsv } from '../doing/time-out';
 import { List } from '../lists/list.entity';
 import { Task } from '../tasks/task.entity';
 import { tasksCsv } from '../tasks/tasks-out';
@@ -28,7 +30,7 @@ export async function* calendarFiles(source: DataSource, user: User): AsyncGener
 const namesOf = async (source: DataSource, user: User): Promise<Map<string, string>> =>
   new Map((await source.manager.find(List, { where: { ownerId: user.id } })).map((list) => [list.id, list.name]));
 
-/** Tasks and the time set aside for them as tables. */
+/** Tasks, the time set aside for them and the time spent on them as tables. */
 export async function* tableFiles(source: DataSource, user: User): AsyncGenerator<OpenFile> {
   const lists = await namesOf(source, user);
   const tasks = await source.manager.find(Task, { where: { ownerId: user.id }, order: { id: 'ASC' } });
@@ -49,4 +51,7 @@ export async function* tableFiles(source: DataSource, user: User): AsyncGenerato
       ]),
     ),
   };
+  const byId = new Map(tasks.map((task) => [task.id, task]));
+  const spent = await source.manager.find(TimeEntry, { where: { ownerId: user.id }, order: { startAt: 'ASC', id: 'ASC' } });
+  yield { name: 'time-spent.csv', content: timeCsv(spent, byId, lists, user.zone) };
 }

@@ -37,6 +37,7 @@ export async function makeTask(
     repeat: input.repeat ?? null,
     attachments: await kept(work, plan),
     concentration: plan.list?.concentration ?? 'medium',
+    billable: plan.list?.billable ?? false,
     incomingId: incoming.id,
     position: work.now,
     ...fields,

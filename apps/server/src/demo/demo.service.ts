@@ -24,6 +24,7 @@ import { List } from '../lists/list.entity';
 import { Person } from '../people/person.entity';
 import { Tag } from '../tags/tag.entity';
 import { Task } from '../tasks/task.entity';
+import { TimeEntry } from '../doing/time-entry.entity';
 import { demoEvents } from './agenda-plan';
 import { DemoSources } from './demo-sources';
 import { LargeDemo } from './large';
@@ -142,7 +143,7 @@ export class DemoService {
   private async makeWorld(user: User, around: Around, random: Random, now: number): Promise<void> {
     const row = () => ({ id: newId(), ownerId: user.id, version: 1, created: now, changed: now });
     await this.writes.write(async (manager) => {
-      const lists = LISTS.map((list, position) => ({ ...row(), ...list, position, defaultTag: null }));
+      const lists = LISTS.map((list, position) => ({ ...row(), ...list, position, defaultTag: null, billable: false }));
       // What is inserted in one statement gets the ids back in another order.
       await manager.insert(
         List,
@@ -218,9 +219,14 @@ export class DemoService {
       const task = made.find((thing) => thing.kind === 'task');
       // The latest decisions stay as they were made, so that undo works on them.
       if (!task || !finished || at > letters.length - 8) continue;
-      await this.writes.write((manager) =>
-        manager.update(Task, { id: task.id }, { status: 'COMPLETED', completed: finished.at, spent: finished.spent }),
-      );
+      await this.writes.write(async (manager) => {
+        await manager.update(Task, { id: task.id }, { status: 'COMPLETED', completed: finished.at, spent: finished.spent });
+        await manager.delete(TimeEntry, { taskId: task.id });
+        await manager.insert(TimeEntry, {
+          ...{ id: newId(), ownerId: user.id, version: 1, created: finished.at, changed: finished.at, taskId: task.id },
+          ...{ startAt: finished.at - finished.spent * MINUTE, endAt: finished.at, by: 'block', paused: false, note: '' },
+        });
+      });
     }
     return letters.map(({ letter }) => letter);
   }

@@ -23,6 +23,11 @@ const SIZES = { incoming: 100_000, tasks: 50_000, events: 50_000 };
 const YEARS = 5;
 const BATCH = 500;
 
+/** The time of what is done, as one stretch that ended then. */
+const TIME_OF_DONE = `INSERT OR IGNORE INTO "time_entry"
+  SELECT 'spent-' || "id", "ownerId", 1, "completed", "completed", "id", "completed" - "spent" * 60000, "completed", 'hand', 0, ''
+  FROM "task" WHERE "ownerId" = ? AND "spent" > 0 AND "title" GLOB '*[0-9]'`;
+
 /** The large set for benchmarks: five years of the same world, written straight into the tables. */
 @Injectable()
 export class LargeDemo {
@@ -58,6 +63,7 @@ export class LargeDemo {
         spent: open ? 0 : random.between(1, 12) * 10,
       };
     });
+    await this.writes.write((manager) => manager.query(TIME_OF_DONE, [user.id]));
     await this.fill(Event, SIZES.events, (at) => {
       const startAt = around.at(
         addDays(around.today, random.between(-span, 180)),

@@ -1,6 +1,7 @@
 import { blockKind } from '../blocks/block.kind';
 import { calendarKind } from '../calendars/calendar.kind';
 import { captureKeys } from '../capture/capture-keys';
+import { headsDownKind, timeEntryKind } from '../doing/doing.kinds';
 import { eventFileKind } from '../events/event-file.kind';
 import { eventKind } from '../events/event.kind';
 import { attachments, incomingKind } from '../incoming/incoming.kind';
@@ -46,6 +47,8 @@ export const KINDS = {
   dayPlan: dayPlanKind,
   pass: passKind,
   shortlist: shortlistKind,
+  timeEntry: timeEntryKind,
+  headsDown: headsDownKind,
 } as const;
 
 export type Kind = keyof typeof KINDS;
@@ -78,6 +81,8 @@ const {
   dayPlan,
   pass,
   shortlist,
+  timeEntry,
+  headsDown,
 } = KINDS;
 
 /** Every table whose rows belong to users, in the order in which an export can be read in. */
@@ -109,6 +114,8 @@ export const OWNED: readonly Owned[] = [
     dayPlan,
     pass,
     shortlist,
+    timeEntry,
+    headsDown,
   ],
   log,
   captureKeys,

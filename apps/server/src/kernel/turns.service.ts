@@ -3,6 +3,7 @@ import type { UndoAnswer } from '@corvun/contract';
 import { stepsBack, stepFits, afterStep, type Step } from '@corvun/core';
 import { Between, type EntityManager, type ObjectLiteral } from 'typeorm';
 import { Clock } from '../base/clock';
+import { isTwice } from '../base/database-problem';
 import { Refusal } from '../base/errors';
 import { Writes } from '../base/writes';
 import { Entry } from './entry.entity';
@@ -49,8 +50,7 @@ export class Turns {
       const { id, sentence, incomingIds } = entry;
       return { decision: id, sentence, undone: to === 'undone', incoming: incomingIds };
     } catch (problem) {
-      const isNeeded = problem instanceof Refusal && problem.code === 'still-needed';
-      if (!turned || !(problem instanceof Stuck || isNeeded)) throw problem;
+      if (!turned || !isStuck(problem)) throw problem;
       const { revision, sentence } = turned;
       // A doing that can no longer be turned must not stand in the way of those before it.
       await this.writes.write((manager) => manager.update(Entry, { revision }, { state: 'lost' }));
@@ -75,7 +75,7 @@ export class Turns {
       for (const entry of entries) {
         const part = this.writes.part(() => this.turnOne(manager, by, entry, 'undone'));
         const done = await part.catch((problem: unknown) => {
-          if (problem instanceof Stuck || (problem instanceof Refusal && problem.code === 'still-needed')) return null;
+          if (isStuck(problem)) return null;
           throw problem;
         });
         if (done) turned.push({ entry, ...done });
@@ -152,3 +152,7 @@ const changedSince = (sentence: string, to: To) =>
 
 /** A doing that was changed since by something else. */
 class Stuck extends Error {}
+
+/** Whether a doing cannot be turned any more because of what came after it. */
+const isStuck = (problem: unknown): boolean =>
+  problem instanceof Stuck || isTwice(problem) || (problem instanceof Refusal && problem.code === 'still-needed');

@@ -1,9 +1,11 @@
 import { Injectable } from '@nestjs/common';
 import type { Done, ListChange, ListInput, ListsOrder } from '@corvun/contract';
 import { count, isDay } from '@corvun/core';
+import { In } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { badField } from '../base/errors';
 import { Kernel, byUser } from '../kernel/kernel.service';
+import type { Work } from '../kernel/work';
 import { Task } from '../tasks/task.entity';
 import { List } from './list.entity';
 import { freeCode, freeHue, freeName } from './marks';
@@ -47,8 +49,9 @@ export class ListWrites {
       if (patch.defaultTag === '') patch.defaultTag = null;
       if (said.ends && !isDay(said.ends)) throw badField('ends', `${said.ends} is not a day in the calendar.`);
       const after = await work.update('list', list, patch, version);
+      const billed = said.billable !== undefined && said.billable !== list.billable ? await bill(work, after) : '';
       const what = list.archived === after.archived ? 'was changed' : after.archived ? 'is put away with its tasks' : 'is back';
-      work.say({ action: 'change', sentence: `The list “${after.name}” ${what}` });
+      work.say({ action: 'change', sentence: `The list “${after.name}” ${what}${billed}` });
     });
     return { decision, sentence };
   }
@@ -89,4 +92,11 @@ export class ListWrites {
     });
     return { decision, sentence };
   }
+}
+
+/** What is open on a list is billed, or not, as the list is. @returns what is said of it */
+async function bill(work: Work, { id, billable }: List): Promise<string> {
+  const open = await work.manager.findBy(Task, { ownerId: work.ownerId, listId: id, status: In(OPEN), billable: !billable });
+  for (const task of open) await work.update('task', task, { billable });
+  return open.length ? `; ${count(open.length, 'open task is', 'open tasks are')} ${billable ? '' : 'not '}billed` : '';
 }

@@ -17,5 +17,7 @@ export class List extends Row {
   @Column('boolean') project: boolean;
   @Column('text') outcome: string;
   @Column('text', { nullable: true }) defaultTag: string | null;
+  /** New tasks on it are billed. */
+  @Column('boolean', { default: false }) billable: boolean;
   @Column('text') concentration: 'deep' | 'medium' | 'light';
 }

@@ -43,7 +43,7 @@ class ListsController {
       .getRawMany<{ listId: string | null; open: number }>();
     const open = new Map(counts.map((one) => [one.listId, one.open]));
     return rows.map(
-      ({ id, name, code, hue, group, position, project, outcome, ends, archived, defaultTag, concentration, version }) => ({
+      ({
         id,
         name,
         code,
@@ -55,6 +55,22 @@ class ListsController {
         ends,
         archived,
         defaultTag,
+        concentration,
+        billable,
+        version,
+      }) => ({
+        id,
+        name,
+        code,
+        hue,
+        group,
+        position,
+        project,
+        outcome,
+        ends,
+        archived,
+        defaultTag,
+        billable,
         concentration,
         open: open.get(id) ?? 0,
         version,

@@ -35,4 +35,5 @@ export const newList = (name: string, all: readonly List[]): Omit<List, keyof Ro
   position: all.length,
   defaultTag: null,
   concentration: 'medium',
+  billable: false,
 });

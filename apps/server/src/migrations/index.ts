@@ -26,6 +26,7 @@ import { PinnedBlocks25 } from './0025-pinned-blocks';
 import { Rounds26 } from './0026-rounds';
 import { Passes27 } from './0027-passes';
 import { Shortlist28 } from './0028-shortlist';
+import { Doing29 } from './0029-doing';
 
 export const MIGRATIONS = [
   First1,
@@ -56,4 +57,5 @@ export const MIGRATIONS = [
   Rounds26,
   Passes27,
   Shortlist28,
+  Doing29,
 ];

@@ -39,5 +39,6 @@ class RemindersController {
   imports: [AgendaModule],
   controllers: [RemindersController],
   providers: [RemindersService, RemindService, RemindingReads],
+  exports: [RemindersService],
 })
 export class RemindersModule {}

@@ -39,6 +39,7 @@ const WORDS: Record<keyof Settings, string> = {
   buffers: 'the times kept beside events',
   planning: 'how days are planned',
   day: 'how days are opened and closed',
+  headsDown: 'how long you work and pause, heads-down',
   keys: 'the keys',
   begun: 'the first questions',
 };

@@ -20,6 +20,7 @@ import { SourceHealth } from './source-health.service';
 import { SourcesController } from './sources.controller';
 import { SourcesService } from './sources.service';
 import { SyncService } from './sync.service';
+import { TimeBack } from './time-back.service';
 import { TrackerAdapter } from './tracker.adapter';
 import { TwoWay } from './two-way.service';
 
@@ -29,6 +30,7 @@ import { TwoWay } from './two-way.service';
     OutsideHttp,
     Secrets,
     TwoWay,
+    TimeBack,
     DecidedFollower,
     MailboxAdapter,
     ChatAdapter,

@@ -17,6 +17,7 @@ import { Counterpart, type Source } from './source.entity';
 import { face, guess, isCard, itemOf, stateThere, wanted } from './tracker.card';
 import type { Board, Card, CardPage } from './tracker.types';
 import { makeStep } from './steps';
+import { TimeBack } from './time-back.service';
 import { TwoWay } from './two-way.service';
 
 const PAGE = 250;
@@ -32,6 +33,7 @@ export class TrackerAdapter implements Adapter {
   constructor(
     private readonly http: OutsideHttp,
     private readonly twoWay: TwoWay,
+    private readonly time: TimeBack,
     private readonly kernel: Kernel,
     private readonly joins: JoinService,
   ) {}
@@ -208,14 +210,10 @@ export class TrackerAdapter implements Adapter {
     if (!root) return;
     const id = root.externalId.slice('card:'.length);
     if (entry.kind === 'time') {
-      const { minutes, at } = entry.payload as { minutes: number; at: number };
-      await this.ask(
-        reach,
-        'POST',
-        `/api/cards/${encodeURIComponent(id)}/time`,
-        { minutes, at: new Date(at).toISOString() },
-        entry.id,
-      );
+      const time = await this.time.there(by, entry);
+      const path = `/api/cards/${encodeURIComponent(id)}/time/${encodeURIComponent(time.id)}`;
+      if ('gone' in time) await this.ask(reach, 'DELETE', path);
+      else await this.ask(reach, 'PUT', path, { minutes: time.minutes, at: new Date(time.at).toISOString() });
       return;
     }
     for (let round = 0; round < MOST_ROUNDS; round += 1) {
@@ -241,6 +239,10 @@ export class TrackerAdapter implements Adapter {
         await this.update(work, source, board, me.id, row, card);
       });
     }
+  }
+
+  async again(work: Work, source: Source, entry: OutboxEntry): Promise<void> {
+    if (entry.kind === 'time') await this.time.again(work, source, entry);
   }
 
   /** What differs from the last common state, as the tracker's own fields. */

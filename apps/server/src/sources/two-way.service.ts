@@ -168,28 +168,7 @@ export class TwoWay implements OnModuleInit {
       if (!source || counterpart.gone) continue;
       const send = await this.toSend(work, counterpart);
       if (send && Object.keys(send.fields).length) await this.enqueue(work, source, counterpart, send.task.title);
-      const change = changes.find((one) => one.kind === 'task' && one.id === counterpart.taskId);
-      if (source.settings.writeTime && change && !counterpart.parentId)
-        await this.noteTime(work, source, counterpart, send?.task.title ?? '', change);
     }
-  }
-
-  private async noteTime(
-    work: Work,
-    source: Source,
-    counterpart: Counterpart,
-    title: string,
-    { before, after }: Step,
-  ): Promise<void> {
-    const minutes = Number(after?.['spent'] ?? 0) - Number(before?.['spent'] ?? 0);
-    if (minutes <= 0) return;
-    await noteSending(work, {
-      sourceId: source.id,
-      counterpartId: counterpart.id,
-      kind: 'time',
-      what: `Write ${minutes} min on “${title}” in ${source.name}`,
-      payload: { minutes, at: work.now },
-    });
   }
 
   /**

@@ -7,6 +7,8 @@ import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
 import { notFound } from '../base/errors';
 import { Block } from '../blocks/block.entity';
+import { TimeEntry } from '../doing/time-entry.entity';
+import { timeInfo } from '../doing/time-info';
 import { Incoming, StoredAttachment, attachmentInfo } from '../incoming/incoming.entity';
 import { Outcomes } from '../incoming/outcomes.service';
 import { List } from '../lists/list.entity';
@@ -33,6 +35,7 @@ export class TasksService {
     @InjectRepository(StoredAttachment) private readonly attachments: Repository<StoredAttachment>,
     @InjectRepository(List) private readonly lists: Repository<List>,
     @InjectRepository(TaskFile) private readonly files: Repository<TaskFile>,
+    @InjectRepository(TimeEntry) private readonly time: Repository<TimeEntry>,
     @InjectRepository(Incoming) private readonly incoming: Repository<Incoming>,
     private readonly outcomes: Outcomes,
     private readonly history: TaskHistory,
@@ -66,9 +69,10 @@ export class TasksService {
   async full(user: User, id: string): Promise<TaskFull> {
     const row = await this.tasks.findOneBy({ ownerId: user.id, id });
     if (!row) throw notFound('task with this id');
-    const [children, blocks, parent, incoming] = await Promise.all([
+    const [children, blocks, time, parent, incoming] = await Promise.all([
       this.stepsOf(user, id),
       this.blocks.find({ where: { ownerId: user.id, taskId: id }, order: { startAt: 'ASC' } }),
+      this.time.find({ where: { ownerId: user.id, taskId: id }, order: { startAt: 'ASC', id: 'ASC' } }),
       row.parentId ? this.tasks.findOneBy({ ownerId: user.id, id: row.parentId }) : null,
       row.incomingId ? this.incoming.findOneBy({ ownerId: user.id, id: row.incomingId }) : null,
     ]);
@@ -82,6 +86,7 @@ export class TasksService {
       steps,
       parent: parent && { id: parent.id, title: parent.title },
       allBlocks: blocks.map((one) => ({ id: one.id, start: iso(one.startAt), end: iso(one.endAt), version: one.version })),
+      time: time.map((one) => timeInfo(one, this.clock.now(), user.zone)),
       beside: await this.besideOf(user, row.id),
       nextDays: comingDays(row, dayOf(this.clock.now(), user.zone), NEXT_DAYS),
       origin: incoming && {

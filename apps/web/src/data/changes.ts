@@ -17,9 +17,9 @@ interface Applied {
 }
 
 const APPLY: Record<StreamChange['kind'], Applied> = {
-  incoming: { again: ['person'], each: applyEachIncoming, all: ['inbox', 'incoming'] },
+  incoming: { again: ['person', 'now'], each: applyEachIncoming, all: ['inbox', 'incoming'] },
   task: {
-    again: ['days', 'outline', 'projects', 'rest', 'task', 'person', 'event', 'cost', 'risks'],
+    again: ['days', 'outline', 'projects', 'rest', 'task', 'person', 'event', 'cost', 'risks', 'now', 'fits'],
     each: applyTasks,
     all: ['tasks'],
   },
@@ -30,7 +30,7 @@ const APPLY: Record<StreamChange['kind'], Applied> = {
   tag: { again: ['tags'] },
   calendar: { again: ['calendars', 'days', 'event', 'cost', 'risks'] },
   event: { again: ['days', 'outline', 'tasks', 'task', 'person', 'event', 'cost', 'risks'] },
-  block: { again: ['days', 'outline', 'tasks', 'task', 'cost', 'risks'] },
+  block: { again: ['days', 'outline', 'tasks', 'task', 'cost', 'risks', 'now', 'fits'] },
   person: { again: ['people', 'person', 'incoming'] },
   note: { again: ['notes', 'note'] },
   source: { again: ['sources'] },
@@ -38,7 +38,7 @@ const APPLY: Record<StreamChange['kind'], Applied> = {
   import: { again: ['imports'] },
   data: { again: ['data'] },
   settings: { again: ['me', 'days', 'outline', 'cost', 'risks'] },
-  reminder: { again: ['reminders'] },
+  reminder: { again: ['reminders', 'now'] },
   share: { again: ['others'] },
   meetPage: { again: ['others'] },
   booking: { again: ['others'] },
@@ -47,6 +47,8 @@ const APPLY: Record<StreamChange['kind'], Applied> = {
   dayPlan: { again: ['passes', 'outline'] },
   pass: { again: ['passes'] },
   shortlist: { again: ['passes', 'rest'] },
+  timeEntry: { again: ['now', 'task'] },
+  headsDown: { again: ['now'] },
 };
 
 /** Kinds whose changes are not in the log: after a break they are asked for again. */

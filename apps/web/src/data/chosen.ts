@@ -1,5 +1,6 @@
 import type { Me, SettingsChange } from '@corvun/contract';
 import { withChoices } from '@corvun/core';
+import { followServerClock } from '../parts/useNow';
 import { get, patch } from './api';
 
 /** What holds already and has not been acknowledged yet, oldest first. */
@@ -18,7 +19,9 @@ export const withHeld = (me: Me): Me => chosen.reduce(withChoice, me);
 
 /** Reads the user; what was chosen meanwhile holds, so that an answer that is older does not take it back. */
 export async function readMe(): Promise<Me> {
-  return withHeld(await get('/me'));
+  const me = await get('/me');
+  followServerClock(me);
+  return withHeld(me);
 }
 
 /**

@@ -17,6 +17,9 @@ const here = (): Record<string, Row[]> => ({
     ['Enter', 'On one of them: all it can do'],
     ...helpFor('card'),
   ],
+  now: document.querySelector('[data-alone]')
+    ? helpFor('alone')
+    : [...helpFor('now'), ['1 … 9', 'A loose end: the first of what can be done with it'], ...helpFor('entry')],
   notes: helpFor('notes'),
   lists: [
     ...helpFor('lists'),

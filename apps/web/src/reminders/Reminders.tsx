@@ -1,10 +1,10 @@
 import type { Me, ReminderInfo } from '@corvun/contract';
-import { addDays, dayOf, instantOf, minutesBetween, sayMinutes, sayTime } from '@corvun/core';
+import { addDays, dayOf, instantOf, minutesBetween, sayMinutes, sayTime, wasMissed } from '@corvun/core';
 import { useCallback, useRef, useState, type ReactNode } from 'react';
 import { DeedsMenu, type Deed } from '../parts/DeedsMenu';
 import { useNow } from '../parts/useNow';
 import { useOpenEvent, useOpenTask } from '../sheets/open';
-import { opens, startOf, untilOf, wasMissed, whenOf } from './words';
+import { opens, startOf, untilOf, whenOf } from './words';
 import { putOff, thoughtOf, useReminders } from './useReminders';
 
 const LATER = [5, 10, 30, 60];

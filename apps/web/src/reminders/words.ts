@@ -1,20 +1,11 @@
 import type { ReminderInfo } from '@corvun/contract';
-import { dayOf, instantOf, minutesBetween, sayDay, sayMinutes, sayTime } from '@corvun/core';
-
-/** Minutes after which something that nobody looked at was missed. */
-const MISSED = 15;
+import { dayOf, instantOf, sayDay, sayMinutes, sayTime } from '@corvun/core';
 
 /** Whether it has a sheet. */
 export const opens = ({ kind, taskId }: ReminderInfo) => kind === 'event' || taskId !== null;
 /** When it begins; a whole day at its midnight. */
 export const startOf = ({ start }: ReminderInfo, zone: string) =>
   start.length === 10 ? instantOf(`${start}T00:00`, zone) : Date.parse(start);
-/** Whether nobody looked at it in time: what has begun can still be joined for a while, and a whole day is not over. */
-export function wasMissed({ at, start, end }: ReminderInfo, now: number, zone: string): boolean {
-  const last = start.length === 10 ? instantOf(`${end}T00:00`, zone) : Date.parse(start);
-  return minutesBetween(Math.max(Date.parse(at), last), now) > MISSED;
-}
-
 /** What it says in big: how long until it, or what it is. */
 export function untilOf({ why, start }: ReminderInfo, ahead: number): string {
   if (why === 'leave') return 'Time to leave';

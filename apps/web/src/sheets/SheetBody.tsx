@@ -16,6 +16,7 @@ import { Placed } from './Placed';
 import { Sentence } from './Sentence';
 import { SheetTitle } from './SheetTitle';
 import { Steps } from './Steps';
+import { TimeSpent } from './TimeSpent';
 import { useSave } from './useSave';
 import { WaitingOn } from './WaitingOn';
 import { FinishSteps, useFinish } from './useFinish';
@@ -62,6 +63,7 @@ export function SheetBody({ me, task, today }: { me: Me; task: TaskFull; today: 
       <WaitingOn task={task} today={today} />
       <HandOver task={task} />
       <Placed me={me} task={task} days={days} today={today} now={now} choosing={choosing} setChoosing={setChoosing} />
+      <TimeSpent me={me} task={task} today={today} />
       <Steps task={task} />
       <Notes draft={`notes-${task.id}`} text={task.notes} save={(notes) => save({ notes })} />
       <FilesAndLinks task={task} save={save} />

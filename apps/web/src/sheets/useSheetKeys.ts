@@ -28,6 +28,7 @@ export function useSheetKeys({ task, close, go, navigate }: Doing): (event: Keyb
     [KEYS.sheet.reply]: () => press('reply-to-origin'),
     [KEYS.sheet.remind]: () => press('remind-them'),
     [KEYS.sheet.handOver]: () => press('hand-over'),
+    [KEYS.sheet.measure]: () => press('measure-time'),
     [KEYS.sheet.skip]: () => press('skip-one'),
     [KEYS.sheet.original]: () => task?.incomingId && void navigate(`/sort/${task.incomingId}`),
   });

@@ -1,4 +1,5 @@
 import { NO_BUFFERS, type BufferSettings } from '../calendar/bufferRules';
+import type { HeadsDownRules } from '../doing/headsDown';
 import { FIRST_PLANNING, type PlanningRules } from '../planning/stretch';
 import { FIRST_MANNER, type Manner } from '../text/manner';
 import { sayClock } from '../text/say';
@@ -69,6 +70,8 @@ export interface Settings extends Manner {
   planning: PlanningRules;
   /** How days are opened and closed. */
   day: DayRules;
+  /** How long one works and pauses, heads-down. */
+  headsDown: HeadsDownRules;
   /** Keys that are other than at first, by the name of their command: `sort.drop`. */
   keys: Record<string, string>;
   /** Whether the first questions were answered or skipped. */
@@ -90,12 +93,13 @@ export const FIRST_SETTINGS: Omit<Settings, 'name' | 'zone' | 'hours'> = {
   buffers: NO_BUFFERS,
   planning: FIRST_PLANNING,
   day: { most: 3, closeAt: '17:00', mailAt: null, mailDays: [1, 2, 3, 4, 5], reviewDay: 5, shortlist: 7 },
+  headsDown: { work: 25, short: 5, long: 15, every: 4, sound: false },
   keys: {},
   begun: false,
 };
 
 /** Settings that consist of several, each of which may be chosen by itself. */
-const OF_SEVERAL = ['lengths', 'remind', 'buffers', 'planning', 'day'] as const;
+const OF_SEVERAL = ['lengths', 'remind', 'buffers', 'planning', 'day', 'headsDown'] as const;
 
 /** A choice of settings: of those that consist of several, only some of them may be said. */
 export type SettingsChoice = Omit<Partial<Settings>, (typeof OF_SEVERAL)[number]> & {

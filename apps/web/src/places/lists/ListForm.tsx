@@ -30,6 +30,7 @@ interface Values {
   defaultTag: string;
   concentration: ListInfo['concentration'];
   project: boolean;
+  billable: boolean;
   outcome: string;
   /** In words; the contract knows a day. */
   endsOn: string;
@@ -47,6 +48,7 @@ export function ListForm({ list, lists, tasks, today, zone, close }: FormProps):
     defaultTag: list.defaultTag ?? '',
     concentration: list.concentration,
     project: list.project,
+    billable: list.billable,
     outcome: list.outcome,
     endsOn: list.ends ? sayDay(list.ends, today) : '',
   };
@@ -130,6 +132,10 @@ export function ListForm({ list, lists, tasks, today, zone, close }: FormProps):
               </option>
             ))}
           </select>
+        </label>
+        <label className="col-span-full flex items-center gap-2 py-1">
+          <input type="checkbox" className="accent-teal" {...form.register('billable')} /> Work on it is billed: what is open, and
+          new tasks
         </label>
         <label className="col-span-full flex items-center gap-2 py-1">
           <input type="checkbox" className="accent-teal" {...form.register('project')} /> A project: it has an outcome, and an end

@@ -17,20 +17,26 @@ const EARLY = 7.5;
 /** Width of the hours of a further zone, in pixels. */
 const ZONE = 46;
 
-type GridProps = ColumnProps & { ref: Ref<HTMLDivElement>; days: DayInfo[] };
+type GridProps = ColumnProps & {
+  ref: Ref<HTMLDivElement>;
+  days: DayInfo[];
+  /** The hour that stands at the upper edge at first. */
+  from?: number;
+};
 
 /** Least width of a calendar beside others, in pixels. */
 const SIDE = 116;
 
 /** One column a day: its load, what has no time, and the hours. */
-export function TimeGrid({ ref, ...props }: GridProps): ReactNode {
+export function TimeGrid({ ref, from = EARLY, ...props }: GridProps): ReactNode {
   const { me, now, days, beside } = props;
   const scroller = useRef<HTMLDivElement>(null);
   const today = dayOf(now, me.zone);
   const hour = useHour();
+  const first = useRef(from);
   const before = useRef(hour);
   useEffect(() => {
-    scroller.current?.scrollTo({ top: EARLY * hourNow() });
+    scroller.current?.scrollTo({ top: Math.max(0, first.current) * hourNow() });
   }, []);
   // What stood at the upper edge stays there when hours get taller or lower.
   useLayoutEffect(() => {

@@ -1,5 +1,5 @@
 import type { Me } from '@corvun/contract';
-import type { DayRules } from '@corvun/core';
+import type { DayRules, HeadsDownRules } from '@corvun/core';
 import type { ReactNode } from 'react';
 import { ChosenSetting, KeptField, Setting, chooseFrom } from './Setting';
 
@@ -40,6 +40,7 @@ export function DaySettings({ me }: { me: Me }): ReactNode {
         all={[[0, 'never'] as const, ...WEEKDAYS.map((name, at) => [at + 1, name] as const)]}
         choose={(one) => chooseFrom(changed({ reviewDay: one || null }))}
       />
+      <HeadsDownSetting rules={me.settings.headsDown} />
       <Setting id="close-at" about="From then on the band offers to close the day. Nothing: it never does.">
         <KeptField
           label="Time to close the day"
@@ -83,5 +84,46 @@ export function DaySettings({ me }: { me: Me }): ReactNode {
         </div>
       </Setting>
     </>
+  );
+}
+
+const LENGTHS = [
+  ['work', 'Minutes of work'],
+  ['short', 'Minutes of a short pause'],
+  ['long', 'Minutes of a long pause'],
+  ['every', 'A long pause after so many stretches'],
+] as const;
+
+/** How long one works and pauses, heads-down. */
+function HeadsDownSetting({ rules }: { rules: HeadsDownRules }): ReactNode {
+  return (
+    <Setting
+      id="heads-down"
+      about="One task and nothing else: how long you work and pause. What is under way keeps the lengths it was begun with."
+    >
+      <div className="grid max-w-[560px] grid-cols-2 gap-x-6 max-md:grid-cols-1">
+        {LENGTHS.map(([name, label]) => (
+          <KeptField
+            key={name}
+            label={label}
+            value={String(rules[name])}
+            inputMode="numeric"
+            read={(text) => {
+              if (!/^\d{1,3}$/.test(text.trim())) throw new Error('Write a whole number.');
+              return { headsDown: { [name]: Number(text) } };
+            }}
+          />
+        ))}
+      </div>
+      <label className="flex min-h-6 w-fit items-center gap-2">
+        <input
+          type="checkbox"
+          className="accent-teal"
+          checked={rules.sound}
+          onChange={({ target }) => chooseFrom({ headsDown: { sound: target.checked } })}
+        />
+        A sound at each turn
+      </label>
+    </Setting>
   );
 }

@@ -12,6 +12,8 @@ const PLACES: Record<Where, string> = {
   plan: 'Plan',
   entry: 'On an entry of Plan',
   card: 'On a card of the tray',
+  now: 'Now',
+  alone: 'Heads-down',
   notes: 'Notes',
   sheet: 'In a sheet',
   pass: 'In a pass',

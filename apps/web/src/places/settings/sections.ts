@@ -27,6 +27,12 @@ export const SETTINGS = [
   { id: 'matter', part: 'Your day', name: 'What matters', words: 'priorities most important things focus open the day' },
   { id: 'shortlist', part: 'Your day', name: 'Length of a shortlist', words: 'clear the decks few things reset' },
   { id: 'review-day', part: 'Your day', name: 'Day of the week review', words: 'friday week review look back weekday' },
+  {
+    id: 'heads-down',
+    part: 'Your day',
+    name: 'Heads-down',
+    words: 'interval timer work pause minutes focus long short sound',
+  },
   { id: 'close-at', part: 'Your day', name: 'Close the day at', words: 'end of work evening stop shutdown' },
   { id: 'outline-mail', part: 'Your day', name: 'Outline by mail', words: 'morning mail agenda digest day text weekdays' },
   {

@@ -1,0 +1,111 @@
+import { Injectable } from '@nestjs/common';
+import { InjectRepository } from '@nestjs/typeorm';
+import type { FittingTask, HeadsDownInfo, NowState } from '@corvun/contract';
+import { dayOf, isAtRisk, isoInZone, looseEndsOf, startOfDay, wallOf, whatFits } from '@corvun/core';
+import { IsNull, MoreThanOrEqual, Repository } from 'typeorm';
+import type { User } from '../accounts/user.entity';
+import { Clock } from '../base/clock';
+import { Incoming } from '../incoming/incoming.entity';
+import { doable, minutesOf } from '../planning/open-work';
+import { RisksService } from '../planning/risks.service';
+import { settingsOf } from '../settings/settings-of';
+import { Task } from '../tasks/task.entity';
+import { HeadsDown } from './heads-down.entity';
+import { LooseEndsReads } from './loose-ends.reads';
+import { TimeEntry } from './time-entry.entity';
+import { timeInfo } from './time-info';
+
+/** Loose ends that are shown; with more of them it is time to clear the decks. */
+const MOST_LOOSE = 30;
+const MOST_FITS = 9;
+
+/** What goes on, besides what stands in the calendar. */
+@Injectable()
+export class NowService {
+  constructor(
+    @InjectRepository(TimeEntry) private readonly entries: Repository<TimeEntry>,
+    @InjectRepository(HeadsDown) private readonly alone: Repository<HeadsDown>,
+    @InjectRepository(Task) private readonly tasks: Repository<Task>,
+    @InjectRepository(Incoming) private readonly incoming: Repository<Incoming>,
+    private readonly looseEnds: LooseEndsReads,
+    private readonly risks: RisksService,
+    private readonly clock: Clock,
+  ) {}
+
+  async state(user: User): Promise<NowState> {
+    const now = this.clock.now();
+    const [running, last, alone, loose] = await Promise.all([
+      this.entries.findOneBy({ ownerId: user.id, endAt: IsNull() }),
+      this.entries.findOne({
+        where: { ownerId: user.id, startAt: MoreThanOrEqual(startOfDay(dayOf(now, user.zone), user.zone)) },
+        order: { startAt: 'DESC', id: 'DESC' },
+      }),
+      this.alone.findOneBy({ ownerId: user.id }),
+      this.looseEnds.of(user, now),
+    ]);
+    const titles = await this.titlesOf(user, [running?.taskId, last?.taskId, alone?.taskId]);
+    const iso = (at: number) => isoInZone(at, user.zone);
+    const titleOf = (id: string) => titles.get(id)?.title ?? '';
+    const isOpen = (id: string) => ['NEEDS-ACTION', 'IN-PROCESS'].includes(titles.get(id)?.status ?? '');
+    const left = !running && last?.paused && isOpen(last.taskId) ? last : null;
+    const busyWith = new Set([...loose.busyWith, ...(running ? [running.taskId] : []), ...(alone ? [alone.taskId] : [])]);
+    return {
+      timer: running && {
+        ...{ id: running.id, taskId: running.taskId, title: titleOf(running.taskId), by: running.by },
+        ...{ since: iso(running.startAt), note: timeInfo(running, now, user.zone).note },
+      },
+      paused: left && { taskId: left.taskId, title: titleOf(left.taskId), at: iso(left.endAt ?? left.startAt) },
+      headsDown: alone && (await this.headsDownInfo(user, alone, titleOf(alone.taskId))),
+      loose: looseEndsOf(loose.found, busyWith)
+        .slice(0, MOST_LOOSE)
+        .map((one) => ({ ...one, at: iso(one.at) })),
+    };
+  }
+
+  /** What can be done in so many minutes, the best first. */
+  async fits(user: User, minutes: number): Promise<FittingTask[]> {
+    const now = this.clock.now();
+    const { deep, parts } = settingsOf(user).planning;
+    const [open, risks] = await Promise.all([doable(this.tasks.manager, user), this.risks.of(user)]);
+    const time = wallOf(now, user.zone).slice(11);
+    const byId = new Map(open.map((task) => [task.id, task]));
+    const parents = new Set(open.flatMap(({ parentId }) => parentId ?? []));
+    const fits = whatFits(
+      open
+        // What has steps is done by them.
+        .filter(({ id }) => !parents.has(id))
+        .map((task) => ({
+          ...task,
+          minutes: Math.max(1, minutesOf(task, user) - task.spent),
+          begun: task.status === 'IN-PROCESS',
+        })),
+      {
+        ...{ minutes, today: dayOf(now, user.zone), parts },
+        deep: deep.some((one) => one.slice(0, 5) <= time && time < one.slice(6)),
+        atRisk: new Set(risks.filter(isAtRisk).map(({ taskId }) => taskId)),
+      },
+    );
+    return fits.slice(0, MOST_FITS).map(({ id, minutes: own, reasons }) => ({
+      ...{ taskId: id, title: byId.get(id)?.title ?? '', listId: byId.get(id)?.listId ?? null },
+      ...{ minutes: own, reasons },
+    }));
+  }
+
+  private async titlesOf(user: User, ids: readonly (string | undefined)[]): Promise<Map<string, Task>> {
+    const wanted = [...new Set(ids)].filter((id) => id !== undefined);
+    const rows = await Promise.all(wanted.map((id) => this.tasks.findOneBy({ ownerId: user.id, id })));
+    return new Map(rows.flatMap((row) => (row ? [[row.id, row] as const] : [])));
+  }
+
+  private async headsDownInfo(user: User, row: HeadsDown, title: string): Promise<HeadsDownInfo> {
+    const came = await this.incoming.countBy({
+      ...{ ownerId: user.id, state: 'waiting' as const },
+      created: MoreThanOrEqual(row.begun),
+    });
+    const iso = (at: number) => isoInZone(at, user.zone);
+    return {
+      ...{ taskId: row.taskId, title, begun: iso(row.begun), phase: row.phase, from: iso(row.fromAt), round: row.round, came },
+      until: row.untilAt === null ? null : iso(row.untilAt),
+    };
+  }
+}

@@ -1,0 +1,37 @@
+import type { NowState, TimeChange, TimeInput } from '@corvun/contract';
+import { useQuery } from '@tanstack/react-query';
+import { doing } from './actions';
+import { get, patch, post, remove } from './api';
+import { client } from './queries';
+
+const KEYS = ['now', 'tasks', 'task', 'days'];
+/** Loose ends come by themselves as time goes by. */
+const ASK_EVERY = 60_000;
+
+/** The timer, heads-down, what was left for something else, and loose ends. */
+export const useNowState = (live = false) =>
+  useQuery({ queryKey: ['now'], queryFn: () => get('/now'), refetchInterval: live ? ASK_EVERY : false });
+
+/** What can be done in so many minutes. */
+export const useFits = (minutes: number) =>
+  useQuery({
+    queryKey: ['fits', minutes],
+    queryFn: () => get('/now/fits', { minutes: String(minutes) }),
+    enabled: minutes >= 1 && minutes <= 600,
+  });
+
+export const startTimer = (id: string) => doing(() => post('/tasks/:id/timer', undefined, { id }), KEYS);
+/** @param pause something came up */
+export const stopTimer = (pause = false) => doing(() => post('/timer/stop', pause ? { pause } : {}), KEYS);
+export const addTime = (id: string, input: TimeInput) => doing(() => post('/tasks/:id/time', input, { id }), KEYS);
+export const changeTime = (id: string, change: TimeChange) => doing(() => patch('/time/:id', change, { id }), KEYS);
+export const removeTime = (id: string) => doing(() => remove('/time/:id', { id }), KEYS);
+export const takesLonger = (id: string, minutes: number) => doing(() => post('/blocks/:id/longer', { minutes }, { id }), KEYS);
+export const beginHeadsDown = (task: string) => doing(() => post('/heads-down', { task }), KEYS);
+export const turnHeadsDown = () => doing(() => post('/heads-down/turn', undefined), KEYS);
+
+/** Ends heads-down; it is over on the screen at once. */
+export function leaveHeadsDown() {
+  client.setQueryData<NowState>(['now'], (old) => old && { ...old, headsDown: null });
+  return doing(() => remove('/heads-down'), KEYS);
+}

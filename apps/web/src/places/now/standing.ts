@@ -1,0 +1,77 @@
+import type { AgendaEntry, TimerInfo } from '@corvun/contract';
+import { dayOf, runningAt, sayMinutes, sayTime, type Running, type Timed } from '@corvun/core';
+
+/** An entry of the day as something that runs or comes. */
+export interface Standing extends Timed {
+  entry: AgendaEntry;
+}
+
+/** What of a day has a time, and when one has to get up for it. */
+export function standingOf(entries: readonly AgendaEntry[]): Standing[] {
+  return entries.flatMap((entry): Standing[] => {
+    const { kind, id, start, end, allDay, status, showAs, buffers } = entry;
+    if (kind === 'task' || allDay || start === null || end === null) return [];
+    const begins = Date.parse(start);
+    const before = buffers.filter((one) => one.minutes > 0 && Date.parse(one.end) <= begins).map((one) => Date.parse(one.start));
+    return [
+      {
+        ...{ id, kind, entry, start: begins, end: Date.parse(end) },
+        done: status === 'COMPLETED' || status === 'CANCELLED',
+        takes: kind === 'block' || showAs !== 'free',
+        leave: before.length ? Math.min(...before) : null,
+      },
+    ];
+  });
+}
+
+/** What one is at: a meeting, else what the timer runs on, else what the time is set aside for. */
+export interface At {
+  running: Running<Standing>;
+  /** The meeting one is in. */
+  event: Standing | null;
+  /** The task one is at. */
+  taskId: string | null;
+  /** Its time, or that of no task: quiet, a break. */
+  block: Standing | null;
+}
+
+export function at(entries: readonly AgendaEntry[], timer: Pick<TimerInfo, 'taskId'> | null, now: number): At {
+  const running = runningAt(standingOf(entries), now);
+  const all = running.now ? [running.now, ...running.also] : [];
+  const event = running.now?.kind === 'event' ? running.now : null;
+  const blocks = all.filter((one) => one.kind === 'block');
+  const timed = timer ? blocks.find((one) => one.entry.taskId === timer.taskId) : undefined;
+  const block = timer ? (timed ?? null) : (blocks.find((one) => one.entry.taskId !== null) ?? blocks[0] ?? null);
+  return { running, event, taskId: timer?.taskId ?? block?.entry.taskId ?? null, block };
+}
+
+/** How long there is until something comes, or the day ends; null: nothing ends it. */
+export function untilNext(next: Standing | null, working: readonly { end: string }[], now: number): number | null {
+  const end = Date.parse(working.at(-1)?.end ?? '');
+  const limits = [next ? (next.leave ?? next.start) : NaN, end].filter((limit) => limit > now);
+  return limits.length ? Math.floor((Math.min(...limits) - now) / 60_000) : null;
+}
+
+/** What comes after: a gap, and what ends it. */
+export function sayAfter({ gap, next }: Running<Standing>, zone: string): string {
+  if (!next || gap === null) return 'nothing after it today';
+  const name = next.entry.title;
+  const when = next.leave === null ? '' : `, for which you get up at ${sayTime(next.leave, zone)}`;
+  return gap ? `then a gap of ${sayMinutes(gap)} before ${name}${when}` : `then ${name} at once${when}`;
+}
+
+/** What comes next, in a line. */
+export function sayNext(next: Standing, now: number, zone: string): string {
+  const { title, location } = next.entry;
+  const day = dayOf(next.start, zone) === dayOf(now, zone);
+  const leave = next.leave === null ? '' : `, get up at ${sayTime(next.leave, zone)}`;
+  return `${title} ${day ? 'at' : 'tomorrow at'} ${sayTime(next.start, zone)}${leave}${location ? `, ${location}` : ''}`;
+}
+
+/** Minutes and seconds of a countdown, never below nothing. */
+export function countdown(until: number, now: number): string {
+  const seconds = Math.max(0, Math.ceil((until - now) / 1000));
+  const [hours, minutes] = [Math.floor(seconds / 3600), Math.floor((seconds % 3600) / 60)];
+  const pad = (number: number) => String(number).padStart(2, '0');
+  return `${hours ? `${hours}:${pad(minutes)}` : minutes}:${pad(seconds % 60)}`;
+}
