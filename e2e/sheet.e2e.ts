@@ -274,7 +274,7 @@ test('it is given time by a number and gives it back; its message is answered fr
   await page.keyboard.press('1');
   await expect(sheet(page).getByRole('heading', { name: /placed/ })).toBeVisible();
   await sheet(page)
-    .getByRole('button', { name: /^Give the time on/ })
+    .getByRole('button', { name: /^give it back: the time on/ })
     .first()
     .click();
   await expect(sheet(page).getByRole('heading', { name: 'No time set aside' })).toBeVisible();

@@ -1,24 +1,9 @@
 import { IsBoolean, IsInt, IsISO8601, IsString, Length, Matches, Max, MaxLength, Min } from 'class-validator';
 import type { Phase } from '@corvun/core';
 import type { Done } from './answers';
+import type { SpentBy } from './tasks';
 import type { IsoTime } from './things';
 import { Maybe, say } from './rules';
-
-/** How it is known that time was spent. */
-export type SpentBy = 'timer' | 'block' | 'heads-down' | 'hand';
-
-/** Time that was spent on a task. */
-export interface TimeEntryInfo {
-  id: string;
-  start: IsoTime;
-  /** Null: it runs. */
-  end: IsoTime | null;
-  minutes: number;
-  by: SpentBy;
-  /** What has to be known of it: that the clock was set while it ran; empty where nothing has. */
-  note: string;
-  version: number;
-}
 
 /** The timer that runs. */
 export interface TimerInfo {

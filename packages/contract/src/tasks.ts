@@ -1,5 +1,4 @@
 import type { BetterEstimate, LeftWhy, Priority } from '@corvun/core';
-import type { TimeEntryInfo } from './doing';
 import type { AttachmentInfo, IncomingKind, IsoTime, MadeThing, NamedAddress } from './things';
 
 /** A file of a task; its `own` can be renamed, the others are those of its message. */
@@ -14,6 +13,22 @@ export interface HistoryLine {
   by: string;
   /** What was done, in words: `due Mon 31 Aug, fixed, was Fri 28 Aug`. */
   what: string;
+}
+
+/** How it is known that time was spent. */
+export type SpentBy = 'timer' | 'block' | 'heads-down' | 'hand';
+
+/** Time that was spent on a task. */
+export interface TimeEntryInfo {
+  id: string;
+  start: IsoTime;
+  /** Null: it runs. */
+  end: IsoTime | null;
+  minutes: number;
+  by: SpentBy;
+  /** What has to be known of it: that the clock was set while it ran; empty where nothing has. */
+  note: string;
+  version: number;
 }
 
 /** A task with everything that belongs to it. */

@@ -10,6 +10,8 @@ export class HeadsDown extends Row {
   /** The lengths it was begun with. */
   @Column('simple-json') rules: HeadsDownRules;
   @Column('integer') begun: number;
+  /** The last row of the inbox when it was begun: what has a later one came in meanwhile, whatever the clock shows. */
+  @Column('integer') lastRow: number;
   @Column('text') phase: 'work' | 'short' | 'long' | 'over';
   @Column('integer') fromAt: number;
   /** When it turns by itself; null: it waits. */

@@ -44,7 +44,8 @@ export class HeadsDownService implements OnModuleInit {
         await startOn(work, task, 'heads-down');
       }
       const turn = firstTurn(rules, work.now);
-      await work.insert('headsDown', { taskId, rules, begun: work.now, ...columnsOf(turn) });
+      const [last] = await work.manager.query<{ row: number | null }[]>('SELECT MAX(rowid) AS "row" FROM "incoming"');
+      await work.insert('headsDown', { taskId, rules, begun: work.now, lastRow: last?.row ?? 0, ...columnsOf(turn) });
       await this.ring(work, turn);
       return `Heads-down on “${task.title}” until ${sayTime(turn.until ?? work.now, user.zone)}`;
     });

@@ -98,13 +98,14 @@ export class NowService {
   }
 
   private async headsDownInfo(user: User, row: HeadsDown, title: string): Promise<HeadsDownInfo> {
-    const came = await this.incoming.countBy({
-      ...{ ownerId: user.id, state: 'waiting' as const },
-      created: MoreThanOrEqual(row.begun),
-    });
+    const [came] = await this.incoming.query<{ count: number }[]>(
+      `SELECT COUNT(*) AS "count" FROM "incoming" WHERE "ownerId" = ? AND "state" = 'waiting' AND rowid > ?`,
+      [user.id, row.lastRow],
+    );
     const iso = (at: number) => isoInZone(at, user.zone);
     return {
-      ...{ taskId: row.taskId, title, begun: iso(row.begun), phase: row.phase, from: iso(row.fromAt), round: row.round, came },
+      ...{ taskId: row.taskId, title, begun: iso(row.begun), phase: row.phase, from: iso(row.fromAt), round: row.round },
+      came: came?.count ?? 0,
       until: row.untilAt === null ? null : iso(row.untilAt),
     };
   }

@@ -22,7 +22,7 @@ export class Doing29 implements MigrationInterface {
         COALESCE("completed", "changed") - "spent" * 60000, COALESCE("completed", "changed"), 'hand', 0, ''
       FROM "task" WHERE "spent" > 0`);
     await runner.query(`CREATE TABLE "heads_down" (${ROW}, "taskId" text NOT NULL, "rules" text NOT NULL, "begun" integer NOT NULL,
-      "phase" text NOT NULL, "fromAt" integer NOT NULL, "untilAt" integer, "round" integer NOT NULL, ${BELONGS})`);
+      "lastRow" integer NOT NULL, "phase" text NOT NULL, "fromAt" integer NOT NULL, "untilAt" integer, "round" integer NOT NULL, ${BELONGS})`);
     await runner.query('CREATE UNIQUE INDEX "heads_down_owner" ON "heads_down" ("ownerId")');
     await runner.query('ALTER TABLE "list" ADD COLUMN "billable" boolean NOT NULL DEFAULT 0');
     await runner.query(`CREATE INDEX "task_begun" ON "task" ("ownerId") WHERE "status" = 'IN-PROCESS'`);

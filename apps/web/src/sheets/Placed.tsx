@@ -90,7 +90,7 @@ export function Placed({ me, task, days, today, now, choosing, setChoosing }: Pl
                 <button
                   type="button"
                   className="ml-auto text-soft underline underline-offset-2 hover:text-ink"
-                  aria-label={`Give the time on ${when} back`}
+                  aria-label={`give it back: the time on ${when}`}
                   onClick={() => void removeBlock(block.id)}
                 >
                   give it back

@@ -18,6 +18,8 @@ const quiet = 'min-h-6 text-soft underline underline-offset-2 hover:text-ink';
 export function TimeSpent({ me, task, today }: { me: Me; task: TaskFull; today: string }): ReactNode {
   const now = useNow();
   const [changing, setChanging] = useState<string | null>(null);
+  // What was stopped again at once is nothing to read.
+  const shown = task.time.filter(({ end, minutes, note }) => end === null || minutes > 0 || note !== '');
   const runs = task.time.find(({ end }) => end === null);
   const open = task.status !== 'COMPLETED' && task.status !== 'CANCELLED';
   const last = task.allBlocks.filter(({ end }) => Date.parse(end) <= now).at(-1);
@@ -40,7 +42,7 @@ export function TimeSpent({ me, task, today }: { me: Me; task: TaskFull; today: 
         )}
       </h3>
       <ul className="text-xs">
-        {task.time.map((one) => (
+        {shown.map((one) => (
           <li key={one.id} className="py-[1px]">
             <div className="flex flex-wrap items-baseline gap-x-3">
               <span className={one.end === null ? 'text-teal' : ''}>{whenOf(one, me.zone, today)}</span>
@@ -51,7 +53,7 @@ export function TimeSpent({ me, task, today }: { me: Me; task: TaskFull; today: 
                   <button
                     type="button"
                     className={quiet}
-                    aria-label={`Correct ${sayMinutes(one.minutes)} of ${whenOf(one, me.zone, today)}`}
+                    aria-label={`correct ${sayMinutes(one.minutes)} of ${whenOf(one, me.zone, today)}`}
                     onClick={() => setChanging(one.id)}
                   >
                     correct
@@ -59,7 +61,7 @@ export function TimeSpent({ me, task, today }: { me: Me; task: TaskFull; today: 
                   <button
                     type="button"
                     className={quiet}
-                    aria-label={`Take ${sayMinutes(one.minutes)} of ${whenOf(one, me.zone, today)} away`}
+                    aria-label={`take away ${sayMinutes(one.minutes)} of ${whenOf(one, me.zone, today)}`}
                     onClick={() => void removeTime(one.id)}
                   >
                     take away
@@ -87,7 +89,7 @@ export function TimeSpent({ me, task, today }: { me: Me; task: TaskFull; today: 
         )}
         {changing !== 'new' && (
           <button type="button" className={quiet} onClick={() => setChanging('new')}>
-            {task.time.length ? 'Write more' : 'Write how long it took'}
+            {shown.length ? 'Write more' : 'Write how long it took'}
           </button>
         )}
       </p>

@@ -30,7 +30,11 @@ export function Attending({ me, now, state, at: { running }, event: { entry, sta
   const [came, setCame] = useState(false);
   const full = useEvent(entry.id, entry.occurrence).data;
   const link = full?.meetingLink ?? '';
-  useKeys(link ? { [KEYS.now.join]: () => window.open(link, '_blank', 'noopener,noreferrer') } : {});
+  const open = () => openEvent(entry.id, entry.occurrence);
+  useKeys({
+    [KEYS.now.open]: open,
+    ...(link && { [KEYS.now.join]: () => window.open(link, '_blank', 'noopener,noreferrer') }),
+  });
   const deeds: NowDeed[] = [
     {
       ...{ key: KEYS.now.cameUp, name: 'Something came up', expanded: came },
@@ -39,14 +43,18 @@ export function Attending({ me, now, state, at: { running }, event: { entry, sta
         if (state.timer) await stopTimer(true);
       },
     },
-    { key: KEYS.now.open, name: 'Open', run: () => openEvent(entry.id, entry.occurrence) },
     ...(state.timer ? [{ key: KEYS.now.measure, name: `Stop the timer on “${state.timer.title}”`, run: () => stopTimer() }] : []),
   ];
   return (
     <section aria-label="What runs">
-      <p className="text-xs text-soft">
-        Now, since {sayTime(start, me.zone)}
-        {entry.showAs === 'tentative' && ', not answered yet'}
+      <p className="flex items-baseline justify-between gap-4 text-xs text-soft">
+        <span>
+          Now, since {sayTime(start, me.zone)}
+          {entry.showAs === 'tentative' && ', not answered yet'}
+        </span>
+        <button type="button" className="flex min-h-6 items-center gap-[6px] hover:text-teal" onClick={open}>
+          Open <Key>{keyName(KEYS.now.open)}</Key>
+        </button>
       </p>
       <h1 className="mt-1 font-head text-lg font-bold tracking-tight break-words">{entry.title}</h1>
       <p className="mt-2 text-soft">{[entry.calendar, entry.location].filter(Boolean).join(' · ')}</p>
@@ -67,7 +75,8 @@ export function Attending({ me, now, state, at: { running }, event: { entry, sta
       <Deeds label="What can be done" deeds={deeds} />
       {came && <CameUp close={() => setCame(false)} />}
       {full && (
-        <div className="mt-6 grid items-start gap-x-8 gap-y-4 lg:grid-cols-2">
+        <div className="relative mt-6 grid items-start gap-x-8 gap-y-4 lg:grid-cols-2">
+          <h2 className="sr-only">What it needs</h2>
           <div>
             <TickList
               label="Before and after it"
@@ -77,7 +86,7 @@ export function Attending({ me, now, state, at: { running }, event: { entry, sta
           </div>
           {full.guests.length > 0 && (
             <section aria-label="Guests">
-              <h2 className="font-head font-semibold">Guests</h2>
+              <h3 className="font-head font-semibold">Guests</h3>
               <ul className="mt-1">
                 {full.guests.map((guest) => (
                   <li key={guest.address} className="flex min-h-6 items-baseline gap-3">

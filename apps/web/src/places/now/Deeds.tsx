@@ -19,7 +19,7 @@ export interface NowDeed {
 export function Deeds({ deeds, label }: { deeds: readonly NowDeed[]; label: string }): ReactNode {
   useKeys(Object.fromEntries(deeds.map(({ key, run }) => [key, () => void run()])));
   return (
-    <div role="group" aria-label={label} className="mt-6 flex flex-wrap items-center gap-x-5 gap-y-2">
+    <div role="group" aria-label={label} className="mt-6 flex flex-wrap items-center gap-x-[14px] gap-y-2">
       {deeds.map(({ key, name, run, first, apart, expanded }) => (
         <button
           key={key}

@@ -5,9 +5,9 @@ import { useNavigate } from 'react-router';
 import { beginHeadsDown, startTimer, stopTimer } from '../../data/doing';
 import { useLists } from '../../data/queries';
 import { useTask } from '../../data/tasks';
-import { KEYS } from '../../keys';
+import { KEYS, keyName } from '../../keys';
 import { putOff, useNextWorkday } from '../../passes/useOpenWork';
-import { Code, Deadline } from '../../parts/signs';
+import { Code, Deadline, Key } from '../../parts/signs';
 import { useKeys } from '../../parts/useKeys';
 import { askPermission } from '../../reminders/notify';
 import { useOpenTask } from '../../sheets/open';
@@ -38,7 +38,10 @@ export function Doing({ me, now, state, at: { running, block, event }, taskId }:
   const openTask = useOpenTask();
   const navigate = useNavigate();
   const next = useNextWorkday(today);
-  useKeys({ [KEYS.now.original]: () => task?.incomingId && void navigate(`/sort/${task.incomingId}`) });
+  useKeys({
+    [KEYS.now.open]: () => openTask(taskId),
+    [KEYS.now.original]: () => task?.incomingId && void navigate(`/sort/${task.incomingId}`),
+  });
   const close = () => {
     setOpen(null);
     document.getElementById('place')?.focus();
@@ -81,10 +84,9 @@ export function Doing({ me, now, state, at: { running, block, event }, taskId }:
     },
     {
       key: KEYS.now.measure,
-      name: timer ? 'Stop the timer' : 'Start the timer',
+      name: timer ? 'Stop timer' : 'Timer',
       run: () => (timer ? stopTimer() : startTimer(task.id)),
     },
-    { key: KEYS.now.open, name: 'Open', run: () => openTask(task.id) },
     ...(event
       ? []
       : [
@@ -99,8 +101,11 @@ export function Doing({ me, now, state, at: { running, block, event }, taskId }:
   ];
   return (
     <section aria-label="What runs">
-      <p className="text-xs text-soft">
+      <p className="flex items-baseline justify-between gap-4 text-xs text-soft">
         {timer ? `Timer since ${sayTime(since ?? now, me.zone)}` : block ? `Now, since ${sayTime(block.start, me.zone)}` : 'Now'}
+        <button type="button" className="flex min-h-6 items-center gap-[6px] hover:text-teal" onClick={() => openTask(taskId)}>
+          Open <Key>{keyName(KEYS.now.open)}</Key>
+        </button>
       </p>
       <h1 className="mt-1 font-head text-lg font-bold tracking-tight break-words">{task.title}</h1>
       <p className="mt-2 flex flex-wrap items-baseline gap-x-2 text-soft">

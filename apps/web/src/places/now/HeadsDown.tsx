@@ -1,6 +1,6 @@
-import type { HeadsDownInfo, Me } from '@corvun/contract';
+import type { HeadsDownInfo, Me, TaskFull } from '@corvun/contract';
 import { count, sayTime } from '@corvun/core';
-import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { useState, type ReactNode } from 'react';
 import { leaveHeadsDown, stopTimer, turnHeadsDown } from '../../data/doing';
 import { useTask } from '../../data/tasks';
 import { changeTask } from '../../data/thingActions';
@@ -10,7 +10,6 @@ import { useKeys } from '../../parts/useKeys';
 import { Notes } from '../../sheets/Notes';
 import { useSave } from '../../sheets/useSave';
 import { FinishSteps, useFinish } from '../../sheets/useFinish';
-import type { TaskFull } from '@corvun/contract';
 import { CameUp } from './CameUp';
 import { Deeds } from './Deeds';
 import { stepsOf } from './Needs';
@@ -32,15 +31,13 @@ interface AloneProps {
 export function HeadsDown({ me, alone, next, paused }: AloneProps): ReactNode {
   const now = useNow(1000);
   const task = useTask(alone.taskId).data;
-  const head = useRef<HTMLHeadingElement>(null);
   const [came, setCame] = useState(false);
   const finish = useFinish();
-  useEffect(() => head.current?.focus(), []);
   useKeys({ [KEYS.alone.leave]: () => void leaveHeadsDown() });
   const { phase, round, until, from } = alone;
   const { every } = me.settings.headsDown;
   const [begins, ends] = [Date.parse(from), until === null ? null : Date.parse(until)];
-  const part = ends === null ? 100 : Math.min(100, Math.max(0, ((now - begins) / (ends - begins)) * 100));
+  const part = ends === null ? 0 : Math.min(100, Math.max(0, ((now - begins) / (ends - begins)) * 100));
   const which = phase === 'work' ? `, ${(round % every) + 1} of ${every}` : '';
   return (
     <section
@@ -62,15 +59,10 @@ export function HeadsDown({ me, alone, next, paused }: AloneProps): ReactNode {
       <div className="mt-2 h-[10px] shrink-0 border border-ink bg-card" aria-hidden="true">
         <div className={`h-full ${phase === 'work' ? 'bg-plum' : 'bg-teal'}`} style={{ width: `${part}%` }} />
       </div>
-      <h1
-        ref={head}
-        tabIndex={-1}
-        className="mt-10 font-head text-lg font-bold tracking-tight break-words focus-visible:outline-none"
-      >
-        {alone.title}
-      </h1>
+      <h1 className="mt-10 font-head text-lg font-bold tracking-tight break-words">{alone.title}</h1>
       {task && (
-        <div className="mt-5">
+        <div className="relative mt-5">
+          <h2 className="sr-only">What it needs</h2>
           <TickList label="Steps" items={stepsOf(task)} />
           <OwnNotes task={task} />
         </div>
@@ -102,15 +94,19 @@ export function HeadsDown({ me, alone, next, paused }: AloneProps): ReactNode {
         <CameUp
           close={() => {
             setCame(false);
-            head.current?.focus();
+            document.getElementById('place')?.focus();
           }}
         />
       )}
       <p className="mt-auto flex flex-wrap justify-between gap-x-6 pt-10 text-xs text-soft">
         <span>{next ? `Next: ${sayNext(next, now, me.zone)}` : 'Nothing else is planned today'}</span>
         <span>
-          {ends !== null && `${phase === 'work' ? 'Pause' : 'Work'} at ${sayTime(ends, me.zone)}`}
-          {alone.came > 0 && ` · ${count(alone.came, 'thing')} came in and ${alone.came === 1 ? 'waits' : 'wait'}`}
+          {[
+            ends !== null && `${phase === 'work' ? 'pause' : 'work'} at ${sayTime(ends, me.zone)}`,
+            alone.came > 0 && `${count(alone.came, 'thing')} came in and ${alone.came === 1 ? 'waits' : 'wait'}`,
+          ]
+            .filter(Boolean)
+            .join(' · ')}
         </span>
       </p>
       <p role="status" className="sr-only">

@@ -41,7 +41,7 @@ export function Longer({ me, blockId, close }: { me: Me; blockId: string; close:
         event.stopPropagation();
       }}
     >
-      <span className="text-xs text-soft">The rest of your own time moves after it:</span>
+      <p className="w-full text-xs text-soft">How much longer? The rest of your own time moves after it.</p>
       {LENGTHS.map((minutes, at) => (
         <button key={minutes} type="button" className={button} onClick={() => take(minutes)}>
           <Key>{at + 1}</Key> {sayMinutes(minutes)}

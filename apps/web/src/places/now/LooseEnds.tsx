@@ -55,7 +55,7 @@ export function LooseEnds({ me, now, loose }: { me: Me; now: number; loose: read
   return (
     <section
       aria-label="Loose ends"
-      className="max-h-[34%] shrink-0 overflow-y-auto border-t border-ink px-12 py-3 max-md:max-h-none max-md:px-4"
+      className="max-h-[34%] shrink-0 overflow-y-auto border-t border-ink px-10 py-3 max-md:max-h-none max-md:px-4"
     >
       <h2 className="font-head font-semibold">Loose ends</h2>
       <ul className="mt-2 grid grid-cols-[repeat(auto-fill,minmax(280px,1fr))] gap-x-8 gap-y-3">
@@ -82,12 +82,12 @@ export function LooseEnds({ me, now, loose }: { me: Me; now: number; loose: read
                   <button
                     key={name}
                     type="button"
-                    aria-label={`${name}: ${one.title}`}
-                    className="flex min-h-6 items-center gap-[6px] hover:text-teal"
+                    className="relative flex min-h-6 items-center gap-[6px] hover:text-teal"
                     onClick={() => void run()}
                   >
                     {place === 0 && at < NUMBERED && <Key>{at + 1}</Key>}
                     {name}
+                    <span className="sr-only"> {one.title}</span>
                   </button>
                 ))}
               </p>

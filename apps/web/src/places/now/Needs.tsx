@@ -15,7 +15,7 @@ export function Written({ label, text }: { label: string; text: string }): React
   if (!text.trim()) return null;
   return (
     <section aria-label={label} className="mt-3 first:mt-0">
-      <h2 className="font-head font-semibold">{label}</h2>
+      <h3 className="font-head font-semibold">{label}</h3>
       <div className="-mt-3 max-h-[240px] overflow-y-auto">
         <Markdown text={text} />
       </div>
@@ -27,7 +27,8 @@ export function Written({ label, text }: { label: string; text: string }): React
 export function Needs({ me, task, today }: { me: Me; task: TaskFull; today: string }): ReactNode {
   const own = task.steps.length > 0 || task.notes.trim() !== '';
   return (
-    <div className={`mt-6 grid items-start gap-x-8 gap-y-4 ${own && task.origin ? 'lg:grid-cols-2' : ''}`}>
+    <div className={`relative mt-6 grid items-start gap-x-8 gap-y-4 ${own && task.origin ? 'lg:grid-cols-2' : ''}`}>
+      <h2 className="sr-only">What it needs</h2>
       {own && (
         <div>
           <TickList label="Steps" items={stepsOf(task)} />

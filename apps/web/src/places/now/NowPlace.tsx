@@ -1,5 +1,5 @@
 import type { Me } from '@corvun/contract';
-import { dayOf, sayMinutes, sayTime } from '@corvun/core';
+import { dayOf, sayTime } from '@corvun/core';
 import type { ReactNode } from 'react';
 import { startTimer, useNowState } from '../../data/doing';
 import { useDays } from '../../data/queries';
@@ -40,7 +40,7 @@ export function NowPlace({ me }: { me: Me }): ReactNode {
   return (
     <div className="flex h-full flex-col max-md:overflow-y-auto">
       <div className="flex min-h-0 flex-1 max-md:flex-none max-md:flex-col">
-        <div className="min-w-0 flex-1 overflow-y-auto bg-card px-12 pt-9 pb-8 max-md:overflow-visible max-md:px-4 max-md:pt-5">
+        <div className="min-w-0 flex-1 overflow-y-auto bg-card px-10 pt-9 pb-8 max-md:overflow-visible max-md:px-4 max-md:pt-5">
           {paused && (
             <p className="mb-5 flex flex-wrap items-center gap-x-3 border-l-2 border-amber bg-amber-wash px-3 py-1">
               “{paused.title}” was left at {sayTime(Date.parse(paused.at), me.zone)} for something that came up.
@@ -61,10 +61,7 @@ export function NowPlace({ me }: { me: Me }): ReactNode {
             <Idle {...common} working={day.working} />
           )}
           {next && (at.event ?? at.taskId) && (
-            <p className="mt-8 border-t border-rule pt-3 text-soft">
-              Next: {sayNext(next, now, me.zone)}
-              {at.running.gap !== null && at.running.gap > 0 && `, after ${sayMinutes(at.running.gap)} of free time`}
-            </p>
+            <p className="mt-8 border-t border-rule pt-3 text-soft">Next: {sayNext(next, now, me.zone)}</p>
           )}
         </div>
         <div className="w-[400px] shrink-0 border-l border-rule max-lg:w-[320px] max-md:h-[420px] max-md:w-full max-md:border-t max-md:border-l-0">

@@ -17,7 +17,9 @@ const stays = () => undefined;
 const none = () => [];
 
 /** The rest of today as on Plan: what stands there is dragged, made longer and opened in the same way. */
-export function RestOfDay({ me, now, day }: { me: Me; now: number; day: DayInfo }): ReactNode {
+export function RestOfDay({ me: whose, now, day }: { me: Me; now: number; day: DayInfo }): ReactNode {
+  // There is no room for the hours of further zones.
+  const me = useMemo(() => ({ ...whose, settings: { ...whose.settings, zones: [] } }), [whose]);
   const days = useMemo(() => [day], [day]);
   const columns = useRef<HTMLDivElement>(null);
   const ways = useWays();

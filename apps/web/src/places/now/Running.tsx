@@ -58,9 +58,8 @@ function useTurns(alone: HeadsDownInfo | null, sound: boolean): void {
   useEffect(() => {
     const was = before.current;
     before.current = phase ? { phase, until } : null;
-    // What one did oneself needs no telling.
-    const turned = was?.until && serverNow() >= Date.parse(was.until) - STEP;
-    if (!turned || phase === null || phase === 'work' || phase === was.phase) return;
+    // What one did oneself begins at another moment, and needs no telling.
+    if (!was?.until || was.until !== from || phase === null || phase === 'work') return;
     if (permission() === 'granted')
       new Notification(TURNS[phase][0], { body: `${title}\n${TURNS[phase][1]}`, tag: `heads-down ${from}` });
     if (sound) ring();

@@ -15,19 +15,17 @@ export function TickList({ label, items }: { label: string; items: readonly Tick
   if (!items.length) return null;
   return (
     <section aria-label={label}>
-      <h2 className="font-head font-semibold">{label}</h2>
+      <h3 className="font-head font-semibold">{label}</h3>
       <ul className="mt-1">
         {items.map(({ id, title, done, more }) => (
           <li key={id} className="flex min-h-6 items-start gap-2 py-[1px]">
-            <span className="mt-[3px]">
-              <TickBox
-                done={done}
-                title={title}
-                onTick={() => void changeTask(id, { status: done ? 'NEEDS-ACTION' : 'COMPLETED' })}
-              />
-            </span>
-            <span className={done ? 'text-soft line-through' : ''}>{title}</span>
-            {more && <span className="ml-auto text-xs text-soft">{more}</span>}
+            <TickBox
+              done={done}
+              title={title}
+              onTick={() => void changeTask(id, { status: done ? 'NEEDS-ACTION' : 'COMPLETED' })}
+            />
+            <span className={`leading-6 ${done ? 'text-soft line-through' : ''}`}>{title}</span>
+            {more && <span className="ml-auto text-xs leading-6 text-soft">{more}</span>}
           </li>
         ))}
       </ul>
