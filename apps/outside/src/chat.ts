@@ -16,7 +16,15 @@ interface Message {
   reactions: { name: string; by: string }[];
 }
 
+/** How Maren is, as the others see it. */
+interface Presence {
+  text: string;
+  dnd: boolean;
+  until: string | null;
+}
+
 interface Chatted {
+  presence: Presence;
   seq: number;
   messages: Message[];
   answers: Record<string, unknown>;
@@ -57,7 +65,7 @@ function seed(address: string): Chatted {
     mentions,
     reactions: [],
   }));
-  return { seq: messages.length, messages, answers: {} };
+  return { presence: { text: '', dnd: false, until: null }, seq: messages.length, messages, answers: {} };
 }
 
 /** The team's chat: HTTP interface and live stream under /chat/api, and a page on which one posts as somebody. */
@@ -131,6 +139,12 @@ export function chat(folder: string, address: string): Router {
     react(message, (request.body as { name: string }).name, 'maren');
     response.json(shown(message));
   });
+  router.put('/api/presence', (request, response) => {
+    const { text = '', dnd = false, until = null } = request.body as Partial<Presence>;
+    state.presence = { text: text.slice(0, 200), dnd, until };
+    store.save();
+    response.json(state.presence);
+  });
   router.get('/api/stream', (request, response) => {
     response.set({ 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store' }).flushHeaders();
     open.add(response);
@@ -170,7 +184,13 @@ function page(state: Chatted): string {
     });
   return layout(
     'Chat',
-    `<p>Corvun reads it at this address + <code>/chat</code>. <code>@maren</code> addresses Maren; the button is Maren marking a message for herself.</p>
+    `<p>${sayPresence(state.presence)}</p><p>Corvun reads it at this address + <code>/chat</code>. <code>@maren</code> addresses Maren; the button is Maren marking a message for herself.</p>
 <form method="post" action="/chat/post"><label>As<select name="by">${options(Object.entries(PEOPLE).filter(([id]) => id !== 'maren'))}</select></label><label>In<select name="channel">${options(CHANNELS.map((one) => [one.id, one.name]))}</select></label><label>Text<input name="text" required></label><button>Post</button></form><ul>${lines.join('')}</ul>`,
   );
 }
+
+/** A folder of before has none. */
+const sayPresence = (presence: Presence | undefined): string =>
+  presence?.text
+    ? `Maren Holt: <b>${escape(presence.text)}</b>${presence.dnd ? ', do not disturb' : ''}`
+    : 'Maren Holt does not say how she is.';

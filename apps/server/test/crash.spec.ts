@@ -145,7 +145,7 @@ describe('killed in the middle, nothing is lost and nothing doubled', () => {
     const fence = first.body.items.find((one) => one.subject.startsWith('Close section'));
     await dieAt(
       http,
-      (text, way) => (way === 'out' && text.startsWith('POST /tracker/api/cards/BW-14/time') ? 'after' : null),
+      (text, way) => (way === 'out' && text.startsWith('PUT /tracker/api/cards/BW-14/time') ? 'after' : null),
       () => maren.post('/decisions', { incoming: [fence?.id], to: 'done', minutes: 15 }),
     );
     await hurry(id);

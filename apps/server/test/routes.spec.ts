@@ -97,6 +97,8 @@ const ROUTES: Record<string, [kind: Kind, body?: object]> = {
   'PATCH /api/shortlist': ['own', { picks: [] }],
   'GET /api/now': ['own'],
   'GET /api/now/fits': ['own'],
+  'GET /api/presence': ['own'],
+  'PATCH /api/presence': ['own', { text: 'On the boat' }],
   'POST /api/tasks/:id/timer': ['thing'],
   'POST /api/timer/stop': ['own'],
   'POST /api/tasks/:id/time': ['thing', { minutes: 25 }],
@@ -251,7 +253,6 @@ afterAll(async () => {
   clear(server.data);
 });
 
-/** Routes that no caller may try: they would end the sessions the others need. */
 const pathOf = (route: string) => {
   const [method = '', path = ''] = route.split(' ');
   const kind = path.split('/')[2] ?? '';

@@ -1,6 +1,6 @@
 import type { ReminderInfo } from '@corvun/contract';
 import { instantOf } from '@corvun/core';
-import { opens, startOf, untilOf, whenOf } from '../src/reminders/words';
+import { heldBack, opens, startOf, untilOf, whenOf } from '../src/reminders/words';
 
 const ZONE = 'Europe/Vienna';
 const at = (wall: string) => instantOf(wall, ZONE);
@@ -32,6 +32,12 @@ describe('what a reminder says', () => {
     expect(whenOf(reminder(), at('2026-08-03T18:00'), ZONE)).toBe('Tue 4 Aug, 10:00–11:00');
     expect(whenOf(reminder({ why: 'task' }), at('2026-08-04T10:00'), ZONE)).toBe('10:00');
     expect(whenOf(wholeDay, at('2026-08-04T08:00'), ZONE)).toBe('Tue 4 Aug');
+  });
+
+  it('waits in quiet time, unless others wait for it or one has to set out', () => {
+    const held = [reminder(), reminder({ kind: 'block', why: 'block' }), reminder({ kind: 'task', why: 'task' })].map(heldBack);
+    expect(held).toEqual([false, true, true]);
+    expect(heldBack(reminder({ kind: 'block', why: 'leave' }))).toBe(false);
   });
 
   it('opens what has a sheet', () => {

@@ -28,6 +28,7 @@ export interface StreamChange {
     | 'shortlist'
     | 'timeEntry'
     | 'headsDown'
+    | 'presence'
     | 'pass';
   ids: string[];
 }

@@ -1,5 +1,5 @@
-import { IsBoolean, IsInt, IsISO8601, IsString, Length, Matches, Max, MaxLength, Min } from 'class-validator';
-import type { Phase } from '@corvun/core';
+import { IsBoolean, IsInt, IsISO8601, IsOptional, IsString, Length, Matches, Max, MaxLength, Min } from 'class-validator';
+import type { Phase, PresenceKind } from '@corvun/core';
 import type { Done } from './answers';
 import type { SpentBy } from './tasks';
 import type { IsoTime } from './things';
@@ -56,6 +56,19 @@ export interface NowState {
   loose: LooseEndInfo[];
 }
 
+/** How one is, as others see it. */
+export interface PresenceInfo {
+  kind: PresenceKind;
+  text: string;
+  /** Whether messages wait until it is over. */
+  dnd: boolean;
+  until: IsoTime | null;
+  /** Own words, as long as they hold; null: there are none. */
+  own: string | null;
+  /** Names of the sources that show it. */
+  shownIn: string[];
+}
+
 /** A task that can be done in the time there is. */
 export interface FittingTask {
   taskId: string;
@@ -99,12 +112,23 @@ export class HeadsDownInput {
   @IsString() @Length(1, 100) task: string;
 }
 
+export class PresenceChange {
+  /** Own words; null or empty: what the day says. */
+  @IsOptional() @IsString() @MaxLength(100, { message: 'Own words have at most 100 characters.' }) text?: string | null;
+  /** `HH:MM` of today; left out: for the rest of the day. */
+  @IsOptional() @Matches(/^(?:[01]\d|2[0-3]):[0-5]\d$/, { message: 'Write the time as HH:MM.' }) until?: string | null;
+}
+
 /** The routes of doing the work; a part of the table in `routes.ts`. */
 export interface DoingRoutes {
   /** What goes on: the timer, heads-down, what was left for something else, and loose ends. */
   'GET /now': { answer: NowState };
   /** What can be done in so many minutes, the best first. */
   'GET /now/fits': { query: FitsQuery; answer: FittingTask[] };
+  /** How one is, as others see it. */
+  'GET /presence': { answer: PresenceInfo };
+  /** Says it in own words for a while, or not any more. */
+  'PATCH /presence': { body: PresenceChange; answer: Done; errors: 'bad-field' };
   /** Starts the timer on a task; one that runs ends. */
   'POST /tasks/:id/timer': { status: 200; answer: Done; errors: 'bad-field' };
   /** Ends the timer that runs. */

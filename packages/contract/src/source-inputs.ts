@@ -48,6 +48,7 @@ export class SettingsInput {
   @Maybe() @IsArray() @ArrayMaxSize(100) @IsString({ each: true }) words?: string[];
   @Maybe() @IsArray() @ArrayMaxSize(500) @IsString({ each: true }) channels?: string[];
   @Maybe() @IsString() @MaxLength(60) decidedMark?: string;
+  @Maybe() @IsBoolean() presence?: boolean;
   @Maybe() @IsArray() @ArrayMaxSize(100) @ValidateNested({ each: true }) @Type(() => BoardInput) boards?: BoardInput[];
   @Maybe() @IsIn(['fixed', 'flexible', 'none']) due?: 'fixed' | 'flexible' | 'none';
   @Maybe() @IsBoolean() writeTime?: boolean;

@@ -1,7 +1,7 @@
 import type { IsoTime } from './things';
 
 export type SourceKind = 'mailbox' | 'chat' | 'tracker' | 'notes' | 'feed' | 'account';
-export type OutboxKind = 'mail' | 'card' | 'time' | 'reply' | 'mark' | 'line' | 'folder' | 'entry';
+export type OutboxKind = 'mail' | 'card' | 'time' | 'reply' | 'mark' | 'line' | 'folder' | 'entry' | 'presence';
 
 /** A board and what its statuses mean. */
 export interface BoardChoice {
@@ -49,6 +49,8 @@ export interface SourceSettings {
   channels?: string[];
   /** Chat: reaction that is set when a message was decided; empty for none. */
   decidedMark?: string;
+  /** Chat: shows how one is, and its messages wait in quiet time. */
+  presence?: boolean;
   boards?: BoardChoice[];
   /** Tracker: how its due dates are taken. */
   due?: 'fixed' | 'flexible' | 'none';

@@ -120,3 +120,5 @@ export type { GivesWay, Pushed, Running, Timed } from './doing/running';
 export { looseEndsOf } from './doing/looseEnds';
 export type { LooseEnd, LooseEndKind } from './doing/looseEnds';
 export { wasMissed } from './reminders/missed';
+export { presenceAt, presenceTurns } from './doing/presence';
+export type { Presence, PresenceInput, PresenceKind } from './doing/presence';

@@ -99,6 +99,7 @@ export class DemoSources {
           settings: { ...adapter.defaults, ...settings },
           cursor: {},
           state: 'active' as const,
+          held: false,
           calendarId: null,
           every: adapter.every,
           lastTry: null,

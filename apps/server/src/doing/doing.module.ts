@@ -3,12 +3,14 @@ import {
   FitsQuery,
   HeadsDownInput,
   LongerInput,
+  PresenceChange,
   StopInput,
   TimeChange,
   TimeInput,
   type Done,
   type FittingTask,
   type NowState,
+  type PresenceInfo,
 } from '@corvun/contract';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
@@ -20,6 +22,7 @@ import { HeadsDownService } from './heads-down.service';
 import { LongerService } from './longer.service';
 import { LooseEndsReads } from './loose-ends.reads';
 import { NowService } from './now.service';
+import { PresenceService } from './presence.service';
 import { SpentFollower } from './spent.follower';
 import { TimerService } from './timer.service';
 
@@ -63,6 +66,7 @@ class NowController {
     private readonly now: NowService,
     private readonly alone: HeadsDownService,
     private readonly longer: LongerService,
+    private readonly presence: PresenceService,
   ) {}
 
   @Get('now')
@@ -73,6 +77,16 @@ class NowController {
   @Get('now/fits')
   fits(@Owner() user: User, @Query() { minutes }: FitsQuery): Promise<FittingTask[]> {
     return this.now.fits(user, Number(minutes));
+  }
+
+  @Get('presence')
+  how(@Owner() user: User): Promise<PresenceInfo> {
+    return this.presence.info(user);
+  }
+
+  @Patch('presence')
+  say(@Owner() user: User, @Body() input: PresenceChange): Promise<Done> {
+    return this.presence.say(user, input);
   }
 
   @Post('blocks/:id/longer')
@@ -102,7 +116,16 @@ class NowController {
 
 @Module({
   imports: [AgendaModule, PlanningModule, RemindersModule],
-  providers: [TimerService, HeadsDownService, LongerService, LooseEndsReads, NowService, SpentFollower, ClockWatch],
+  providers: [
+    TimerService,
+    HeadsDownService,
+    LongerService,
+    LooseEndsReads,
+    NowService,
+    SpentFollower,
+    ClockWatch,
+    PresenceService,
+  ],
   controllers: [TimeController, NowController],
 })
 export class DoingModule {}

@@ -1,7 +1,7 @@
 import { blockKind } from '../blocks/block.kind';
 import { calendarKind } from '../calendars/calendar.kind';
 import { captureKeys } from '../capture/capture-keys';
-import { headsDownKind, timeEntryKind } from '../doing/doing.kinds';
+import { headsDownKind, presenceKind, timeEntryKind } from '../doing/doing.kinds';
 import { eventFileKind } from '../events/event-file.kind';
 import { eventKind } from '../events/event.kind';
 import { attachments, incomingKind } from '../incoming/incoming.kind';
@@ -49,6 +49,7 @@ export const KINDS = {
   shortlist: shortlistKind,
   timeEntry: timeEntryKind,
   headsDown: headsDownKind,
+  presence: presenceKind,
 } as const;
 
 export type Kind = keyof typeof KINDS;
@@ -83,6 +84,7 @@ const {
   shortlist,
   timeEntry,
   headsDown,
+  presence,
 } = KINDS;
 
 /** Every table whose rows belong to users, in the order in which an export can be read in. */
@@ -116,6 +118,7 @@ export const OWNED: readonly Owned[] = [
     shortlist,
     timeEntry,
     headsDown,
+    presence,
   ],
   log,
   captureKeys,

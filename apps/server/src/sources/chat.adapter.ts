@@ -4,6 +4,7 @@ import { count } from '@corvun/core';
 import { In } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { blankIncoming } from '../decisions/blanks';
+import { Kernel, bySource } from '../kernel/kernel.service';
 import type { Work } from '../kernel/work';
 import { Incoming } from '../incoming/incoming.entity';
 import type { ReadFields } from '../incoming/reading';
@@ -11,8 +12,10 @@ import { JoinService } from '../incoming/join.service';
 import { ReadingPool } from '../reading/reading-pool.service';
 import type { Adapter, Reach, Step } from './adapter';
 import { OutsideHttp } from './outside-http';
-import type { OutboxEntry } from './outbox.entity';
+import { OutboxEntry } from './outbox.entity';
+import { notePresence, presenceThere } from './presence-there';
 import { SourceProblem } from './problem';
+import type { Source } from './source.entity';
 
 interface Channel {
   id: string;
@@ -54,12 +57,21 @@ const STREAM_IDLE = 60_000;
 export class ChatAdapter implements Adapter {
   readonly kind = 'chat';
   readonly every = 120;
-  readonly defaults = { mark: 'keep', direct: true, words: [], channels: [], decidedMark: '', days: DEFAULT_DAYS };
+  readonly defaults = {
+    mark: 'keep',
+    direct: true,
+    words: [],
+    channels: [],
+    decidedMark: '',
+    presence: false,
+    days: DEFAULT_DAYS,
+  };
 
   constructor(
     private readonly http: OutsideHttp,
     private readonly joins: JoinService,
     private readonly reading: ReadingPool,
+    private readonly kernel: Kernel,
   ) {}
 
   async look(reach: Reach): Promise<SourceLook> {
@@ -158,10 +170,28 @@ export class ChatAdapter implements Adapter {
   }
 
   async send(reach: Reach, entry: OutboxEntry): Promise<void> {
+    if (entry.kind === 'presence') return this.sendPresence(reach, entry);
     const { message, text, mark } = entry.payload as { message: string; text?: string; mark?: string };
     const at = `/api/messages/${encodeURIComponent(message)}`;
     if (entry.kind === 'reply') await this.ask(reach, 'POST', `${at}/replies`, { text }, entry.id);
     else await this.ask(reach, 'POST', `${at}/reactions`, { name: mark }, entry.id);
+  }
+
+  private async sendPresence(reach: Reach, { id }: OutboxEntry): Promise<void> {
+    const { result } = await this.kernel.transact(bySource(reach.user.id, reach.source.id), async (work) => {
+      const payload = { ...(await presenceThere(work, reach.source.id)) };
+      await work.manager.update(OutboxEntry, { id }, { payload } as object);
+      return payload;
+    });
+    await this.ask(reach, 'PUT', '/api/presence', result);
+  }
+
+  /** What one shows may have changed while it was under way. */
+  async again(work: Work, source: Source, { id, kind }: OutboxEntry): Promise<void> {
+    if (kind !== 'presence') return;
+    const { payload } = await work.manager.findOneByOrFail(OutboxEntry, { id });
+    const shown = await presenceThere(work, source.id);
+    if (shown.text !== payload['text'] || shown.dnd !== payload['dnd']) await notePresence(work, source, shown);
   }
 
   /** Keeps the live stream open; every event on it is news. */

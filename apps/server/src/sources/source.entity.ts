@@ -18,6 +18,8 @@ export class Source extends Row {
   /** How far it was read; only its own adapter understands it. */
   @Column('simple-json') cursor: Record<string, unknown>;
   @Column('text') state: 'active' | 'paused';
+  /** What comes from it waits: one is not to be disturbed. */
+  @Column('boolean', { default: false }) held: boolean;
   @Column('text', { nullable: true }) calendarId: string | null;
   /** Seconds between two looks. */
   @Column('integer') every: number;

@@ -113,6 +113,7 @@ export class SourcesService {
       settings: { ...adapter.defaults, ...said(input.settings) },
       cursor: {},
       state: 'active',
+      held: false,
       calendarId: null,
       every: adapter.every,
       lastTry: null,

@@ -77,7 +77,7 @@ export class SyncService implements OnApplicationBootstrap, BeforeApplicationShu
 
   private async due(now: number, most: number): Promise<Due[]> {
     const due = await this.sources.find({
-      where: { state: 'active', nextTry: LessThanOrEqual(now) },
+      where: { state: 'active', held: false, nextTry: LessThanOrEqual(now) },
       order: { nextTry: 'ASC' },
       take: most,
     });
@@ -176,7 +176,7 @@ export class SyncService implements OnApplicationBootstrap, BeforeApplicationShu
     this.listening.set(row.id, stop);
     const news = () =>
       void this.sources
-        .findOneBy({ id: row.id, state: 'active' })
+        .findOneBy({ id: row.id, state: 'active', held: false })
         .then((source) => (source ? this.lookNow(source) : undefined))
         .catch((problem: unknown) => this.logger.error(problem));
     void this.reach(row, stop.signal)

@@ -1,5 +1,6 @@
-import type { NowState, TimeChange, TimeInput } from '@corvun/contract';
+import type { Done, NowState, PresenceChange, TimeChange, TimeInput } from '@corvun/contract';
 import { useQuery } from '@tanstack/react-query';
+import { useSaid } from '../state/said';
 import { doing } from './actions';
 import { get, patch, post, remove } from './api';
 import { client } from './queries';
@@ -34,4 +35,17 @@ export const turnHeadsDown = () => doing(() => post('/heads-down/turn', undefine
 export function leaveHeadsDown() {
   client.setQueryData<NowState>(['now'], (old) => old && { ...old, headsDown: null });
   return doing(() => remove('/heads-down'), KEYS);
+}
+
+/** How one is, as others see it. */
+export const usePresence = () =>
+  useQuery({ queryKey: ['presence'], queryFn: () => get('/presence'), refetchInterval: ASK_EVERY / 2 });
+
+/** @param raises whether what is wrong is thrown, to be said beside its field. @throws RequestError */
+export async function sayPresence(change: PresenceChange, raises = false): Promise<Done | null> {
+  const send = () => patch('/presence', change);
+  if (!raises) return doing(send, ['presence']);
+  const done = await send();
+  useSaid.getState().say(done.sentence);
+  return done;
 }

@@ -23,3 +23,6 @@ export function whenOf({ start, end, why }: ReminderInfo, now: number, zone: str
   const day = dayOf(at, zone) === today ? '' : `${sayDay(dayOf(at, zone), today)}, `;
   return `${day}${sayTime(at, zone)}${why === 'task' ? '' : `–${sayTime(Date.parse(end), zone)}`}`;
 }
+
+/** Whether it can wait until a quiet time is over: what others wait for, and the way to it, cannot. */
+export const heldBack = ({ kind, why }: Pick<ReminderInfo, 'kind' | 'why'>): boolean => kind !== 'event' && why !== 'leave';

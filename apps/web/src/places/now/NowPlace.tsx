@@ -13,6 +13,7 @@ import { Doing } from './Doing';
 import { HeadsDown } from './HeadsDown';
 import { Idle } from './Idle';
 import { LooseEnds } from './LooseEnds';
+import { PresenceLine } from './PresenceLine';
 import { RestOfDay } from './RestOfDay';
 import { at as standAt, sayNext } from './standing';
 
@@ -63,6 +64,7 @@ export function NowPlace({ me }: { me: Me }): ReactNode {
           {next && (at.event ?? at.taskId) && (
             <p className="mt-8 border-t border-rule pt-3 text-soft">Next: {sayNext(next, now, me.zone)}</p>
           )}
+          <PresenceLine me={me} />
         </div>
         <div className="w-[400px] shrink-0 border-l border-rule max-lg:w-[320px] max-md:h-[420px] max-md:w-full max-md:border-t max-md:border-l-0">
           <RestOfDay me={me} now={now} day={day} />

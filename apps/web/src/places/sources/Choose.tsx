@@ -64,6 +64,11 @@ export function Choose({ kind, look, settings, set }: ChooseProps): ReactNode {
             value={settings.decidedMark ?? ''}
             set={(decidedMark) => change({ decidedMark })}
           />
+          <Check
+            label="Show others there how I am; in quiet time its messages wait"
+            checked={settings.presence ?? false}
+            set={(presence) => change({ presence })}
+          />
         </>
       );
     case 'tracker':
