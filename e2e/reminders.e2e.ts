@@ -2,6 +2,7 @@ import type { EventFull, ReminderInfo } from '@corvun/contract';
 import type { Page } from '@playwright/test';
 import { violations } from './axe';
 import { expect, test, type Corvun } from './corvun';
+import { make } from './making';
 import { event, onSheet } from './planning';
 
 const region = (page: Page) => page.getByRole('region', { name: 'Reminders' });
@@ -122,4 +123,25 @@ test('an event says what it is reminded of by, and what is so for all is chosen 
   await expect(page.getByText('What you are reminded of was changed')).toBeVisible();
   await page.reload();
   await expect(page.getByRole('radiogroup', { name: 'Before an event' }).getByRole('radio', { name: '30 min' })).toBeChecked();
+});
+
+test('in quiet time what can wait is held, and told together when it is over', async ({ page, corvun }) => {
+  await corvun.api('/settings', 'PATCH', { remind: { before: 10, blocks: true, system: true, mail: false } });
+  const quiet = { kind: 'quiet', start: '2026-08-03T10:30', minutes: 90 };
+  const { made } = await corvun.api<{ made: { id: string }[] }>('/blocks', 'POST', quiet);
+  for (const line of ['Water the seedlings', 'Order the rope']) await make(corvun, line, { reminder: '2026-08-03T10:55' });
+  await corvun.kill();
+  corvun.more['CORVUN_NOW'] = '2026-08-03T10:56:00+02:00';
+  await corvun.start();
+  const due = async () => (await corvun.api<ReminderInfo[]>('/reminders')).filter(({ kind }) => kind === 'task').length;
+  await expect.poll(due).toBe(2);
+  const notes = await noting(page);
+  await page.goto(`${corvun.url}/now`);
+  // What can be thought of now is asked for before what others see: both are there.
+  await expect(page.getByText('Others do not see how you are.')).toBeVisible();
+  await expect(region(page)).not.toContainText('Water the seedlings');
+  expect(await notes()).toEqual([]);
+  await corvun.api(`/blocks/${made[0]?.id}`, 'DELETE');
+  await expect(region(page)).toContainText('Water the seedlings');
+  await expect.poll(notes).toEqual(['2 things to think of']);
 });

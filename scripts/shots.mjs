@@ -10,8 +10,6 @@ const SHOTS = [
   ['sort-phone', '/sort', 390, 844, 'light', []],
   ['plan', '/plan', 1280, 800, 'light', []],
   ['plan-draft-dark', '/plan', 1280, 800, 'dark', ['d', 'wait']],
-  ['plan-weeks', '/plan', 1280, 800, 'light', ['radio:4 weeks', 'y']],
-  ['plan-spread', '/plan', 1280, 800, 'light', ['radio:Spread']],
   ['event-sheet', '/plan', 1280, 800, 'light', ['click:Event: Stand-up at the hut', 'ArrowDown', 'Enter', 'wait']],
   ['lists', '/lists/all?group=deadline', 1280, 800, 'light', []],
   ['task-sheet', '/lists', 1280, 800, 'light', ['ArrowDown', 'ArrowDown', 'Enter', 'wait']],
@@ -20,6 +18,7 @@ const SHOTS = [
   ['sources', '/sources', 1280, 800, 'light', []],
   ['meet', 'meet', 1280, 800, 'light', []],
   ['data', '/data', 1280, 800, 'light', ['click:Back up now', 'wait', 'click:Check everything', 'wait']],
+  ['now', 'working', 1280, 800, 'light', ['wait']],
   // Late: it sets time aside where an invitation would be.
   ['yes', 'crowded', 1280, 800, 'light', ['wait']],
   ['notes', '/sort', 1280, 800, 'light', ['ArrowDown', 'r', 'Tab', 'type:Gauges', 'Enter', 'N']],
@@ -27,6 +26,7 @@ const SHOTS = [
   ['open-day', '/sort', 1280, 800, 'light', ['Shift+B', 'wait', '.', '.', '.', 'wait', 'Tab', 'ArrowDown', 'ArrowDown']],
   ['week-review', 'reviewing', 1280, 800, 'dark', ['wait']],
   ['clear-decks', 'clearing', 1280, 800, 'light', ['wait', 'wait']],
+  ['heads-down', '/now', 1280, 800, 'light', ['h', 'wait']],
 ];
 
 install();
@@ -84,6 +84,18 @@ async function crowded() {
   return `/sort/${items.find((one) => one.kind === 'invitation').id}`;
 }
 
+/** Gives what runs its steps, notes and a stretch of time; gives the address of Now. */
+async function working() {
+  const { days } = await api('/days?from=2026-08-03&days=1');
+  const { taskId } = days[0].entries.find((one) => one.kind === 'block');
+  const lines = ['Collect the loggers’ sheets', 'Sum per month, mark the gap in June', 'Table 4 into the report'];
+  const { ids } = await api('/tasks', { parent: taskId, lines });
+  await api(`/tasks/${ids[0]}`, { status: 'COMPLETED' }, 'PATCH');
+  await api(`/tasks/${taskId}`, { notes: 'Gauge 14 has a gap in June.\n\n- round to full litres' }, 'PATCH');
+  await api(`/tasks/${taskId}/time`, { minutes: 25, start: '2026-08-03T09:10' });
+  return '/now';
+}
+
 /** Begins to look back on the week, at what was not finished; gives the address of all lists. */
 async function reviewing() {
   const { id } = await api('/passes', { kind: 'week-review' });
@@ -118,7 +130,7 @@ async function meet() {
 }
 
 /** Places that are made first. */
-const MADE = { crowded, meet, reviewing, clearing };
+const MADE = { crowded, meet, working, reviewing, clearing };
 const browser = await chromium.launch({
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],

@@ -9,13 +9,14 @@ import { heldBack } from './words';
 import { permission } from './notify';
 
 const KEY = ['reminders'];
+const NONE: ReminderInfo[] = [];
 
 /**
  * What is to be thought of now; it is shown by the system, too, where that is wanted, by the first window that asks. In quiet
  * time only what others wait for is: the rest is told together when that is over.
  */
 export function useReminders(me: Me, open: (one: ReminderInfo) => void, sayWhen: (one: ReminderInfo) => string) {
-  const { data = [] } = useQuery({ queryKey: KEY, queryFn: () => get('/reminders') });
+  const { data = NONE } = useQuery({ queryKey: KEY, queryFn: () => get('/reminders') });
   const quiet = usePresence().data?.dnd ?? false;
   const claimed = useRef(new Set<string>());
   const { system } = me.settings.remind;
