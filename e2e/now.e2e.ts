@@ -196,7 +196,7 @@ test('time spent is written, corrected and taken away on the sheet', async ({ so
   const { id } = await underWay(corvun, 'Count the posts');
   await page.goto(`${corvun.url}/now?task=${id}`);
   const spent = page.getByRole('region', { name: 'Time spent' });
-  await spent.getByRole('button', { name: 'Write how long it took' }).click();
+  await spent.getByRole('button', { name: 'write how long it took' }).click();
   await page.keyboard.type('soon');
   await page.keyboard.press('Enter');
   await expect(spent.getByRole('alert')).toHaveText('Not a duration up to a day. Write “45 min” or “1 h 30”.');

@@ -3,7 +3,7 @@ import { InjectRepository } from '@nestjs/typeorm';
 import { MINUTE, dayOf, weekOf } from '@corvun/core';
 import { promises as fs } from 'node:fs';
 import { join } from 'node:path';
-import { Repository } from 'typeorm';
+import { Repository, type EntityManager } from 'typeorm';
 import { AccountsService } from '../accounts/accounts.service';
 import { DEMO_EMAIL } from '../accounts/accounts.controller';
 import { User } from '../accounts/user.entity';
@@ -219,14 +219,7 @@ export class DemoService {
       const task = made.find((thing) => thing.kind === 'task');
       // The latest decisions stay as they were made, so that undo works on them.
       if (!task || !finished || at > letters.length - 8) continue;
-      await this.writes.write(async (manager) => {
-        await manager.update(Task, { id: task.id }, { status: 'COMPLETED', completed: finished.at, spent: finished.spent });
-        await manager.delete(TimeEntry, { taskId: task.id });
-        await manager.insert(TimeEntry, {
-          ...{ id: newId(), ownerId: user.id, version: 1, created: finished.at, changed: finished.at, taskId: task.id },
-          ...{ startAt: finished.at - finished.spent * MINUTE, endAt: finished.at, by: 'block', paused: false, note: '' },
-        });
-      });
+      await this.writes.write((manager) => finish(manager, user.id, task.id, finished));
     }
     return letters.map(({ letter }) => letter);
   }
@@ -266,4 +259,14 @@ export class DemoService {
     });
     if ((await this.incoming.countBy({ ownerId: user.id, state: 'waiting' })) === 0) throw new Error('The demo inbox is empty.');
   }
+}
+
+/** A task of the past that is done, with its time as one stretch that ended then. */
+async function finish(manager: EntityManager, ownerId: string, taskId: string, { at, spent }: { at: number; spent: number }) {
+  await manager.update(Task, { id: taskId }, { status: 'COMPLETED', completed: at, spent });
+  await manager.insert(TimeEntry, {
+    // Named as its task: what is made after it keeps the ids it has.
+    ...{ id: taskId, ownerId, version: 1, created: at, changed: at, taskId },
+    ...{ startAt: at - spent * MINUTE, endAt: at, by: 'block', paused: false, note: '' },
+  });
 }

@@ -102,8 +102,10 @@ function decisionFor(habit: Habit, fill: (text: string) => string, behind: numbe
       return { to: 'shelf', ...task, lookAgain: around.workday(0) };
     case 'list':
     case 'week':
-    case 'done':
       return { to: habit.to, ...task };
+    case 'done':
+      // How long it took is said when it is finished.
+      return { to: 'done', ...(list ? { list } : {}), ...(tags ? { tags } : {}) };
     default:
       return { to: habit.to };
   }

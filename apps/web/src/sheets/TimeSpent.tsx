@@ -30,6 +30,11 @@ export function TimeSpent({ me, task, today }: { me: Me; task: TaskFull; today: 
       <h3 className="flex flex-wrap items-baseline gap-x-3">
         <b className="font-head font-semibold">Time spent</b>
         {task.spent > 0 && <span className="text-xs text-soft">{sayMinutes(task.spent)}</span>}
+        {changing !== 'new' && (
+          <button type="button" className={`${quiet} text-xs`} onClick={() => setChanging('new')}>
+            {shown.length ? 'write more' : 'write how long it took'}
+          </button>
+        )}
         {(open || runs) && (
           <button
             type="button"
@@ -81,15 +86,10 @@ export function TimeSpent({ me, task, today }: { me: Me; task: TaskFull; today: 
           </li>
         ))}
       </ul>
-      <p className="mt-1 flex flex-wrap items-baseline gap-x-4 text-xs">
+      <p className="text-xs empty:hidden">
         {unsaid && (
           <button type="button" className={quiet} onClick={() => void addTime(task.id, { minutes: planned, block: last.id })}>
             {sayDay(dayOf(Date.parse(last.start), me.zone), today)} as planned, {sayMinutes(planned)}
-          </button>
-        )}
-        {changing !== 'new' && (
-          <button type="button" className={quiet} onClick={() => setChanging('new')}>
-            {shown.length ? 'Write more' : 'Write how long it took'}
           </button>
         )}
       </p>

@@ -13,7 +13,7 @@ const PLACES: Record<Where, string> = {
   entry: 'On an entry of Plan',
   card: 'On a card of the tray',
   now: 'Now',
-  alone: 'Heads-down',
+  alone: 'While heads-down',
   notes: 'Notes',
   sheet: 'In a sheet',
   pass: 'In a pass',
