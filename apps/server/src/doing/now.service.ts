@@ -6,7 +6,7 @@ import { IsNull, MoreThanOrEqual, Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
 import { Incoming } from '../incoming/incoming.entity';
-import { doable, minutesOf } from '../planning/open-work';
+import { minutesOf } from '../planning/open-work';
 import { RisksService } from '../planning/risks.service';
 import { settingsOf } from '../settings/settings-of';
 import { Task } from '../tasks/task.entity';
@@ -18,6 +18,23 @@ import { timeInfo } from './time-info';
 /** Loose ends that are shown; with more of them it is time to clear the decks. */
 const MOST_LOOSE = 30;
 const MOST_FITS = 9;
+
+type OpenWork = Pick<
+  Task,
+  | 'id'
+  | 'title'
+  | 'listId'
+  | 'parentId'
+  | 'estimate'
+  | 'spent'
+  | 'priority'
+  | 'concentration'
+  | 'deadline'
+  | 'plannedDay'
+  | 'plannedWeek'
+  | 'notBefore'
+  | 'status'
+>;
 
 /** What goes on, besides what stands in the calendar. */
 @Injectable()
@@ -66,7 +83,7 @@ export class NowService {
   async fits(user: User, minutes: number): Promise<FittingTask[]> {
     const now = this.clock.now();
     const { deep, parts } = settingsOf(user).planning;
-    const [open, risks] = await Promise.all([doable(this.tasks.manager, user), this.risks.of(user)]);
+    const [open, risks] = await Promise.all([this.openWork(user), this.risks.of(user)]);
     const time = wallOf(now, user.zone).slice(11);
     const byId = new Map(open.map((task) => [task.id, task]));
     const parents = new Set(open.flatMap(({ parentId }) => parentId ?? []));
@@ -89,6 +106,17 @@ export class NowService {
       ...{ taskId: id, title: byId.get(id)?.title ?? '', listId: byId.get(id)?.listId ?? null },
       ...{ minutes: own, reasons },
     }));
+  }
+
+  /** Open work, of each only what it is chosen by: there may be tens of thousands. */
+  private openWork(user: User): Promise<OpenWork[]> {
+    return this.tasks.query<OpenWork[]>(
+      `SELECT "id", "title", "listId", "parentId", "estimate", "spent", "priority", "concentration", "deadline", "plannedDay",
+         "plannedWeek", "notBefore", "status"
+       FROM "task" WHERE "ownerId" = ? AND "status" IN ('NEEDS-ACTION', 'IN-PROCESS') AND "shelved" = 0
+         AND "waitingOn" IS NULL AND "assignedTo" IS NULL`,
+      [user.id],
+    );
   }
 
   private async titlesOf(user: User, ids: readonly (string | undefined)[]): Promise<Map<string, Task>> {

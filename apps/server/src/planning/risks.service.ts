@@ -13,7 +13,7 @@ import {
   safeStarts,
   subtract,
 } from '@corvun/core';
-import { Repository } from 'typeorm';
+import { In, IsNull, Not, Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { AgendaService } from '../agenda/agenda.service';
 import { Clock } from '../base/clock';
@@ -42,7 +42,10 @@ export class RisksService {
     const { zone } = user;
     const today = dayOf(now, zone);
     const until = endOfDay(addDays(today, SIGHT), zone);
-    const [rows, blocks] = await Promise.all([doable(this.tasks.manager, user), comingBlocks(this.tasks.manager, user, now)]);
+    const [rows, blocks] = await Promise.all([
+      doable(this.tasks.manager, user, { deadline: Not(IsNull()) }),
+      comingBlocks(this.tasks.manager, user, now),
+    ]);
     const due = rows.flatMap((task) => {
       const deadline = task.deadline === null ? null : deadlineAt(task.deadline, zone);
       const minutes = Math.max(0, minutesOf(task, user) - task.spent);
@@ -62,7 +65,11 @@ export class RisksService {
     const found = safeStarts(free, demands);
     // What has begun goes on.
     const movable = others.filter(({ start }) => start > now);
-    const tasks = new Map(rows.map((task) => [task.id, task]));
+    const named = await this.tasks.find({
+      where: { ownerId: user.id, id: In(blocks.flatMap(({ taskId }) => taskId ?? [])) },
+      select: { id: true, title: true },
+    });
+    const tasks = new Map(named.map((task) => [task.id, task]));
     const nameOf = (id: string) => {
       const block = blocks.find((one) => one.id === id);
       return block ? blockTitle(block, tasks.get(block.taskId ?? '')) : '';
