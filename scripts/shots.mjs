@@ -19,6 +19,7 @@ const SHOTS = [
   ['meet', 'meet', 1280, 800, 'light', []],
   ['data', '/data', 1280, 800, 'light', ['click:Back up now', 'wait', 'click:Check everything', 'wait']],
   ['now', 'working', 1280, 800, 'light', ['wait']],
+  ['heads-down', '/now', 1280, 800, 'light', ['h', 'wait']],
   // Late: it sets time aside where an invitation would be.
   ['yes', 'crowded', 1280, 800, 'light', ['wait']],
   ['notes', '/sort', 1280, 800, 'light', ['ArrowDown', 'r', 'Tab', 'type:Gauges', 'Enter', 'N']],
@@ -26,7 +27,6 @@ const SHOTS = [
   ['open-day', '/sort', 1280, 800, 'light', ['Shift+B', 'wait', '.', '.', '.', 'wait', 'Tab', 'ArrowDown', 'ArrowDown']],
   ['week-review', 'reviewing', 1280, 800, 'dark', ['wait']],
   ['clear-decks', 'clearing', 1280, 800, 'light', ['wait', 'wait']],
-  ['heads-down', '/now', 1280, 800, 'light', ['h', 'wait']],
 ];
 
 install();

@@ -20,6 +20,7 @@ import { User } from '../accounts/user.entity';
 import { AgendaService } from '../agenda/agenda.service';
 import { Clock } from '../base/clock';
 import { badField } from '../base/errors';
+import { ForEachAccount } from '../due/for-each-account';
 import { Runner } from '../due/runner';
 import { Kernel, bySystem, byUser } from '../kernel/kernel.service';
 import type { Work } from '../kernel/work';
@@ -35,7 +36,6 @@ import { PresenceRow, type ShownPresence } from './presence.entity';
 const RELEVANT = new Set(['event', 'block', 'calendar', 'settings', 'headsDown', 'presence', 'dayPlan', 'source', 'task']);
 /** Days in which the next working time is looked for. */
 const AHEAD = 8;
-const AFTER_FAILURE = 15_000;
 const LONGEST = 6 * 3_600_000;
 const GONE: ShownPresence = { text: '', dnd: false, until: null };
 
@@ -45,8 +45,7 @@ const GONE: ShownPresence = { text: '', dnd: false, until: null };
  */
 @Injectable()
 export class PresenceService implements OnModuleInit, OnApplicationBootstrap {
-  /** When to look again, by account. */
-  private readonly next = new Map<string, number>();
+  private watch: ForEachAccount | undefined;
 
   constructor(
     @InjectRepository(User) private readonly users: Repository<User>,
@@ -62,22 +61,12 @@ export class PresenceService implements OnModuleInit, OnApplicationBootstrap {
   ) {}
 
   onModuleInit(): void {
-    this.runner.register({
-      ...{ name: 'presence', atOnce: 1 },
-      due: (now) =>
-        Promise.resolve(
-          [...this.next]
-            .filter(([, at]) => at <= now)
-            .map(([owner]) => ({ key: `presence:${owner}`, run: () => this.run(owner) })),
-        ),
-    });
-    this.stream.all().subscribe(({ ownerId, changes, behind }) => {
-      if (behind ?? changes.some(({ kind }) => RELEVANT.has(kind))) this.next.set(ownerId, 0);
-    });
+    const what = { name: 'presence', relevant: RELEVANT, work: (owner: string) => this.show(owner) };
+    this.watch = new ForEachAccount(what, this.clock, this.runner, this.stream);
   }
 
   async onApplicationBootstrap(): Promise<void> {
-    for (const { id } of await this.users.find({ select: { id: true } })) this.next.set(id, 0);
+    this.watch?.begin((await this.users.find({ select: { id: true } })).map(({ id }) => id));
   }
 
   /** How one is now, and where that is shown. */
@@ -107,20 +96,6 @@ export class PresenceService implements OnModuleInit, OnApplicationBootstrap {
       work.say({ action: 'change', sentence: words ? `Others see “${words}”${lasts}` : 'Others see what your day says' });
     });
     return { decision, sentence };
-  }
-
-  private async run(owner: string): Promise<void> {
-    // A change that is told while this is counted brings it here again.
-    this.next.set(owner, Infinity);
-    try {
-      const next = await this.show(owner);
-      if (this.next.get(owner) !== Infinity) return;
-      if (next === null) this.next.delete(owner);
-      else this.next.set(owner, next);
-    } catch (problem) {
-      this.next.set(owner, this.clock.now() + AFTER_FAILURE);
-      throw problem;
-    }
   }
 
   /** Notes what is to be shown where it changed. @returns when it can change next; null for an account that is gone */

@@ -6,7 +6,8 @@ import { inMannerOf } from '../accounts/manner';
 import { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
 import { Writes } from '../base/writes';
-import { Runner, type Due } from '../due/runner';
+import { ForEachAccount } from '../due/for-each-account';
+import { Runner } from '../due/runner';
 import { Kernel, bySystem } from '../kernel/kernel.service';
 import type { Work } from '../kernel/work';
 import { settingsOf } from '../settings/settings-of';
@@ -26,7 +27,6 @@ const LONGEST_AWAY = 14 * DAY;
 const STALE = 7 * DAY;
 /** How long it is known what was told. */
 const KEPT = 30 * DAY;
-const AFTER_FAILURE = 15_000;
 
 /** What can change what has to be thought of. */
 const RELEVANT = new Set(['event', 'block', 'task', 'calendar', 'settings', 'reminder']);
@@ -40,8 +40,7 @@ const keyOf = (one: { kind: string; at: number; occurrence: string } & ({ id: st
  */
 @Injectable()
 export class RemindService implements OnModuleInit, OnApplicationBootstrap {
-  /** When to look again, by account. */
-  private readonly next = new Map<string, number>();
+  private watch: ForEachAccount | undefined;
 
   constructor(
     @InjectRepository(User) private readonly users: Repository<User>,
@@ -56,40 +55,17 @@ export class RemindService implements OnModuleInit, OnApplicationBootstrap {
   ) {}
 
   onModuleInit(): void {
-    this.runner.register({ name: 'reminders', atOnce: 1, due: (now) => Promise.resolve(this.due(now)) });
-    this.stream.all().subscribe(({ ownerId, changes, behind }) => {
-      if (behind ?? changes.some(({ kind }) => RELEVANT.has(kind))) this.next.set(ownerId, 0);
-    });
+    const what = { name: 'reminders', relevant: RELEVANT, work: (owner: string) => this.remind(owner) };
+    this.watch = new ForEachAccount(what, this.clock, this.runner, this.stream);
   }
 
   async onApplicationBootstrap(): Promise<void> {
-    for (const { id } of await this.users.find({ select: { id: true } })) this.next.set(id, 0);
+    this.watch?.begin((await this.users.find({ select: { id: true } })).map(({ id }) => id));
   }
 
   /** Whether everything that changed until now is counted. */
   get isSettled(): boolean {
-    const now = this.clock.now();
-    return [...this.next.values()].every((at) => at > now && at < Infinity);
-  }
-
-  private due(now: number): Due[] {
-    return [...this.next]
-      .filter(([, at]) => at <= now)
-      .map(([owner]) => ({ key: `reminders:${owner}`, run: () => this.run(owner) }));
-  }
-
-  private async run(owner: string): Promise<void> {
-    // A change that is told while this is counted brings it here again.
-    this.next.set(owner, Infinity);
-    try {
-      const next = await this.remind(owner);
-      if (this.next.get(owner) !== Infinity) return;
-      if (next === null) this.next.delete(owner);
-      else this.next.set(owner, next);
-    } catch (problem) {
-      this.next.set(owner, this.clock.now() + AFTER_FAILURE);
-      throw problem;
-    }
+    return this.watch?.isSettled ?? false;
   }
 
   /** Tells what is due, and gives when to look again; null for an account that is gone. */

@@ -1,5 +1,5 @@
 import type { Done, NowState, PresenceChange, TimeChange, TimeInput } from '@corvun/contract';
-import { useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useSaid } from '../state/said';
 import { doing } from './actions';
 import { get, patch, post, remove } from './api';
@@ -13,12 +13,14 @@ const ASK_EVERY = 60_000;
 export const useNowState = (live = false) =>
   useQuery({ queryKey: ['now'], queryFn: () => get('/now'), refetchInterval: live ? ASK_EVERY : false });
 
-/** What can be done in so many minutes. */
+/** What can be done in so many minutes; what it says how many goes with the answer. */
 export const useFits = (minutes: number) =>
   useQuery({
     queryKey: ['fits', minutes],
-    queryFn: () => get('/now/fits', { minutes: String(minutes) }),
+    queryFn: async () => ({ minutes, fits: await get('/now/fits', { minutes: String(minutes) }) }),
     enabled: minutes >= 1 && minutes <= 600,
+    // As time goes by it is fewer of them: what is shown stays until the answer is there.
+    placeholderData: keepPreviousData,
   });
 
 export const startTimer = (id: string) => doing(() => post('/tasks/:id/timer', undefined, { id }), KEYS);

@@ -59,7 +59,7 @@ export function NowPlace({ me }: { me: Me }): ReactNode {
           ) : at.taskId ? (
             <Doing key={at.taskId} {...common} taskId={at.taskId} />
           ) : (
-            <Idle {...common} working={day.working} />
+            <Idle me={me} now={now} at={at} working={day.working} />
           )}
           {next && (at.event ?? at.taskId) && (
             <p className="mt-8 border-t border-rule pt-3 text-soft">Next: {sayNext(next, now, me.zone)}</p>

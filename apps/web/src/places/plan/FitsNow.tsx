@@ -1,12 +1,10 @@
 import type { ListInfo, Me } from '@corvun/contract';
-import { dayOf, isAtRisk, sayMinutes, sayTime, wallOf, whatFits, type Fit } from '@corvun/core';
-import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { dayOf, isAtRisk, sayMinutes, sayTime, wallOf, whatFits } from '@corvun/core';
+import { useEffect, useMemo, useState, type ReactNode } from 'react';
 import { useRisks } from '../../data/planning';
 import { useDays } from '../../data/queries';
-import { beginTask } from '../../data/thingActions';
-import { KEYS, keyName } from '../../keys';
-import { Code, Key } from '../../parts/signs';
-import { useOpenTask } from '../../sheets/open';
+import { KEYS } from '../../keys';
+import { FitList, MinutesField, focusBest } from '../../parts/FitList';
 import type { Card } from './tray';
 
 interface FitsProps {
@@ -25,8 +23,6 @@ const SHOWN = 9;
 
 /** What can be done in the minutes there are, the best first; each is begun with one key. */
 export function FitsNow({ me, now, lists, cards, height }: FitsProps): ReactNode {
-  const list = useRef<HTMLOListElement>(null);
-  const openTask = useOpenTask();
   const today = dayOf(now, me.zone);
   const days = useDays(today, 1).data;
   const risks = useRisks().data;
@@ -61,38 +57,22 @@ export function FitsNow({ me, now, lists, cards, height }: FitsProps): ReactNode
     },
     [],
   );
-  const go = (event: KeyboardEvent) => {
-    const rows = [...(list.current?.querySelectorAll<HTMLElement>('[data-fit]') ?? [])];
-    const at = rows.indexOf(event.target as HTMLElement);
-    const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
-    const id = (event.target as HTMLElement).dataset['fit'];
-    if (at < 0 || event.ctrlKey || event.metaKey || event.altKey) return;
-    if (by) rows[at + by]?.focus();
-    else if (event.key === KEYS.card.open && id) openTask(id);
-    else return;
-    event.preventDefault();
-    event.stopPropagation();
-  };
+  const rows = fits.flatMap(({ id, minutes: own, reasons }) => {
+    const task = cards.find((one) => one.task.id === id)?.task;
+    return task ? [{ id, title: task.title, listId: task.listId, minutes: own, reasons }] : [];
+  });
   return (
     <div id="tray-cards" role="tabpanel" aria-label="What fits now" className="overflow-y-auto px-4 pt-2 pb-3" style={{ height }}>
       <p className="flex flex-wrap items-baseline gap-x-2">
         <label htmlFor="fit-minutes">I have</label>
-        <input
+        <MinutesField
           id="fit-minutes"
-          inputMode="numeric"
-          autoComplete="off"
-          className="w-12 border-b border-soft bg-transparent text-center tabular-nums"
+          className="w-12"
           value={typed ?? String(usual)}
-          aria-invalid={wrong}
-          aria-describedby="fit-says"
-          onChange={(event) => setTyped(event.target.value)}
-          onKeyDown={(event) => {
-            if (event.key === 'Escape') setTyped(null);
-            else if (event.key === 'Enter' || event.key === 'ArrowDown') focusFits();
-            else return;
-            event.preventDefault();
-            event.stopPropagation();
-          }}
+          wrong={wrong}
+          says="fit-says"
+          set={setTyped}
+          go={focusFits}
         />
         <span>minutes</span>
         <span id="fit-says" role={wrong ? 'alert' : undefined} className={`text-xs ${wrong ? 'text-brick' : 'text-soft'}`}>
@@ -108,12 +88,7 @@ export function FitsNow({ me, now, lists, cards, height }: FitsProps): ReactNode
           Nothing open fits into {sayMinutes(minutes)}. Work without a length counts as {sayMinutes(me.settings.lengths.medium)}.
         </p>
       )}
-      {/* Rows are buttons; the arrow keys only go between them. */}
-      <ol ref={list} aria-label={`Fits into ${minutes} min`} className="mt-2 border-b border-rule empty:hidden" onKeyDown={go}>
-        {fits.map((fit, at) => (
-          <Row key={fit.id} fit={fit} first={at === 0} card={cards.find(({ task }) => task.id === fit.id)} lists={lists} />
-        ))}
-      </ol>
+      <FitList fits={rows} minutes={minutes} lists={lists} openKey={KEYS.card.open} />
     </div>
   );
 }
@@ -123,42 +98,5 @@ let wanted = false;
 
 /** Puts the focus on the best of what fits, as soon as it is there. */
 export function focusFits(): void {
-  const best = document.querySelector<HTMLElement>('[data-fit]');
-  wanted = best === null;
-  best?.focus();
-}
-
-function Row({
-  fit,
-  first,
-  card,
-  lists,
-}: {
-  fit: Fit;
-  first: boolean;
-  card: Card | undefined;
-  lists: readonly ListInfo[];
-}): ReactNode {
-  if (!card) return null;
-  const list = lists.find((one) => one.id === card.task.listId);
-  return (
-    <li className="border-t border-rule">
-      <button
-        type="button"
-        data-fit={fit.id}
-        className="group flex min-h-8 w-full items-baseline gap-2 py-1 text-left hover:bg-paper focus-visible:bg-paper"
-        onClick={() => void beginTask(fit.id, fit.minutes)}
-      >
-        {list ? <Code code={list.code} hue={list.hue} /> : <span className="w-[25px] shrink-0" />}
-        <span className={`min-w-0 truncate ${first ? 'font-semibold' : ''}`}>{card.task.title}</span>
-        <span className="shrink-0 text-xs tabular-nums">{sayMinutes(fit.minutes)}</span>
-        <span className="min-w-0 truncate text-xs text-soft">{fit.reasons.join(', ')}</span>
-        <span
-          className={`ml-auto shrink-0 pr-1 text-xs text-teal ${first ? '' : 'opacity-0 group-hover:opacity-100 group-focus:opacity-100'}`}
-        >
-          Begin <Key>{keyName('Enter')}</Key>
-        </span>
-      </button>
-    </li>
-  );
+  wanted = !focusBest();
 }
