@@ -134,10 +134,13 @@ describe('time that is written', () => {
     const [first, second] = time;
     await here.maren.patch(`/time/${first?.id}`, { minutes: 20, version: first?.version });
     expect((await here.maren.patch(`/time/${first?.id}`, { minutes: 10, version: first?.version })).status).toBe(409);
+    // Longer than there has been time since it began: it began earlier.
+    await here.maren.patch(`/time/${second?.id}`, { minutes: 120 });
+    expect((await full(id)).time.find(({ id: one }) => one === second?.id)).toMatchObject({ minutes: 120 });
     await here.maren.remove(`/time/${second?.id}`);
     expect((await full(id)).spent).toBe(20);
     await undo();
-    expect((await full(id)).spent).toBe(65);
+    expect((await full(id)).spent).toBe(140);
   });
 
   it('as a sum: what is missing is added, what is too much is taken from the latest', async () => {

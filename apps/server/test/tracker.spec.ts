@@ -1,3 +1,4 @@
+import type { TaskFull } from '@corvun/contract';
 import { type Outside, clear, until, withOutside, type Caller, type Page, type Running } from './harness';
 
 interface Task {
@@ -155,6 +156,31 @@ describe('the tracker', () => {
     await outside.act('/tracker/cards/BW-12', { status: 'built' });
     await look();
     await until(async () => (await task(id)).status === 'COMPLETED', 'done here');
+  });
+
+  it('time is corrected there when it is here, and taken away; what is refused waits and is not counted twice', async () => {
+    const id = (await tasks()).find((one) => one.title.startsWith('Close section C'))?.id ?? '';
+    const entries = async () => (await maren.get<TaskFull>(`/tasks/${id}`)).body.time;
+    const there = async () => (await outside.state<Tracked>('tracker')).time.map(({ minutes }) => minutes).sort();
+    const [first] = await entries();
+    await maren.patch(`/time/${first?.id}`, { minutes: 35 });
+    await until(async () => (await there()).join() === '35', 'the minutes that were corrected');
+    await outside.act('/tracker/mood', { mood: 'error' });
+    await maren.post(`/tasks/${id}/time`, { minutes: 15 });
+    const refused = await until(
+      async () =>
+        (await maren.get<{ id: string; kind: string; problem: string }[]>('/outbox')).body.find(
+          ({ kind, problem }) => kind === 'time' && problem !== '',
+        ),
+      'the sentence',
+    );
+    expect(refused.problem).toMatch(/answered with an error \(500\)/);
+    expect((await entries()).map(({ minutes }) => minutes).sort()).toEqual([15, 35]);
+    await outside.act('/tracker/mood', { mood: 'well' });
+    await maren.post(`/outbox/${refused.id}/now`);
+    await until(async () => (await there()).join() === '15,35', 'both there');
+    await maren.remove(`/time/${first?.id}`);
+    await until(async () => (await there()).join() === '15', 'the one that is left');
   });
 
   it.each([

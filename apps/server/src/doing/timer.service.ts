@@ -106,7 +106,9 @@ export class TimerService {
     const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
       const entry = await work.find('timeEntry', id);
       if (entry.endAt === null && minutes !== undefined) throw badField('minutes', 'It runs. Stop it first, then correct it.');
-      const startAt = said ?? entry.startAt;
+      // What took longer than there has been time since its beginning began earlier.
+      const latest = minutes === undefined ? Infinity : work.now - minutes * MINUTE;
+      const startAt = said ?? Math.min(entry.startAt, latest);
       const length = minutes === undefined ? (entry.endAt ?? 0) - entry.startAt : minutes * MINUTE;
       const endAt = entry.endAt === null ? null : startAt + length;
       notToCome(user, endAt ?? startAt, work.now);
