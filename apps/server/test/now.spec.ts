@@ -165,6 +165,8 @@ describe('heads-down', () => {
     const id = await task('Grant figures');
     await begin(id);
     await here.maren.patch('/settings', { headsDown: { work: 10 } });
+    await here.maren.patch('/settings', { headsDown: { every: 6 } });
+    expect((await now()).headsDown?.every).toBe(2);
     const row = await database(here.server).getRepository(HeadsDown).findOneByOrFail({ taskId: id });
     expect([row.rules, (row.untilAt ?? 0) - row.fromAt]).toEqual([
       { work: 50, short: 5, long: 15, every: 2, sound: false },

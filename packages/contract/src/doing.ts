@@ -26,6 +26,8 @@ export interface HeadsDownInfo {
   until: IsoTime | null;
   /** Stretches of work that are over. */
   round: number;
+  /** After how many of them the pause is a long one. */
+  every: number;
   /** How many things came in since it was begun. */
   came: number;
 }

@@ -1,5 +1,5 @@
 import { uptime } from 'node:os';
-import { Injectable, type BeforeApplicationShutdown, type OnApplicationBootstrap } from '@nestjs/common';
+import { Injectable, Logger, type BeforeApplicationShutdown, type OnApplicationBootstrap } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { MINUTE, sayMinutes, setBy, type ClockReading } from '@corvun/core';
 import { IsNull, Repository } from 'typeorm';
@@ -19,6 +19,7 @@ const WHILE_AWAY = 'The clock stood before its beginning when Corvun started aga
  */
 @Injectable()
 export class ClockWatch implements OnApplicationBootstrap, BeforeApplicationShutdown {
+  private readonly logger = new Logger('clock');
   private last: ClockReading = reading();
   private timer: NodeJS.Timeout | undefined;
 
@@ -33,7 +34,7 @@ export class ClockWatch implements OnApplicationBootstrap, BeforeApplicationShut
     const now = this.clock.now();
     for (const ownerId of await this.owners())
       await this.move(ownerId, (startAt) => (startAt > now ? now - startAt : 0), WHILE_AWAY);
-    this.timer = setInterval(() => void this.look(reading()).catch(() => undefined), EVERY);
+    this.timer = setInterval(() => void this.look(reading()).catch((problem: unknown) => this.logger.error(problem)), EVERY);
     this.timer.unref();
   }
 

@@ -2,7 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { FittingTask, HeadsDownInfo, NowState } from '@corvun/contract';
 import { dayOf, isAtRisk, isoInZone, looseEndsOf, startOfDay, wallOf, whatFits } from '@corvun/core';
-import { IsNull, MoreThanOrEqual, Repository } from 'typeorm';
+import { In, IsNull, MoreThanOrEqual, Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
 import { Incoming } from '../incoming/incoming.entity';
@@ -121,8 +121,8 @@ export class NowService {
 
   private async titlesOf(user: User, ids: readonly (string | undefined)[]): Promise<Map<string, Task>> {
     const wanted = [...new Set(ids)].filter((id) => id !== undefined);
-    const rows = await Promise.all(wanted.map((id) => this.tasks.findOneBy({ ownerId: user.id, id })));
-    return new Map(rows.flatMap((row) => (row ? [[row.id, row] as const] : [])));
+    const rows = wanted.length ? await this.tasks.findBy({ ownerId: user.id, id: In(wanted) }) : [];
+    return new Map(rows.map((row) => [row.id, row]));
   }
 
   private async headsDownInfo(user: User, row: HeadsDown, title: string): Promise<HeadsDownInfo> {
@@ -132,7 +132,15 @@ export class NowService {
     );
     const iso = (at: number) => isoInZone(at, user.zone);
     return {
-      ...{ taskId: row.taskId, title, begun: iso(row.begun), phase: row.phase, from: iso(row.fromAt), round: row.round },
+      ...{
+        taskId: row.taskId,
+        title,
+        begun: iso(row.begun),
+        phase: row.phase,
+        from: iso(row.fromAt),
+        round: row.round,
+        every: row.rules.every,
+      },
       came: came?.count ?? 0,
       until: row.untilAt === null ? null : iso(row.untilAt),
     };

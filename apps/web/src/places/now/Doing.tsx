@@ -11,6 +11,7 @@ import { Code, Deadline, Key } from '../../parts/signs';
 import { useKeys } from '../../parts/useKeys';
 import { askPermission } from '../../reminders/notify';
 import { useOpenTask } from '../../sheets/open';
+import { NotThere } from '../../sheets/SheetFrame';
 import { FinishSteps, useFinish } from '../../sheets/useFinish';
 import { notToday } from '../plan/moves';
 import { CameUp } from './CameUp';
@@ -29,9 +30,10 @@ interface DoingProps {
 }
 
 /** The task one is at: how long still, what it needs, and what can be done with it. */
-export function Doing({ me, now, state, at: { running, block, event }, taskId }: DoingProps): ReactNode {
+export function Doing({ me, now, state, at: { running, block }, taskId }: DoingProps): ReactNode {
   const today = dayOf(now, me.zone);
-  const task = useTask(taskId).data;
+  const asked = useTask(taskId);
+  const task = asked.data;
   const lists = useLists().data ?? [];
   const [open, setOpen] = useState<'longer' | 'came-up' | null>(null);
   const finish = useFinish();
@@ -46,7 +48,7 @@ export function Doing({ me, now, state, at: { running, block, event }, taskId }:
     setOpen(null);
     document.getElementById('place')?.focus();
   };
-  if (!task) return null;
+  if (!task) return <NotThere what="task" problem={asked.error} retry={() => void asked.refetch()} />;
   const timer = state.timer?.taskId === taskId ? state.timer : null;
   const list = lists.find(({ id }) => id === task.listId);
   const since = timer ? Date.parse(timer.since) : null;
@@ -87,17 +89,13 @@ export function Doing({ me, now, state, at: { running, block, event }, taskId }:
       name: timer ? 'Stop timer' : 'Timer',
       run: () => (timer ? stopTimer() : startTimer(task.id)),
     },
-    ...(event
-      ? []
-      : [
-          {
-            ...{ key: KEYS.now.headsDown, name: 'Heads-down', apart: true },
-            run: () => {
-              void askPermission();
-              return beginHeadsDown(task.id);
-            },
-          },
-        ]),
+    {
+      ...{ key: KEYS.now.headsDown, name: 'Heads-down', apart: true },
+      run: () => {
+        void askPermission();
+        return beginHeadsDown(task.id);
+      },
+    },
   ];
   return (
     <section aria-label="What runs">

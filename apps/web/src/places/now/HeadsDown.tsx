@@ -34,8 +34,7 @@ export function HeadsDown({ me, alone, next, paused }: AloneProps): ReactNode {
   const [came, setCame] = useState(false);
   const finish = useFinish();
   useKeys({ [KEYS.alone.leave]: () => void leaveHeadsDown() });
-  const { phase, round, until, from } = alone;
-  const { every } = me.settings.headsDown;
+  const { phase, round, every, until, from } = alone;
   const [begins, ends] = [Date.parse(from), until === null ? null : Date.parse(until)];
   const part = ends === null ? 0 : Math.min(100, Math.max(0, ((now - begins) / (ends - begins)) * 100));
   const which = phase === 'work' ? `, ${(round % every) + 1} of ${every}` : '';
