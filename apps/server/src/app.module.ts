@@ -22,6 +22,7 @@ import { InTheirManner } from './accounts/manner';
 import { CarryChanges } from './kernel/changed';
 import { IncomingModule } from './incoming/incoming.module';
 import { ListsModule } from './lists/lists.module';
+import { LookbackModule } from './lookback/lookback.module';
 import { MirrorsModule } from './mirrors/mirrors.module';
 import { NotesModule } from './notes/notes.module';
 import { OthersModule } from './others/others.module';
@@ -56,6 +57,7 @@ import { ViewsModule } from './views/views.module';
     PassesModule,
     PlanningModule,
     DoingModule,
+    LookbackModule,
     CaptureModule,
     FindModule,
     NotesModule,

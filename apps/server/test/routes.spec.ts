@@ -58,6 +58,9 @@ beforeAll(async () => {
   things['passes'] = (await maren.post<{ id: string }>('/passes', { kind: 'open-day' })).body.id;
   await maren.post(`/tasks/${things['tasks']}/time`, { minutes: 5 });
   things['time'] = (await maren.get<{ time: { id: string }[] }>(`/tasks/${things['tasks']}`)).body.time[0]?.id ?? '';
+  things['log'] = (await maren.post<{ id: string }>('/log/lines', { day: '2026-08-03', text: 'Fog' })).body.id;
+  const asks = { name: 'Evening', weekdays: [1], time: '17:00', questions: [{ text: 'Fog?', kind: 'yes-no' }] };
+  things['check-ins'] = (await maren.post<{ id: string }>('/check-ins', asks)).body.id;
   things['offers'] = (await maren.post<{ id: string }>('/offers', { title: 'Gauge talk', slots })).body.id;
   things['sources'] = (await maren.post<{ id: string }>('/sources', { kind: 'notes', name: 'N', address: server.data })).body.id;
 }, 40_000);

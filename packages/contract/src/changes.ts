@@ -29,6 +29,9 @@ export interface StreamChange {
     | 'timeEntry'
     | 'headsDown'
     | 'presence'
+    | 'logLine'
+    | 'checkIn'
+    | 'checkInAnswer'
     | 'pass';
   ids: string[];
 }

@@ -8,6 +8,8 @@ export * from './reminders';
 export * from './yes-cost';
 export * from './passes';
 export * from './doing';
+export * from './lookback';
+export * from './check-ins';
 export * from './planning';
 export * from './others';
 export * from './mirrors';

@@ -19,6 +19,8 @@ import type { PlanningRoutes } from './planning';
 import type { BackupInput, DataChange, DataInfo, DataJob } from './data';
 import type { DecideInput } from './decide';
 import type { DoingRoutes } from './doing';
+import type { CheckInRoutes } from './check-ins';
+import type { LookbackRoutes } from './lookback';
 import type {
   AccountInput,
   CalendarChange,
@@ -70,7 +72,8 @@ import type {
  * field of a form that carries them. `bytes`: the media type of an answer that is no JSON. `errors`: besides those that
  * the shape of the request says (400, 401, 404 where there is an id, 409 where there is a version).
  */
-export interface Routes extends OwnRoutes, CalendarRoutes, OthersRoutes, PassRoutes, PlanningRoutes, DoingRoutes {
+export interface Routes
+  extends OwnRoutes, CalendarRoutes, OthersRoutes, PassRoutes, PlanningRoutes, DoingRoutes, LookbackRoutes, CheckInRoutes {
   /** All tasks that are not over, and those done lately. */
   'GET /tasks': { query: TasksQuery; answer: TaskInfo[] };
   /** One task. */

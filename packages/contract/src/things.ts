@@ -281,7 +281,7 @@ export interface ApiError {
 /** Something that was found. Title and snippet are text and hits in turn: text, hit, text, … */
 export interface Found {
   id: string;
-  thing: 'incoming' | 'task' | 'event' | 'note' | 'file' | 'person';
+  thing: 'incoming' | 'task' | 'event' | 'note' | 'file' | 'person' | 'log';
   /** What a file lies with: the message it came with, or the task it was put to. */
   of: { thing: 'incoming' | 'task'; id: string; title: string } | null;
   kind: string;
@@ -291,6 +291,8 @@ export interface Found {
   at: IsoTime;
   list: string | null;
   waiting: boolean;
+  /** In the log of which day it stands; null: it is no part of one. */
+  day: string | null;
 }
 
 export interface FindAnswer {

@@ -122,3 +122,25 @@ export type { LooseEnd, LooseEndKind } from './doing/looseEnds';
 export { wasMissed } from './reminders/missed';
 export { presenceAt, presenceTurns } from './doing/presence';
 export type { Presence, PresenceInput, PresenceKind } from './doing/presence';
+export { bucketsOf, eachOf, ledgerDays, onceEach, piecesOf } from './ledger/counting';
+export type { Bucket, LedgerDays, LedgerEach } from './ledger/counting';
+export { MEASURES, countsOf, ledgerOf, offBy } from './ledger/ledger';
+export type {
+  Ledger,
+  LedgerInput,
+  LedgerItem,
+  LedgerRow,
+  LedgerTime,
+  LedgerTook,
+  LedgerTotal,
+  Measure,
+  Measured,
+  OffBy,
+} from './ledger/ledger';
+export { dayLogMarkdown, inLogOrder, tellRun, tellSpentOn, runsOf } from './ledger/dayLog';
+export type { LogDecision, LogEntry, LogKind, LogPart, LogThing } from './ledger/dayLog';
+export * from './checkIns/questions';
+export { askedAt, lastAsked, nextAsked } from './checkIns/asked';
+export type { Asks } from './checkIns/asked';
+export { sayTrend, trendOf } from './checkIns/trends';
+export type { Answered, Trend } from './checkIns/trends';

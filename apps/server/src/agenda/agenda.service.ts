@@ -148,7 +148,7 @@ export class AgendaService {
     const wider = { start: window.start - REACH, end: window.end + REACH };
     const agenda = agendaOf(
       series,
-      blocks.map((block) => (needed(block, tasks) ? block : { ...block, busy: false })),
+      blocks.map((block) => (isNeeded(block, tasks) ? block : { ...block, busy: false })),
       calendars,
       wider,
       user.zone,
@@ -212,7 +212,7 @@ async function tasksOf(
 }
 
 /** Whether a block takes time: one that lies after its task was done does not. */
-function needed({ taskId, startAt }: Block, tasks: ReadonlyMap<string, Task>): boolean {
+export function isNeeded({ taskId, startAt }: Pick<Block, 'taskId' | 'startAt'>, tasks: ReadonlyMap<string, Task>): boolean {
   const completed = taskId === null ? null : (tasks.get(taskId)?.completed ?? null);
   return completed === null || startAt < completed;
 }

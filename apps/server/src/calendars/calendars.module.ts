@@ -7,6 +7,7 @@ import { Repository } from 'typeorm';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
 import { badField, notFound } from '../base/errors';
+import { textFile } from '../base/text-file';
 import { safeName } from '../data/safe-name';
 import { Kernel, byUser } from '../kernel/kernel.service';
 import { freeCode, freeHue, freeName } from '../lists/marks';
@@ -42,7 +43,7 @@ class CalendarsController {
   async everything(@Owner() user: User, @Res({ passthrough: true }) response: Response): Promise<StreamableFile> {
     const { manager } = this.calendars;
     const text = writeCalendar('Corvun', await eventsOut(manager, user), await todosOut(manager, user), user.email);
-    return fileOf(response, 'calendars', text);
+    return textFile(response, 'calendars.ics', 'text/calendar', text);
   }
 
   /** One calendar as a file. */
@@ -55,7 +56,12 @@ class CalendarsController {
     const calendar = await this.calendars.findOneBy({ ownerId: user.id, id });
     if (!calendar) throw notFound('calendar with this id');
     const events = await eventsOut(this.calendars.manager, user, id);
-    return fileOf(response, calendar.name, writeCalendar(calendar.name, events, [], user.email));
+    return textFile(
+      response,
+      `${safeName(calendar.name)}.ics`,
+      'text/calendar',
+      writeCalendar(calendar.name, events, [], user.email),
+    );
   }
 
   /** Makes a calendar of the user's own. */
@@ -95,14 +101,6 @@ class CalendarsController {
     });
     return { decision, sentence };
   }
-}
-
-function fileOf(response: Response, name: string, text: string): StreamableFile {
-  response.setHeader('Content-Security-Policy', "default-src 'none'; sandbox");
-  return new StreamableFile(Buffer.from(text), {
-    type: 'text/calendar; charset=utf-8',
-    disposition: `attachment; filename="${safeName(name)}.ics"`,
-  });
 }
 
 @Module({ controllers: [CalendarsController] })

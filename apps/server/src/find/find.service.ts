@@ -21,11 +21,12 @@ const THINGS: Record<FindKind, { thing: string; kind?: string }[]> = {
   task: [{ thing: 'task' }],
   event: [{ thing: 'event' }],
   person: [{ thing: 'person' }],
+  log: [{ thing: 'log_line' }, { thing: 'check_in_answer' }],
 };
 
 interface Row {
   id: string;
-  thing: Found['thing'];
+  thing: Exclude<Found['thing'], 'log'> | 'log_line' | 'check_in_answer';
   at: number;
   title: string;
   snippet: string | null;
@@ -36,6 +37,7 @@ interface Row {
   ofThing: 'incoming' | 'task' | null;
   ofId: string | null;
   ofTitle: string | null;
+  day: string | null;
 }
 
 /** Finds everything that ever came in or was made of it. */
@@ -68,12 +70,14 @@ const ALWAYS = 2;
 const FIELDS = `d.id, d.thing, d.at, i.kind, i.state, COALESCE(i.senderName, '') AS who, COALESCE(l.name, k.name) AS list,
   CASE d.thing WHEN 'attachment' THEN 'incoming' WHEN 'task_file' THEN 'task' WHEN 'event_file' THEN 'event' END AS ofThing,
   COALESCE(a.incomingId, f.taskId, v.id) AS ofId,
-  CASE d.thing WHEN 'attachment' THEN i.subject WHEN 'task_file' THEN t.title WHEN 'event_file' THEN v.title END AS ofTitle`;
+  CASE d.thing WHEN 'attachment' THEN i.subject WHEN 'task_file' THEN t.title WHEN 'event_file' THEN v.title END AS ofTitle,
+  COALESCE(g.day, c.day) AS day`;
 /** A file is found with what it lies with. */
 const JOINS = `LEFT JOIN attachment a ON a.id = d.id LEFT JOIN task_file f ON f.id = d.id
   LEFT JOIN event_file w ON w.id = d.id
   LEFT JOIN event v ON v.id = (SELECT e.id FROM event e WHERE e.ownerId = w.ownerId AND e.uid = w.eventUid ORDER BY e.recurrenceId LIMIT 1)
   LEFT JOIN incoming i ON i.id = COALESCE(a.incomingId, d.id) LEFT JOIN task t ON t.id = COALESCE(f.taskId, d.id)
+  LEFT JOIN log_line g ON g.id = d.id LEFT JOIN check_in_answer c ON c.id = d.id
   LEFT JOIN list l ON l.id = i.outcomeListId LEFT JOIN list k ON k.id = t.listId`;
 
 /** Matches first, the newest of them ranked, and marked only where shown: marking all that match takes a second at 100,000. */
@@ -116,15 +120,16 @@ function conditions(user: User, find: Find): { where: string[]; values: unknown[
 function foundOf(row: Row, user: User): Found {
   return {
     id: row.id,
-    thing: row.ofId === null ? row.thing : 'file',
+    thing: row.day !== null ? 'log' : row.ofId === null ? (row.thing as Found['thing']) : 'file',
     of: row.ofThing && row.ofId !== null ? { thing: row.ofThing, id: row.ofId, title: row.ofTitle || 'No subject' } : null,
-    kind: row.ofId === null ? (row.kind ?? row.thing) : 'file',
+    kind: row.day !== null ? 'log' : row.ofId === null ? (row.kind ?? row.thing) : 'file',
     title: pieces(row.title || 'No subject'),
     snippet: pieces(row.snippet ?? ''),
     who: row.who ?? '',
     at: isoInZone(row.at, user.zone),
     list: row.list,
     waiting: row.state === 'waiting',
+    day: row.day,
   };
 }
 

@@ -12,6 +12,7 @@ import { Row } from '../base/row';
 @Index('incoming_thread', ['ownerId', 'threadKey'])
 @Index('incoming_message', ['ownerId', 'externalId'])
 @Index('incoming_link', ['ownerId', 'link'])
+@Index('incoming_decided', ['ownerId', 'decided'], { where: '"decided" IS NOT NULL' })
 export class Incoming extends Row {
   @Column('text') source: string;
   /** Unique within its source: the Message-ID, or the hash of the bytes. */

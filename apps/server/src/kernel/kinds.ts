@@ -6,6 +6,7 @@ import { eventFileKind } from '../events/event-file.kind';
 import { eventKind } from '../events/event.kind';
 import { attachments, incomingKind } from '../incoming/incoming.kind';
 import { listKind } from '../lists/list.kind';
+import { checkInAnswerKind, checkInKind, logLineKind } from '../lookback/lookback.kinds';
 import { mirrorKind } from '../mirrors/mirror.kind';
 import { noteKind } from '../notes/note.kind';
 import { bookingKind, meetPageKind, offerKind, shareKind } from '../others/others.kinds';
@@ -50,6 +51,9 @@ export const KINDS = {
   timeEntry: timeEntryKind,
   headsDown: headsDownKind,
   presence: presenceKind,
+  logLine: logLineKind,
+  checkIn: checkInKind,
+  checkInAnswer: checkInAnswerKind,
 } as const;
 
 export type Kind = keyof typeof KINDS;
@@ -85,6 +89,9 @@ const {
   timeEntry,
   headsDown,
   presence,
+  logLine,
+  checkIn,
+  checkInAnswer,
 } = KINDS;
 
 /** Every table whose rows belong to users, in the order in which an export can be read in. */
@@ -119,6 +126,9 @@ export const OWNED: readonly Owned[] = [
     timeEntry,
     headsDown,
     presence,
+    logLine,
+    checkIn,
+    checkInAnswer,
   ],
   log,
   captureKeys,

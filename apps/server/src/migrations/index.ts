@@ -27,6 +27,7 @@ import { Rounds26 } from './0026-rounds';
 import { Passes27 } from './0027-passes';
 import { Shortlist28 } from './0028-shortlist';
 import { Doing29 } from './0029-doing';
+import { Lookback30 } from './0030-lookback';
 
 export const MIGRATIONS = [
   First1,
@@ -58,4 +59,5 @@ export const MIGRATIONS = [
   Passes27,
   Shortlist28,
   Doing29,
+  Lookback30,
 ];

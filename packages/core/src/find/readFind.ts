@@ -2,7 +2,7 @@ import { findDates } from '../time/dateText';
 import { addDays, type Day, type Instant, type Zone } from '../time/zones';
 
 /** Kinds of things that can be asked for with `+kind`. */
-export const FIND_KINDS = ['mail', 'chat', 'invitation', 'card', 'note', 'typed', 'task', 'event', 'person'] as const;
+export const FIND_KINDS = ['mail', 'chat', 'invitation', 'card', 'note', 'typed', 'task', 'event', 'person', 'log'] as const;
 export type FindKind = (typeof FIND_KINDS)[number];
 
 /** What is looked for. Days are in the user's zone, `until` inclusive. */

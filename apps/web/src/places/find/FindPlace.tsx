@@ -3,6 +3,7 @@ import { FIND_KINDS, dayOf, readFind, sayDay } from '@corvun/core';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import {
   CalendarDays,
+  History,
   NotebookText,
   Paperclip,
   ListChecks,
@@ -34,6 +35,7 @@ const ICONS: Record<string, typeof Mail> = {
   'feed-entry': CalendarDays,
   file: Paperclip,
   person: UserRound,
+  log: History,
   invitation: CalendarDays,
 };
 /** People that are shown above everything else that was found. */
@@ -180,7 +182,7 @@ export function FindPlace({ me }: { me: Me }): ReactNode {
 function Hit({ found, today, query }: { found: Found; today: string; query: string }): ReactNode {
   const giveTime = useGiveTime();
   const Icon = ICONS[found.kind] ?? Mail;
-  const day = found.at.slice(0, 10);
+  const day = found.day ?? found.at.slice(0, 10);
   const { thing, id } = found.of ?? found;
   const to = {
     incoming: `/sort/${id}`,
@@ -189,6 +191,7 @@ function Hit({ found, today, query }: { found: Found; today: string; query: stri
     note: `/notes/${id}`,
     file: '/find',
     person: `/find?q=${encodeURIComponent(query)}&person=${id}`,
+    log: `/look-back/log/${day}`,
   }[thing];
   const who = found.of ? `with “${found.of.title}”` : found.who;
   return (

@@ -1,0 +1,79 @@
+import { MINUTE, instantOf } from '../time/zones';
+import { dayLogMarkdown, inLogOrder, runsOf, tellRun, tellSpentOn, type LogDecision, type LogEntry } from './dayLog';
+
+const ZONE = 'Europe/Vienna';
+const at = (time: string) => instantOf(`2026-07-29T${time}`, ZONE);
+const decision = (time: string, to: LogDecision['to'], title = 'Gate key'): LogDecision => ({
+  ...{ id: `${time} ${title}`, at: at(time), title, to },
+});
+const entry = (own: Partial<LogEntry>): LogEntry => ({
+  ...{ kind: 'done', id: 'one', at: at('09:50'), title: 'Read the quote', text: 'done', thing: null, parts: [] },
+  ...{ listId: null, calendarId: null },
+  ...own,
+});
+
+describe('decisions of a day', () => {
+  it('are told as they were made in one go', () => {
+    const runs = runsOf([
+      decision('11:40', 'drop'),
+      decision('10:40', 'list'),
+      decision('10:59', 'drop'),
+      decision('10:50', 'hand-over'),
+      decision('10:50', 'list', 'A second one'),
+    ]);
+    expect(runs.map((run) => run.map((one) => one.to))).toEqual([['list', 'list', 'hand-over', 'drop'], ['drop']]);
+    expect(runs.map(tellRun)).toEqual(['2 on a list, 1 handed over, 1 dropped', '1 dropped']);
+  });
+
+  it('go on as long as the pause between two is short, however long it takes in all', () => {
+    const all = Array.from({ length: 10 }, (_, index) => ({
+      ...decision('10:00', 'drop'),
+      at: at('10:00') + index * 20 * MINUTE,
+    }));
+    expect(runsOf(all)).toHaveLength(1);
+    expect(runsOf([...all, { ...decision('10:00', 'drop'), at: at('10:00') + 200 * MINUTE + 1 }])).toHaveLength(2);
+  });
+});
+
+describe('time of a day', () => {
+  it.each([
+    [{ done: true, spent: 45, took: 45, estimate: 30 }, 'done, planned 30 min, took 45 min'],
+    [{ done: true, spent: 20, took: 80, estimate: 60 }, 'done, planned 1 h, took 1 h 20, 20 min of it on this day'],
+    [{ done: true, spent: 0, took: 0, estimate: null }, 'done'],
+    [{ done: true, spent: 0, took: 50, estimate: null }, 'done, took 50 min'],
+    [{ done: false, spent: 90, took: 90, estimate: 240 }, '1 h 30 of 4 h, still open'],
+    [{ done: false, spent: 30, took: 90, estimate: null }, '30 min, 1 h 30 in all, still open'],
+  ])('%o is told as “%s”', (spent, said) => {
+    expect(tellSpentOn(spent)).toBe(said);
+  });
+});
+
+describe('a day in Markdown', () => {
+  const heading = (day: string) => `Day ${day}`;
+
+  it('is a heading and a list in order, and no text of a message is markup', () => {
+    const entries = inLogOrder([
+      entry({}),
+      entry({ id: 'two', kind: 'line', at: at('08:05'), title: '# <b>Fog</b>\n*all* morning', text: '' }),
+      entry({ id: 'all', kind: 'attended', at: null, title: 'Volunteer weekend', text: 'all day' }),
+      entry({
+        ...{ id: 'run', kind: 'sorted', at: at('10:40'), title: 'Sorted 2 incoming', text: '2 dropped' },
+        parts: [{ title: 'Gate_key', text: 'dropped', thing: null }],
+      }),
+    ]);
+    expect(dayLogMarkdown([{ day: '2026-07-29', entries }], heading, ZONE).split('\n')).toEqual([
+      '# Day 2026-07-29',
+      '',
+      '- **Volunteer weekend**: all day',
+      '- 8:05 \\# \\<b\\>Fog\\</b\\> \\*all\\* morning',
+      '- 9:50 **Read the quote**: done',
+      '- 10:40 **Sorted 2 incoming**: 2 dropped',
+      '  - **Gate\\_key**: dropped',
+      '',
+    ]);
+  });
+
+  it('says so where nothing is', () => {
+    expect(dayLogMarkdown([{ day: '2026-07-29', entries: [] }], heading, ZONE)).toContain('Nothing is written down');
+  });
+});

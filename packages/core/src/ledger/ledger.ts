@@ -1,0 +1,176 @@
+import { intersect, subtract, union, type Interval } from '../time/intervals';
+import type { Day, Instant, Zone } from '../time/zones';
+import { bucketsOf, eachOf, ledgerDays, onceEach, piecesOf, type Bucket, type LedgerDays, type LedgerEach } from './counting';
+
+/** Promised to others, planned for oneself, spent. */
+export const MEASURES = ['promised', 'planned', 'spent'] as const;
+export type Measure = (typeof MEASURES)[number];
+
+/** Minutes of each. */
+export type Measured = Record<Measure, number>;
+
+/** A stretch of time that is counted. */
+export interface LedgerItem extends Interval {
+  what: Measure;
+  /** Under what it is counted; under nothing: by itself. */
+  keys: readonly string[];
+}
+
+/** A task that was done, with what it was thought to take and what it took, in minutes. */
+export interface LedgerTook {
+  keys: readonly string[];
+  estimate: number;
+  spent: number;
+}
+
+export interface LedgerInput {
+  from: Day;
+  to: Day;
+  zone: Zone;
+  now: Instant;
+  items: readonly LedgerItem[];
+  took: readonly LedgerTook[];
+  working: readonly Interval[];
+  /** What else is not free: time that is kept beside events. */
+  kept: readonly Interval[];
+  /** Quiet time that was set aside. */
+  quiet: readonly Interval[];
+}
+
+/** How far estimates were off. */
+export interface OffBy {
+  /** How many tasks with an estimate were done. */
+  done: number;
+  /** How many of them took longer. */
+  longer: number;
+  estimated: number;
+  took: number;
+}
+
+export type LedgerTime = Bucket & Measured & { free: number };
+export type LedgerRow = { key: string } & Measured & OffBy;
+
+/** Everything in minutes. */
+export interface LedgerTotal extends Measured, OffBy {
+  working: number;
+  /** Working time in which nothing stood. */
+  free: number;
+  /** Spent where no time was set aside for it. */
+  unscheduled: number;
+  /** Working time with others. */
+  met: number;
+  /** Quiet time until now, and how much of it nobody took. */
+  quiet: number;
+  quietKept: number;
+}
+
+export interface Ledger {
+  each: LedgerEach;
+  times: LedgerTime[];
+  /** The most first; what is under nothing is last, with an empty key. */
+  rows: LedgerRow[];
+  total: LedgerTotal;
+}
+
+/** What of one item counts on one day. */
+export interface LedgerCount {
+  /** Which item. */
+  item: number;
+  /** Which day. */
+  at: number;
+  minutes: number;
+}
+
+/**
+ * What of each item counts on which day. Of what is promised, and of what is planned, no moment counts twice; of what was
+ * spent each entry counts as it stands.
+ */
+export function countsOf(items: readonly LedgerItem[], days: LedgerDays): LedgerCount[] {
+  const counts: LedgerCount[] = [];
+  for (const what of MEASURES) {
+    const own = items.flatMap((one, item) => (one.what === what ? [item] : []));
+    const stretches = own.map((item) => items[item] as LedgerItem);
+    const counted = what === 'spent' ? stretches : onceEach(stretches);
+    for (const [place, item] of own.entries()) {
+      const stretch = counted[place];
+      if (stretch) for (const piece of piecesOf(stretch, days)) counts.push({ item, ...piece });
+    }
+  }
+  return counts;
+}
+
+const none = (): Measured => ({ promised: 0, planned: 0, spent: 0 });
+const notOff = (): OffBy => ({ done: 0, longer: 0, estimated: 0, took: 0 });
+
+/** Where time went, over days, by what it was for; each row is the sum of what it is made of, and so is the whole. */
+export function ledgerOf(input: LedgerInput): Ledger {
+  const { from, to, zone, items, took } = input;
+  const days = ledgerDays(from, to, zone);
+  const each = eachOf(from, to);
+  const buckets = bucketsOf(days.days, each);
+  const times: LedgerTime[] = buckets.map((bucket) => ({ ...bucket, ...none(), free: 0 }));
+  const bucketAt = bucketOfDays(days.days, buckets);
+  const rows = new Map<string, LedgerRow>();
+  const rowOf = (key: string) => {
+    const found = rows.get(key) ?? { key, ...none(), ...notOff() };
+    rows.set(key, found);
+    return found;
+  };
+  const total = { ...none(), ...notOff() };
+  for (const { item, at, minutes } of countsOf(items, days)) {
+    const { what, keys } = items[item] as LedgerItem;
+    total[what] += minutes;
+    const time = times[bucketAt[at] ?? 0];
+    if (time) time[what] += minutes;
+    for (const key of keys.length ? keys : ['']) rowOf(key)[what] += minutes;
+  }
+  for (const { keys, estimate, spent } of took)
+    for (const off of [total, ...(keys.length ? keys : ['']).map(rowOf)]) {
+      off.done += 1;
+      off.longer += spent > estimate ? 1 : 0;
+      off.estimated += estimate;
+      off.took += spent;
+    }
+  const stretches = (what: Measure) => union(items.filter((one) => one.what === what));
+  const [promised, planned, spent] = MEASURES.map(stretches) as [Interval[], Interval[], Interval[]];
+  const minutes = (intervals: readonly Interval[]) => sum(intervals.flatMap((one) => piecesOf(one, days)));
+  for (const one of subtract(input.working, [...promised, ...planned, ...input.kept]))
+    for (const { at, minutes: free } of piecesOf(one, days)) {
+      const time = times[bucketAt[at] ?? 0];
+      if (time) time.free += free;
+    }
+  const quiet = intersect(input.quiet, [{ start: 0, end: input.now }]);
+  return {
+    each,
+    times,
+    rows: [...rows.values()].sort(byMost),
+    total: {
+      ...total,
+      working: minutes(union(input.working)),
+      free: times.reduce((all, { free }) => all + free, 0),
+      unscheduled: minutes(subtract(spent, planned)),
+      met: minutes(intersect(promised, input.working)),
+      quiet: minutes(quiet),
+      quietKept: minutes(subtract(quiet, promised)),
+    },
+  };
+}
+
+const sum = (pieces: readonly { minutes: number }[]) => pieces.reduce((all, { minutes }) => all + minutes, 0);
+const most = ({ promised, planned, spent }: Measured) => Math.max(promised + planned, promised + spent);
+
+const byMost = (a: LedgerRow, b: LedgerRow): number =>
+  Number(a.key === '') - Number(b.key === '') || most(b) - most(a) || (a.key < b.key ? -1 : 1);
+
+/** Of each day, in which bar it lies. */
+function bucketOfDays(days: readonly Day[], buckets: readonly Bucket[]): number[] {
+  let bucket = 0;
+  return days.map((day) => {
+    while (day > (buckets[bucket]?.to ?? day)) bucket += 1;
+    return bucket;
+  });
+}
+
+/** By how much tasks took longer than they were thought to, as a share; less than nothing: shorter. Null where none was done. */
+export const offBy = ({ done, estimated, took }: Pick<OffBy, 'done' | 'estimated' | 'took'>): number | null =>
+  done && estimated ? took / estimated - 1 : null;
