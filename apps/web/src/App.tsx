@@ -13,6 +13,7 @@ import {
   FIND,
   GATHER,
   LISTS,
+  LOOK_BACK,
   NOTES,
   NOW,
   NotLoaded,
@@ -50,6 +51,7 @@ export function App(): ReactNode {
         <Route path="/now" element={<NOW.View me={me.data} />} />
         <Route path="/lists/:list?" element={<LISTS.View me={me.data} />} />
         <Route path="/notes/:id?" element={<NOTES.View me={me.data} />} />
+        <Route path="/look-back/:part?/:at?" element={<LOOK_BACK.View me={me.data} />} />
         <Route path="/gather" element={<GATHER.View me={me.data} />} />
         <Route path="/sources/:part?/:id?" element={<SOURCES.View me={me.data} />} />
         <Route path="/data" element={<DATA.View me={me.data} />} />

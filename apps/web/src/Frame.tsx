@@ -1,8 +1,9 @@
 import type { Me, PassState } from '@corvun/contract';
 import { MINUTE, dayOf, sayDay, sayMinutes, sayTime, wallOf } from '@corvun/core';
-import { CalendarRange, CirclePlay, Inbox, ListChecks, NotebookText, Search } from 'lucide-react';
+import { CalendarRange, CirclePlay, History, Inbox, ListChecks, NotebookText, Search } from 'lucide-react';
 import { Fragment, useState, type ReactNode } from 'react';
 import { NavLink, Outlet, useLocation, useNavigate } from 'react-router';
+import { useCheckIns } from './data/lookback';
 import { beginPass, usePasses } from './data/passes';
 import { useNowState } from './data/doing';
 import { useDays, useInbox } from './data/queries';
@@ -37,6 +38,7 @@ const PLACES = [
   { path: '/now', name: 'Now', command: 'now', Icon: CirclePlay },
   { path: '/lists', name: 'Lists', command: 'lists', Icon: ListChecks },
   { path: '/notes', name: 'Notes', command: 'notes', Icon: NotebookText },
+  { path: '/look-back', name: 'Look back', command: 'lookBack', Icon: History },
 ] as const;
 
 /** The band, the place, and the line that says what was done. */
@@ -56,12 +58,14 @@ export function Frame({ me }: { me: Me }): ReactNode {
   const order = useSettings((state) => state.order);
   const inbox = useInbox(order);
   const passes = usePasses().data;
+  const checkIns = useCheckIns().data;
   const { data: state } = useNowState();
   // One task and nothing else: neither band nor panels.
   const alone = Boolean(state?.headsDown) && pathname === '/now';
   // After the day is closed, and in a quiet time, what arrives waits without a number.
   const calm = passes ? isClosed(passes.today) || Boolean(passes.shortlist?.quietUntil) : false;
   const waiting = calm ? 0 : (inbox.data?.pages[0]?.total ?? 0);
+  const asking = calm ? 0 : (checkIns ?? []).filter(({ open }) => open !== null).length;
   const openOrClose = () => {
     if (passes?.running) return document.querySelector<HTMLElement>('[data-pass] h2')?.focus();
     const now = wallOf(serverNow(), me.zone).slice(11);
@@ -107,12 +111,8 @@ export function Frame({ me }: { me: Me }): ReactNode {
               >
                 <Icon size={17} className="hidden max-md:block" aria-hidden="true" />
                 {name}
-                {name === 'Sort' && waiting > 0 && (
-                  <span className="font-sans text-xs font-semibold text-teal">
-                    {waiting}
-                    <span className="sr-only"> waiting</span>
-                  </span>
-                )}
+                {name === 'Sort' && <Waits of={waiting} says="waiting" />}
+                {name === 'Look back' && <Waits of={asking} says="to answer" />}
               </NavLink>
             ))}
           </nav>
@@ -155,6 +155,15 @@ export function Frame({ me }: { me: Me }): ReactNode {
     </div>
   );
 }
+
+/** How much waits in a place; nothing where nothing does. */
+const Waits = ({ of, says }: { of: number; says: string }): ReactNode =>
+  of > 0 && (
+    <span className="font-sans text-xs font-semibold text-teal">
+      {of}
+      <span className="sr-only"> {says}</span>
+    </span>
+  );
 
 /** The free time that is left today. */
 function FreeToday({ me, passes }: { me: Me; passes: PassState | undefined }): ReactNode {

@@ -11,6 +11,7 @@ const WORDS: { [W in Where]: Record<keyof (typeof KEYS)[W], Words> } = {
     lists: 'Go to Lists',
     now: 'Go to Now',
     notes: 'Go to Notes',
+    lookBack: 'Go to Look back',
     sources: ['Sources', 'Go to Sources, the ways in'],
     data: ['Data', 'Go to Data: backups, export, checks'],
     settings: ['All settings', 'Go to the settings'],
@@ -97,6 +98,7 @@ const WORDS: { [W in Where]: Record<keyof (typeof KEYS)[W], Words> } = {
     open: ['Open', 'Open its sheet'],
     original: ['Open the message it came from', 'Open the message it came from'],
     fits: 'What fits into the time there is, the best first',
+    questions: 'Answer the questions that ask',
   },
   alone: {
     goOn: 'Go on: into a pause, or back to work',
@@ -108,6 +110,17 @@ const WORDS: { [W in Where]: Record<keyof (typeof KEYS)[W], Words> } = {
     next: 'Next note',
     previous: 'Previous note',
     name: 'Write in the note',
+  },
+  lookBack: {
+    earlier: 'The day, week or month before',
+    later: 'The day, week or month after',
+    present: 'Today, or this week',
+    log: 'The log of a day',
+    ledger: 'Where time went',
+    questions: 'Questions that come back, and their answers',
+    review: 'What a week came to',
+    line: 'Write a line into the day, or a new check-in',
+    search: 'Search your days',
   },
   sheet: {
     close: ['Close', 'Close the sheet; the focus goes back to where it was'],

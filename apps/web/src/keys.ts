@@ -9,6 +9,7 @@ const FIRST_KEYS = {
     lists: 'L',
     now: 'J',
     notes: 'N',
+    lookBack: 'K',
     sources: 'W',
     data: 'D',
     settings: 'E',
@@ -95,6 +96,7 @@ const FIRST_KEYS = {
     open: 'e',
     original: 'o',
     fits: 'l',
+    questions: 'q',
   },
   alone: {
     goOn: 'Enter',
@@ -106,6 +108,17 @@ const FIRST_KEYS = {
     next: 'ArrowDown',
     previous: 'ArrowUp',
     name: 'n',
+  },
+  lookBack: {
+    earlier: 'ArrowLeft',
+    later: 'ArrowRight',
+    present: 't',
+    log: 'd',
+    ledger: 'l',
+    questions: 'q',
+    review: 'r',
+    line: 'n',
+    search: 'w',
   },
   sheet: {
     close: 'Escape',

@@ -25,6 +25,7 @@ export const PLAN = place('/plan', async () => (await import('./places/plan/Plan
 export const NOW = place('/now', async () => (await import('./places/now/NowPlace')).NowPlace);
 export const LISTS = place('/lists', async () => (await import('./places/lists/ListsPlace')).ListsPlace);
 export const NOTES = place('/notes', async () => (await import('./places/notes/NotesPlace')).NotesPlace);
+export const LOOK_BACK = place('/look-back', async () => (await import('./places/lookback/LookBackPlace')).LookBackPlace);
 export const FIND = place('/find', async () => (await import('./places/find/FindPlace')).FindPlace);
 export const PEOPLE = place('/people', async () => (await import('./places/people/PeoplePlace')).PeoplePlace);
 export const OTHERS = place('/others', async () => (await import('./places/others/OthersPlace')).OthersPlace);
@@ -36,7 +37,7 @@ export const SETTINGS = place('/settings', async () => (await import('./places/s
 export const BEGIN = place('/begin', async () => (await import('./places/settings/Begin')).Begin);
 export const CLIP = place('/clip', async () => (await import('./places/sources/ClipPlace')).ClipPlace);
 
-const PLACES = [PLAN, NOW, LISTS, NOTES, FIND, PEOPLE, OTHERS, GATHER, SOURCES, DATA, SETTINGS, CLIP];
+const PLACES = [PLAN, NOW, LISTS, NOTES, LOOK_BACK, FIND, PEOPLE, OTHERS, GATHER, SOURCES, DATA, SETTINGS, CLIP];
 
 /** Loads the place of an address, before it is known whose it is: what then stands on it waits for nothing. */
 export function loadAt(pathname: string): void {

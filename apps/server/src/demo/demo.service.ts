@@ -27,6 +27,7 @@ import { Task } from '../tasks/task.entity';
 import { TimeEntry } from '../doing/time-entry.entity';
 import { demoEvents } from './agenda-plan';
 import { DemoSources } from './demo-sources';
+import { makeLookingBack } from './looking-back';
 import { LargeDemo } from './large';
 import { letterBytes, messageIdOf, type Letter } from './letter';
 import { pastLetters } from './past';
@@ -120,6 +121,7 @@ export class DemoService {
         const past = await this.makePast(user, around, random, now);
         await this.makeWaiting(user, around, now, past);
         if (this.config.outside) await this.sources.connect(user, this.config.outside, this.config.data);
+        await this.writes.write((manager) => makeLookingBack(manager, user.id, around));
         this.logger.log('made');
         return user;
       },

@@ -21,6 +21,7 @@ const here = (): Record<string, Row[]> => ({
     ? helpFor('alone')
     : [...helpFor('now'), ['1 … 9', 'A loose end: the first of what can be done with it'], ...helpFor('entry')],
   notes: helpFor('notes'),
+  'look-back': [...helpFor('lookBack'), ['↑ ↓', 'Go through what was on a day']],
   lists: [
     ...helpFor('lists'),
     ...helpFor('task'),

@@ -7,6 +7,10 @@ interface LineFormProps {
   placeholder?: string;
   /** The name under which what is written survives a reload. */
   kept: string;
+  /** What stands in it at first. */
+  first?: string;
+  /** Letters it has at most. */
+  most?: number;
   /** Said where nothing was written. */
   empty: string;
   /** @returns something where it was taken */
@@ -19,13 +23,24 @@ interface LineFormProps {
 }
 
 /** One line that is asked for below an item: Enter takes it, Escape leaves it. */
-export function LineForm({ label, placeholder, kept, empty, send, check, close, offered = [] }: LineFormProps): ReactNode {
+export function LineForm({
+  label,
+  placeholder,
+  kept,
+  first = '',
+  most = 200,
+  empty,
+  send,
+  check,
+  close,
+  offered = [],
+}: LineFormProps): ReactNode {
   const [text, write] = useDraft(kept);
   const [wrong, setWrong] = useState('');
   const field = useRef<HTMLInputElement>(null);
   useEffect(() => field.current?.focus(), []);
   const go = async () => {
-    const line = (text ?? '').trim();
+    const line = (text ?? first).trim();
     const odd = line ? (check?.(line) ?? '') : empty;
     if (odd) return setWrong(odd);
     if (await send(line)) {
@@ -48,11 +63,11 @@ export function LineForm({ label, placeholder, kept, empty, send, check, close, 
         <input
           ref={field}
           autoComplete="off"
-          maxLength={200}
+          maxLength={most}
           placeholder={placeholder}
           list={offered.length ? `${kept}-offered` : undefined}
           className="block min-h-6 w-full border-b border-teal bg-transparent text-sm text-ink"
-          value={text ?? ''}
+          value={text ?? first}
           aria-invalid={wrong !== ''}
           onChange={({ target }) => {
             setWrong('');

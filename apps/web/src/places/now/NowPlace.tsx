@@ -8,6 +8,7 @@ import { Key } from '../../parts/signs';
 import { Failed, Waiting } from '../../parts/states';
 import { useKeys } from '../../parts/useKeys';
 import { useNow } from '../../parts/useNow';
+import { AsksLine } from './AsksLine';
 import { Attending } from './Attending';
 import { Doing } from './Doing';
 import { HeadsDown } from './HeadsDown';
@@ -65,6 +66,7 @@ export function NowPlace({ me }: { me: Me }): ReactNode {
             <p className="mt-8 border-t border-rule pt-3 text-soft">Next: {sayNext(next, now, me.zone)}</p>
           )}
           <PresenceLine me={me} />
+          <AsksLine />
         </div>
         <div className="w-[400px] shrink-0 border-l border-rule max-lg:w-[320px] max-md:h-[420px] max-md:w-full max-md:border-t max-md:border-l-0">
           <RestOfDay me={me} now={now} day={day} />

@@ -15,6 +15,7 @@ const PLACES: Record<Where, string> = {
   now: 'Now',
   alone: 'While heads-down',
   notes: 'Notes',
+  lookBack: 'Look back',
   sheet: 'In a sheet',
   pass: 'In a pass',
   lists: 'Lists',
