@@ -1,4 +1,5 @@
-import { LEDGER_BY, type Done, type LedgerInfo, type LedgerParts, type TaskFull } from '@corvun/contract';
+import type { Done, LedgerInfo, LedgerParts, TaskFull } from '@corvun/contract';
+import { LEDGER_BY } from '@corvun/core';
 import { Event } from '../src/events/event.entity';
 import { database, ownServer } from './harness';
 

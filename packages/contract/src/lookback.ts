@@ -1,6 +1,8 @@
 import { IsIn, IsString, Length, Matches, MaxLength } from 'class-validator';
 import {
+  LEDGER_BY,
   MEASURES,
+  type LedgerBy,
   type LedgerEach,
   type LogEntry,
   type LedgerRow,
@@ -11,10 +13,6 @@ import {
 import type { Added, Done } from './answers';
 import { IsDay, Maybe, NotBlank } from './rules';
 import type { IsoTime } from './things';
-
-/** By what time is told apart. */
-export const LEDGER_BY = ['list', 'kind', 'tag', 'calendar', 'person', 'billable'] as const;
-export type LedgerBy = (typeof LEDGER_BY)[number];
 
 /** Where time went. All lengths are minutes. */
 export interface LedgerInfo {

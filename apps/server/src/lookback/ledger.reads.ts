@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
-import type { LedgerBy, LedgerPart } from '@corvun/contract';
-import type { Interval, LedgerItem, LedgerTook, Measure } from '@corvun/core';
+import type { LedgerPart } from '@corvun/contract';
+import type { Interval, LedgerBy, LedgerItem, LedgerTook, Measure } from '@corvun/core';
 import { DataSource } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { AgendaService, isNeeded, type Taken } from '../agenda/agenda.service';

@@ -1,12 +1,5 @@
-import type {
-  CheckInAnswerInput,
-  CheckInChange,
-  CheckInInput,
-  Done,
-  LedgerBy,
-  LedgerPartsQuery,
-  LogLineInput,
-} from '@corvun/contract';
+import type { CheckInAnswerInput, CheckInChange, CheckInInput, Done, LedgerPartsQuery, LogLineInput } from '@corvun/contract';
+import type { LedgerBy } from '@corvun/core';
 import { addressOf } from '@corvun/contract/address';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useSaid } from '../state/said';

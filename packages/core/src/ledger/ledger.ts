@@ -6,6 +6,10 @@ import { bucketsOf, eachOf, ledgerDays, onceEach, piecesOf, type Bucket, type Le
 export const MEASURES = ['promised', 'planned', 'spent'] as const;
 export type Measure = (typeof MEASURES)[number];
 
+/** By what time is told apart. */
+export const LEDGER_BY = ['list', 'kind', 'tag', 'calendar', 'person', 'billable'] as const;
+export type LedgerBy = (typeof LEDGER_BY)[number];
+
 /** Minutes of each. */
 export type Measured = Record<Measure, number>;
 

@@ -64,7 +64,7 @@ export function DayLog({ me, today, day }: DayLogProps): ReactNode {
         </a>
       </LookBackHead>
       <div className="flex min-h-0 flex-1 max-md:flex-col max-md:overflow-y-auto">
-        <div className="min-w-0 flex-1 overflow-y-auto px-[26px] pt-3 pb-16 max-md:overflow-visible max-md:px-3 max-md:pb-4">
+        <div className="min-w-0 flex-1 overflow-y-auto px-[26px] pt-3 pb-16 max-md:flex-none max-md:overflow-visible max-md:px-3 max-md:pb-6">
           {words.trim() ? (
             <Found me={me} today={today} words={words.trim()} />
           ) : (

@@ -1,5 +1,5 @@
-import { LEDGER_BY, type LedgerBy, type LedgerInfo, type Me } from '@corvun/contract';
-import { MEASURES, sayDay, sayMinutes, weekOf, type Measure } from '@corvun/core';
+import type { LedgerInfo, Me } from '@corvun/contract';
+import { LEDGER_BY, MEASURES, sayDay, sayMinutes, weekOf, type LedgerBy, type Measure } from '@corvun/core';
 import { useMemo, useState, type ReactNode } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { tableAt, useTimeLedger } from '../../data/lookback';
@@ -155,8 +155,13 @@ const Side = ({ label, save, children }: { label: string; save: string; children
   >
     {children}
     <p className="mt-3 text-right text-xs">
-      <a href={save} download className="text-soft underline underline-offset-2 hover:text-ink">
-        out as CSV<span className="sr-only">, {label.toLowerCase()}</span>
+      <a
+        href={save}
+        download
+        aria-label={`out as CSV, ${label.toLowerCase()}`}
+        className="text-soft underline underline-offset-2 hover:text-ink"
+      >
+        out as CSV
       </a>
     </p>
   </section>

@@ -1,5 +1,5 @@
-import { LEDGER_BY, type LedgerBy, type Me } from '@corvun/contract';
-import { readDay, sayDay, weekOf } from '@corvun/core';
+import type { Me } from '@corvun/contract';
+import { LEDGER_BY, readDay, sayDay, weekOf, type LedgerBy } from '@corvun/core';
 import { Popover } from 'radix-ui';
 import { useState, type FormEvent, type ReactNode } from 'react';
 import { tableAt } from '../../data/lookback';
@@ -51,6 +51,7 @@ export function LedgerHead({ me, today, range, by, go }: LedgerHeadProps): React
       <label className="flex items-center gap-1 text-soft">
         by
         <select
+          aria-label="Time by"
           className="min-h-6 border-b border-soft bg-transparent text-ink"
           value={by}
           onChange={({ target }) => go(range, target.value as LedgerBy)}

@@ -1,5 +1,5 @@
-import type { LedgerBy, LedgerInfo } from '@corvun/contract';
-import { MEASURES, offBy, sayMinutes, type Measure } from '@corvun/core';
+import type { LedgerInfo } from '@corvun/contract';
+import { MEASURES, offBy, sayMinutes, type LedgerBy, type Measure } from '@corvun/core';
 import type { ReactNode } from 'react';
 import { useAllLists, useCalendars } from '../../data/queries';
 import { Code } from '../../parts/signs';

@@ -57,7 +57,7 @@ export function Questions({ me, today, id }: { me: Me; today: string; id: string
             </ul>
           </nav>
         )}
-        <div className="min-w-0 flex-1 overflow-y-auto px-[26px] py-5 max-md:overflow-visible max-md:px-3">
+        <div className="min-w-0 flex-1 overflow-y-auto px-[26px] py-5 max-md:flex-none max-md:overflow-visible max-md:px-3">
           {making ? (
             <CheckInForm close={() => setMaking(false)} />
           ) : chosen ? (

@@ -1,5 +1,5 @@
 import type { DayInfo, Me, TaskInfo } from '@corvun/contract';
-import { addDays, count, mondayOf, sayDay, sayMinutes, sayTime, weekInReview } from '@corvun/core';
+import { addDays, count, mondayOf, sayDay, sayMinutes, sayTime, weekInReview, weekOf } from '@corvun/core';
 import { useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { beginPass, usePasses } from '../../data/passes';
@@ -13,6 +13,7 @@ import { dayDone, doneIn, leftOf, metOn } from '../../passes/week';
 import { useOpenTask } from '../../sheets/open';
 import { button, primary } from '../sources/common';
 import { LookBackHead } from './LookBackHead';
+import { sayRange } from './range';
 
 const NONE: readonly TaskInfo[] = [];
 const NO_DAYS: readonly DayInfo[] = [];
@@ -31,13 +32,13 @@ export function Review({ me, today }: { me: Me; today: string }): ReactNode {
     <div className="flex h-full flex-col">
       <LookBackHead
         part="review"
-        title={`${sayDay(week.from, today)} – ${sayDay(week.to, today)}`}
-        about={shown === 0 ? `week ${number}` : ''}
+        title={sayRange({ kind: 'week', from: week.from, to: week.to }, today)}
+        about={`week ${Number(weekOf(week.from).slice(6))}`}
         step={(by) => setShown((now) => Math.min(Math.max(now + by, -52), 1))}
         present={['the week in review', () => setShown(0)]}
       />
       <div className="flex min-h-0 flex-1 max-md:flex-col max-md:overflow-y-auto">
-        <div className="min-w-0 flex-1 overflow-y-auto px-[26px] pt-4 pb-10 max-md:overflow-visible max-md:px-3">
+        <div className="min-w-0 flex-1 overflow-y-auto px-[26px] pt-4 pb-10 max-md:flex-none max-md:overflow-visible max-md:px-3">
           <Came me={me} today={today} week={week} />
         </div>
         <aside
@@ -97,7 +98,7 @@ function Came({ me, today, week }: { me: Me; today: string; week: Week }): React
         {count(done.length, 'thing')} done, {count(meetings, 'meeting')}
         {minutes > 0 && `, ${sayMinutes(minutes)}`}
         {spent > 0 && `; ${sayMinutes(spent)} spent on work`}.{' '}
-        <Link to={`/look-back/ledger/${week.from}..${week.to}`} className="text-soft underline underline-offset-2 hover:text-ink">
+        <Link to={`/look-back/ledger/${weekOf(week.from)}`} className="text-soft underline underline-offset-2 hover:text-ink">
           Where the time went
         </Link>
       </p>
