@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
 import type { LedgerPart } from '@corvun/contract';
-import type { Interval, LedgerBy, LedgerItem, LedgerTook, Measure } from '@corvun/core';
+import type { Interval, LedgerBy, LedgerItem, LedgerTook } from '@corvun/core';
 import { DataSource } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { AgendaService, isNeeded, type Taken } from '../agenda/agenda.service';
@@ -142,7 +142,7 @@ function promisedOf({ agenda }: Taken, user: User, by: LedgerBy): LedgerThing[] 
   return agenda.events
     .filter(({ cause, part, start, end }) => cause && !part.allDay && end > start)
     .map(({ start, end, part, cause }) => ({
-      ...{ what: 'promised' as Measure, kind: 'event' as const, start, end },
+      ...{ what: 'promised', kind: 'event' as const, start, end },
       ...{ id: part.id, occurrence: cause?.occurrence ?? null, taskId: null, title: part.title },
       keys:
         by === 'kind'

@@ -21,6 +21,8 @@ export function LedgerMadeOf({ me, today, picked: { title, ...query }, close }: 
   useEffect(() => heading.current?.focus(), []);
   return (
     <div
+      role="group"
+      aria-label={title}
       onKeyDown={(event) => {
         if (event.key !== 'Escape' || event.defaultPrevented) return;
         event.stopPropagation();
