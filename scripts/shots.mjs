@@ -18,15 +18,14 @@ const SHOTS = [
   ['sources', '/sources', 1280, 800, 'light', []],
   ['meet', 'meet', 1280, 800, 'light', []],
   ['data', '/data', 1280, 800, 'light', ['click:Back up now', 'wait', 'click:Check everything', 'wait']],
+  ['day-log', '/look-back/log/2026-07-31', 1280, 800, 'light', ['wait']],
+  ['time-ledger', '/look-back/ledger', 1280, 800, 'light', ['wait', 'wait']],
+  ['questions-dark', '/look-back/questions', 1280, 800, 'dark', ['wait']],
   ['now', 'working', 1280, 800, 'light', ['wait']],
   ['heads-down', '/now', 1280, 800, 'light', ['h', 'wait']],
-  // Late: it sets time aside where an invitation would be.
-  ['yes', 'crowded', 1280, 800, 'light', ['wait']],
   ['notes', '/sort', 1280, 800, 'light', ['ArrowDown', 'r', 'Tab', 'type:Gauges', 'Enter', 'N']],
   // Last: a pass stays where it was.
   ['open-day', '/sort', 1280, 800, 'light', ['Shift+B', 'wait', '.', '.', '.', 'wait', 'Tab', 'ArrowDown', 'ArrowDown']],
-  ['week-review', 'reviewing', 1280, 800, 'dark', ['wait']],
-  ['clear-decks', 'clearing', 1280, 800, 'light', ['wait', 'wait']],
 ];
 
 install();
@@ -73,17 +72,6 @@ async function api(path, body, method = body ? 'POST' : 'GET') {
   return response.json();
 }
 
-/** Sets time aside where an invitation would be; gives its address. */
-async function crowded() {
-  const tasks = await api('/tasks');
-  const block = (title, start, minutes) =>
-    api('/blocks', { taskId: tasks.find((one) => one.title.startsWith(title)).id, start: `2026-08-05T${start}`, minutes });
-  await block('Find out who', '13:45', 45);
-  await block('Read the draft', '14:30', 30);
-  const { items } = await api('/incoming?limit=100');
-  return `/sort/${items.find((one) => one.kind === 'invitation').id}`;
-}
-
 /** Gives what runs its steps, notes and a stretch of time; gives the address of Now. */
 async function working() {
   const { days } = await api('/days?from=2026-08-03&days=1');
@@ -94,25 +82,6 @@ async function working() {
   await api(`/tasks/${taskId}`, { notes: 'Gauge 14 has a gap in June.\n\n- round to full litres' }, 'PATCH');
   await api(`/tasks/${taskId}/time`, { minutes: 25, start: '2026-08-03T09:10' });
   return '/now';
-}
-
-/** Begins to look back on the week, at what was not finished; gives the address of all lists. */
-async function reviewing() {
-  const { id } = await api('/passes', { kind: 'week-review' });
-  await api(`/passes/${id}`, { step: 'left' }, 'PATCH');
-  return '/lists/all';
-}
-
-/** Begins to clear the decks, where a shortlist gets a day each; gives the address of Plan. */
-async function clearing() {
-  const { id } = await api('/passes', { kind: 'clear-decks' });
-  const tasks = (await api('/tasks')).filter(
-    ({ status, shelved, waitingOn }) => status === 'NEEDS-ACTION' && !shelved && !waitingOn,
-  );
-  const soon = tasks.filter(({ deadline, parentId }) => deadline && !parentId).sort((a, b) => (a.deadline < b.deadline ? -1 : 1));
-  await api('/shortlist', { picks: soon.slice(-5).map((task) => task.id) }, 'PATCH');
-  await api(`/passes/${id}`, { step: 'week' }, 'PATCH');
-  return '/plan/2026-08-04';
 }
 
 /** Makes a page on which others choose a time; gives its address. */
@@ -130,7 +99,7 @@ async function meet() {
 }
 
 /** Places that are made first. */
-const MADE = { crowded, meet, working, reviewing, clearing };
+const MADE = { meet, working };
 const browser = await chromium.launch({
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
