@@ -55,6 +55,15 @@ it('tells what was attended, done, worked on, decided and written, in order, eac
   expect(await log('2026-08-01')).toEqual([]);
 });
 
+it('what is for whole days stands on each of them that has begun', async () => {
+  const camp = { title: 'Volunteer camp', start: '2026-08-01', end: '2026-08-05', allDay: true, showAs: 'busy' };
+  await here.maren.post('/events', camp);
+  const on = async (day: string) => told(await log(day)).map(([, , title]) => title);
+  expect(await on('2026-07-31')).toEqual([]);
+  for (const day of ['2026-08-01', '2026-08-02', TODAY]) expect([day, await on(day)]).toEqual([day, ['Volunteer camp']]);
+  expect(await on('2026-08-04')).toEqual([]);
+});
+
 it('a step is told with its task where both were done, else by itself', async () => {
   const fence = await task('Mend the fence');
   const lines = ['Set the posts', 'Pull the wire'];

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import { agendaOf, dayOf, minutesBetween, sayMinutes, type Agenda, type LogEntry } from '@corvun/core';
+import { agendaOf, byDay, dayOf, minutesBetween, sayMinutes, type Agenda, type LogEntry } from '@corvun/core';
 import { In, Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { AgendaService } from '../agenda/agenda.service';
@@ -11,6 +11,8 @@ import { Event } from '../events/event.entity';
 import { othersAt } from '../events/guests';
 import type { OnDay, Scope } from './log-scope';
 
+/** Days of one event that are told. */
+const MOST_DAYS = 62;
 /** Names that are told of those who were there. */
 const MOST_NAMES = 4;
 
@@ -32,9 +34,8 @@ export class AttendedReads {
         if (!cause || !shown || part.partstat === 'DECLINED' || (ids && !ids.includes(part.id))) return false;
         return part.allDay ? start <= now : end <= now && start >= window.start;
       })
-      .map(({ start, end, part, occurrence, cause }) => ({
-        day: part.allDay ? (occurrence.days?.first ?? dayOf(start, user.zone)) : dayOf(start, user.zone),
-        entry: {
+      .flatMap(({ start, end, part, occurrence, cause }) => {
+        const entry: LogEntry = {
           ...{ kind: 'attended', id: `${part.id} ${occurrence.key}`, at: part.allDay ? null : start, title: part.title },
           text: [
             part.allDay ? 'all day' : `attended, ${sayMinutes(minutesBetween(start, end))}`,
@@ -44,8 +45,13 @@ export class AttendedReads {
             .join(', '),
           thing: { kind: 'event', id: part.id, occurrence: cause?.occurrence ?? null },
           ...{ parts: [], listId: null, calendarId: part.calendarId },
-        } satisfies LogEntry,
-      }));
+        };
+        // What is for whole days stands on each of them.
+        const days = part.allDay
+          ? byDay(Math.max(start, window.start), Math.min(end, window.end, now), user.zone).map(({ day }) => day)
+          : [dayOf(start, user.zone)];
+        return days.slice(0, MOST_DAYS).map((day) => ({ day, entry }));
+      });
   }
 
   private async ofFound(user: User, window: Scope['window'], ids: readonly string[]): Promise<Agenda<Event, Block>> {

@@ -2,6 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
 import type { Added, DayLogInfo, Done, LogLineChange, LogLineInput } from '@corvun/contract';
 import {
+  addDays,
   dayLogMarkdown,
   dayOf,
   daysBetween,
@@ -30,6 +31,8 @@ const MOST_DAYS = 366;
 /** Of what has the words, so many of the latest are looked at, and so many days are shown. */
 const MOST_FOUND = 400;
 const MOST_DAYS_FOUND = 60;
+/** Days. */
+const AHEAD = 3660;
 const SEARCHED = ['task', 'event', 'incoming', 'note', 'log_line', 'check_in_answer'];
 
 /** What was done, attended, decided, written and spent, day by day. */
@@ -46,8 +49,8 @@ export class DayLogService {
   ) {}
 
   async day(user: User, day: string): Promise<DayLogInfo> {
-    const [only] = await this.days(user, day, day);
-    return infoOf({ day, entries: only?.entries ?? [] }, user);
+    const days = await this.days(user, day, day);
+    return infoOf({ day, entries: days.find((one) => one.day === day)?.entries ?? [] }, user);
   }
 
   /** Days on which something with these words was, the latest first. */
@@ -63,7 +66,8 @@ export class DayLogService {
     );
     const found = new Map<string, string[]>();
     for (const { id, thing } of rows) found.set(thing, [...(found.get(thing) ?? []), id]);
-    const window = { start: 0, end: endOfDay(dayOf(now, user.zone), user.zone) };
+    // A line can be written into a day that is still to come.
+    const window = { start: 0, end: endOfDay(addDays(dayOf(now, user.zone), AHEAD), user.zone) };
     const days = await this.read(user, { window, found, now });
     return days
       .reverse()
