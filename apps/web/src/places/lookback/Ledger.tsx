@@ -59,8 +59,9 @@ function Shown({ me, today, ledger }: { me: Me; today: string; ledger: LedgerInf
       seriesOf(
         bars,
         bars.map(({ name }) => name),
+        measuresBy(by),
       ),
-    [bars],
+    [bars, by],
   );
   const pickTime = (measure: Measure, place: number) => {
     const time = times[place];
