@@ -25,6 +25,7 @@ export function DayLog({ me, today, day }: DayLogProps): ReactNode {
   const navigate = useNavigate();
   const [query, setQuery] = useSearchParams();
   const words = query.get('q') ?? '';
+  const looking = words.trim() !== '';
   const go = (to: string) => void navigate(to === today ? '/look-back/log' : `/look-back/log/${to}`);
   useKeys({
     [KEYS.lookBack.search]: () => document.getElementById('log-find')?.focus(),
@@ -34,10 +35,9 @@ export function DayLog({ me, today, day }: DayLogProps): ReactNode {
     <div className="flex h-full flex-col">
       <LookBackHead
         part="log"
-        title={words.trim() ? 'Days found' : sayDay(day, today)}
-        about={words.trim() ? '' : `week ${Number(weekOf(day).slice(6))}`}
-        step={(by) => go(addDays(day, by))}
-        present={['today', () => go(today)]}
+        title={looking ? 'Days found' : sayDay(day, today)}
+        about={looking ? '' : `week ${Number(weekOf(day).slice(6))}`}
+        {...(looking ? {} : { step: (by) => go(addDays(day, by)), present: ['today', () => go(today)] as const })}
       >
         <input
           id="log-find"
@@ -55,23 +55,21 @@ export function DayLog({ me, today, day }: DayLogProps): ReactNode {
             event.currentTarget.blur();
           }}
         />
-        <a
-          href={markdownAt({ from: day, to: day })}
-          download
-          className="text-xs text-soft underline underline-offset-2 hover:text-ink"
-        >
-          out as Markdown
-        </a>
+        {!looking && (
+          <a
+            href={markdownAt({ from: day, to: day })}
+            download
+            className="text-xs text-soft underline underline-offset-2 hover:text-ink"
+          >
+            out as Markdown
+          </a>
+        )}
       </LookBackHead>
       <div className="flex min-h-0 flex-1 max-md:flex-col max-md:overflow-y-auto">
         <div className="min-w-0 flex-1 overflow-y-auto px-[26px] pt-3 pb-16 max-md:flex-none max-md:overflow-visible max-md:px-3 max-md:pb-6">
-          {words.trim() ? (
-            <Found me={me} today={today} words={words.trim()} />
-          ) : (
-            <One key={day} me={me} today={today} day={day} />
-          )}
+          {looking ? <Found me={me} today={today} words={words.trim()} /> : <One key={day} me={me} today={today} day={day} />}
         </div>
-        <DaySide key={day} me={me} today={today} day={day} />
+        {!looking && <DaySide key={day} me={me} today={today} day={day} />}
       </div>
     </div>
   );
