@@ -124,7 +124,7 @@ export { presenceAt, presenceTurns } from './doing/presence';
 export type { Presence, PresenceInput, PresenceKind } from './doing/presence';
 export { bucketsOf, eachOf, ledgerDays, onceEach, piecesOf } from './ledger/counting';
 export type { Bucket, LedgerDays, LedgerEach } from './ledger/counting';
-export { LEDGER_BY, MEASURES, countsOf, ledgerOf, offBy } from './ledger/ledger';
+export { LEDGER_BY, MEASURES, eachCount, ledgerOf, offBy } from './ledger/ledger';
 export type {
   Ledger,
   LedgerBy,

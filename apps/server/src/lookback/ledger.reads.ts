@@ -29,15 +29,15 @@ export interface LedgerThings {
 
 type Work = Pick<Task, 'listId' | 'billable' | 'assignedTo' | 'waitingOn'> & { tags: readonly string[] };
 
-interface SpentRow extends Omit<Work, 'tags' | 'billable'> {
+interface TaskRow extends Omit<Work, 'tags' | 'billable'> {
   id: string;
-  taskId: string;
-  startAt: number;
-  endAt: number;
   title: string;
   tags: string;
   billable: number;
 }
+
+/** There may be tens of thousands: each is no more than it has to be. */
+type Spent = [id: string, start: number, end: number, taskId: string];
 
 const WORK = `t."listId", t."tags", t."billable", t."assignedTo", t."waitingOn"`;
 /** What is kept beside meetings belongs to the pauses where it is one. */
@@ -52,9 +52,10 @@ export class LedgerReads {
   ) {}
 
   async within(user: User, window: Interval, by: LedgerBy): Promise<LedgerThings> {
-    const [taken, spent, took] = await Promise.all([
+    const [taken, spent, tasks, took] = await Promise.all([
       this.agenda.taken(user, window),
       this.spent(user, window),
+      this.spentOn(user, window, by),
       this.took(user, window, by),
     ]);
     const events = promisedOf(taken, user, by);
@@ -72,13 +73,10 @@ export class LedgerReads {
         ...events,
         ...blocks.map(({ thing }) => thing),
         ...beside,
-        ...spent.map((row): LedgerThing => {
-          const work = { ...row, tags: tagsOf(row.tags), billable: Boolean(row.billable) };
-          return {
-            ...{ what: 'spent', kind: 'time', start: row.startAt, end: row.endAt, id: row.id, occurrence: null },
-            ...{ taskId: row.taskId, title: row.title },
-            keys: by === 'kind' ? [kindOf(row.taskId, row.startAt, row.endAt)] : keysOfWork(work, by),
-          };
+        ...spent.map(([id, start, end, taskId]): LedgerThing => {
+          const task = tasks.get(taskId);
+          const keys = by === 'kind' ? [kindOf(taskId, start, end)] : (task?.keys ?? []);
+          return { what: 'spent', kind: 'time', start, end, id, occurrence: null, taskId, title: task?.title ?? '', keys };
         }),
       ],
       took,
@@ -87,40 +85,44 @@ export class LedgerReads {
     };
   }
 
-  private spent(user: User, { start, end }: Interval): Promise<SpentRow[]> {
-    return this.source.query<SpentRow[]>(SPENT, [user.id, end, start]);
+  /** What was spent; what runs is not in it. There may be tens of thousands: they come as one text, a row each would take longer than all the rest. */
+  private async spent(user: User, { start, end }: Interval): Promise<Spent[]> {
+    const [row] = await this.source.query<{ all: string }[]>(
+      `SELECT json_group_array(json_array("id", "startAt", "endAt", "taskId")) AS "all" FROM (
+         SELECT "id", "startAt", "endAt", "taskId" FROM "time_entry"
+         WHERE "ownerId" = ? AND "startAt" < ? AND "endAt" > ? ORDER BY "startAt", "id")`,
+      [user.id, end, start],
+    );
+    return JSON.parse(row?.all ?? '[]') as Spent[];
+  }
+
+  /** The tasks that time was spent on, with what it counts under. */
+  private async spentOn(user: User, { start, end }: Interval, by: LedgerBy) {
+    const rows = await this.source.query<TaskRow[]>(
+      `SELECT t."id", t."title", ${WORK} FROM "task" t WHERE t."id" IN (
+         SELECT DISTINCT "taskId" FROM "time_entry" WHERE "ownerId" = ? AND "startAt" < ? AND "endAt" > ?)`,
+      [user.id, end, start],
+    );
+    return new Map(
+      rows.map(({ id, title, tags, billable, ...work }) => {
+        const own = { ...work, tags: JSON.parse(tags) as string[], billable: Boolean(billable) };
+        return [id, { title, keys: keysOfWork(own, by) }];
+      }),
+    );
   }
 
   private async took(user: User, { start, end }: Interval, by: LedgerBy): Promise<LedgerTook[]> {
-    const rows = await this.source.query<(Omit<SpentRow, 'id'> & { estimate: number; spent: number })[]>(
+    const rows = await this.source.query<(TaskRow & { estimate: number; spent: number })[]>(
       `SELECT t."estimate", t."spent", ${WORK} FROM "task" t
        WHERE t."ownerId" = ? AND t."completed" >= ? AND t."completed" < ? AND t."status" = 'COMPLETED' AND t."estimate" > 0 AND t."spent" > 0`,
       [user.id, start, end],
     );
     return rows.map(({ estimate, spent, tags, billable, ...work }) => ({
       ...{ estimate, spent },
-      keys: by === 'kind' ? ['work'] : keysOfWork({ ...work, tags: tagsOf(tags), billable: Boolean(billable) }, by),
+      keys:
+        by === 'kind' ? ['work'] : keysOfWork({ ...work, tags: JSON.parse(tags) as string[], billable: Boolean(billable) }, by),
     }));
   }
-}
-
-/** Time that was spent in a window, with what it was spent on; what runs is not in it. */
-export const SPENT = `SELECT e."id", e."taskId", e."startAt", e."endAt", t."title", ${WORK}
-  FROM "time_entry" e JOIN "task" t ON t."id" = e."taskId"
-  WHERE e."ownerId" = ? AND e."startAt" < ? AND e."endAt" > ? ORDER BY e."startAt", e."id"`;
-
-const parsed = new Map<string, readonly string[]>();
-const MOST_PARSED = 2000;
-
-/** Most tasks have the tags of others. */
-function tagsOf(text: string): readonly string[] {
-  let tags = parsed.get(text);
-  if (!tags) {
-    if (parsed.size > MOST_PARSED) parsed.clear();
-    tags = JSON.parse(text) as string[];
-    parsed.set(text, tags);
-  }
-  return tags;
 }
 
 function keysOfWork({ listId, tags, billable, assignedTo, waitingOn }: Work, by: LedgerBy): readonly string[] {

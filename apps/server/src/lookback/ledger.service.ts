@@ -2,10 +2,10 @@ import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { LedgerInfo, LedgerOutQuery, LedgerPartsQuery, LedgerParts, LedgerQuery } from '@corvun/contract';
 import {
-  countsOf,
   dayOffNamed,
   daysBetween,
   daysFrom,
+  eachCount,
   endOfDay,
   isoInZone,
   ledgerDays,
@@ -80,12 +80,12 @@ export class LedgerService {
     const { window } = this.stretch(user, from, to);
     const { things } = await this.reads.within(user, window, by);
     const minutes = new Map<LedgerThing, number>();
-    for (const count of countsOf(things, ledgerDays(from, to, user.zone))) {
-      const thing = things[count.item];
-      if (!thing || (what && thing.what !== what)) continue;
+    eachCount(things, ledgerDays(from, to, user.zone), (item, _day, own) => {
+      const thing = things[item];
+      if (!thing || (what && thing.what !== what)) return;
       if (key === undefined || (key === '' ? !thing.keys.length : thing.keys.includes(key)))
-        minutes.set(thing, (minutes.get(thing) ?? 0) + count.minutes);
-    }
+        minutes.set(thing, (minutes.get(thing) ?? 0) + own);
+    });
     const found = [...minutes].sort(([a], [b]) => a.start - b.start || (a.id < b.id ? -1 : 1));
     return {
       parts: found.slice(0, MOST_PARTS).map(([thing, own]) => ({

@@ -36,16 +36,31 @@ export function ledgerDays(from: Day, to: Day, zone: Zone): LedgerDays {
  * A stretch in whole minutes by the days it lies on; those of all its days come to its whole length, rounded once. What lies
  * outside the days is left out.
  */
-export function piecesOf({ start, end }: Interval, { days, starts }: LedgerDays): Piece[] {
-  const until = (instant: Instant) => Math.round((Math.min(instant, end) - start) / MINUTE);
+export function piecesOf(stretch: Interval, days: LedgerDays): Piece[] {
   const pieces: Piece[] = [];
+  eachPiece(stretch, days, (at, minutes) => pieces.push({ at, minutes }));
+  return pieces;
+}
+
+/** The same, told one after the other: there may be tens of thousands of stretches. */
+export function eachPiece(
+  { start, end }: Interval,
+  { days, starts }: LedgerDays,
+  tell: (at: number, minutes: number) => void,
+): void {
   const first = Math.max(0, lastBefore(starts, start));
+  // Most lie within one day.
+  if (start >= (starts[first] ?? 0) && end <= (starts[first + 1] ?? 0)) {
+    const minutes = Math.round((end - start) / MINUTE);
+    if (minutes > 0) tell(first, minutes);
+    return;
+  }
+  const until = (instant: Instant) => Math.round((Math.min(instant, end) - start) / MINUTE);
   for (let at = first; at < days.length && (starts[at] ?? 0) < end; at += 1) {
     const [begin = 0, over = 0] = [starts[at], starts[at + 1]];
     const minutes = over <= start ? 0 : until(over) - until(Math.max(begin, start));
-    if (minutes > 0) pieces.push({ at, minutes });
+    if (minutes > 0) tell(at, minutes);
   }
-  return pieces;
 }
 
 /** The place of the last instant that is not after another one; -1 where all are. */

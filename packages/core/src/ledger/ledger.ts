@@ -1,6 +1,16 @@
 import { intersect, subtract, union, type Interval } from '../time/intervals';
-import type { Day, Instant, Zone } from '../time/zones';
-import { bucketsOf, eachOf, ledgerDays, onceEach, piecesOf, type Bucket, type LedgerDays, type LedgerEach } from './counting';
+import { MINUTE, type Day, type Instant, type Zone } from '../time/zones';
+import {
+  bucketsOf,
+  eachOf,
+  eachPiece,
+  ledgerDays,
+  onceEach,
+  piecesOf,
+  type Bucket,
+  type LedgerDays,
+  type LedgerEach,
+} from './counting';
 
 /** Promised to others, planned for oneself, spent. */
 export const MEASURES = ['promised', 'planned', 'spent'] as const;
@@ -76,31 +86,24 @@ export interface Ledger {
   total: LedgerTotal;
 }
 
-/** What of one item counts on one day. */
-export interface LedgerCount {
-  /** Which item. */
-  item: number;
-  /** Which day. */
-  at: number;
-  minutes: number;
-}
+/** Told of what counts of an item on one of the days. */
+type Tell = (item: number, at: number, minutes: number) => void;
 
 /**
- * What of each item counts on which day. Of what is promised, and of what is planned, no moment counts twice; of what was
- * spent each entry counts as it stands.
+ * Tells what of each item counts on which day. Of what is promised, and of what is planned, no moment counts twice; of what
+ * was spent each entry counts as it stands.
  */
-export function countsOf(items: readonly LedgerItem[], days: LedgerDays): LedgerCount[] {
-  const counts: LedgerCount[] = [];
-  for (const what of MEASURES) {
+export function eachCount(items: readonly LedgerItem[], days: LedgerDays, tell: Tell): void {
+  for (const what of ['promised', 'planned'] as const) {
     const own = items.flatMap((one, item) => (one.what === what ? [item] : []));
-    const stretches = own.map((item) => items[item] as LedgerItem);
-    const counted = what === 'spent' ? stretches : onceEach(stretches);
+    const counted = onceEach(own.map((item) => items[item] as LedgerItem));
     for (const [place, item] of own.entries()) {
       const stretch = counted[place];
-      if (stretch) for (const piece of piecesOf(stretch, days)) counts.push({ item, ...piece });
+      if (stretch) eachPiece(stretch, days, (at, minutes) => tell(item, at, minutes));
     }
   }
-  return counts;
+  for (const [item, one] of items.entries())
+    if (one.what === 'spent') eachPiece(one, days, (at, minutes) => tell(item, at, minutes));
 }
 
 const none = (): Measured => ({ promised: 0, planned: 0, spent: 0 });
@@ -116,18 +119,19 @@ export function ledgerOf(input: LedgerInput): Ledger {
   const bucketAt = bucketOfDays(days.days, buckets);
   const rows = new Map<string, LedgerRow>();
   const rowOf = (key: string) => {
-    const found = rows.get(key) ?? { key, ...none(), ...notOff() };
-    rows.set(key, found);
+    let found = rows.get(key);
+    if (!found) rows.set(key, (found = { key, ...none(), ...notOff() }));
     return found;
   };
   const total = { ...none(), ...notOff() };
-  for (const { item, at, minutes } of countsOf(items, days)) {
+  eachCount(items, days, (item, at, minutes) => {
     const { what, keys } = items[item] as LedgerItem;
     total[what] += minutes;
     const time = times[bucketAt[at] ?? 0];
     if (time) time[what] += minutes;
-    for (const key of keys.length ? keys : ['']) rowOf(key)[what] += minutes;
-  }
+    if (!keys.length) rowOf('')[what] += minutes;
+    for (const key of keys) rowOf(key)[what] += minutes;
+  });
   for (const { keys, estimate, spent } of took)
     for (const off of [total, ...(keys.length ? keys : ['']).map(rowOf)]) {
       off.done += 1;
@@ -135,9 +139,10 @@ export function ledgerOf(input: LedgerInput): Ledger {
       off.estimated += estimate;
       off.took += spent;
     }
-  const stretches = (what: Measure) => union(items.filter((one) => one.what === what));
-  const [promised, planned, spent] = MEASURES.map(stretches) as [Interval[], Interval[], Interval[]];
-  const minutes = (intervals: readonly Interval[]) => sum(intervals.flatMap((one) => piecesOf(one, days)));
+  const of = (what: Measure) => items.filter((one) => one.what === what);
+  const [promised, planned] = [union(of('promised')), union(of('planned'))];
+  const whole = { start: days.starts[0] ?? 0, end: days.starts.at(-1) ?? 0 };
+  const minutes = (intervals: readonly Interval[]) => minutesWithin(intervals, whole);
   for (const one of subtract(input.working, [...promised, ...planned, ...input.kept]))
     for (const { at, minutes: free } of piecesOf(one, days)) {
       const time = times[bucketAt[at] ?? 0];
@@ -152,7 +157,7 @@ export function ledgerOf(input: LedgerInput): Ledger {
       ...total,
       working: minutes(union(input.working)),
       free: times.reduce((all, { free }) => all + free, 0),
-      unscheduled: minutes(subtract(spent, planned)),
+      unscheduled: Math.round(of('spent').reduce((sum, one) => sum + outside(one, planned, whole), 0) / MINUTE),
       met: minutes(intersect(promised, input.working)),
       quiet: minutes(quiet),
       quietKept: minutes(subtract(quiet, promised)),
@@ -160,7 +165,25 @@ export function ledgerOf(input: LedgerInput): Ledger {
   };
 }
 
-const sum = (pieces: readonly { minutes: number }[]) => pieces.reduce((all, { minutes }) => all + minutes, 0);
+/** Whole minutes of stretches that do not overlap, as far as they lie in a window. */
+const minutesWithin = (stretches: readonly Interval[], { start, end }: Interval): number =>
+  Math.round(stretches.reduce((sum, one) => sum + Math.max(0, Math.min(end, one.end) - Math.max(start, one.start)), 0) / MINUTE);
+
+/** Milliseconds of a stretch in a window that lie in no other one. @param others in order, without overlaps */
+function outside({ start, end }: Interval, others: readonly Interval[], window: Interval): number {
+  const [from, to] = [Math.max(start, window.start), Math.min(end, window.end)];
+  let left = Math.max(0, to - from);
+  let [low, high] = [0, others.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((others[middle]?.end ?? 0) <= from) low = middle + 1;
+    else high = middle;
+  }
+  for (let at = low; left > 0 && (others[at]?.start ?? to) < to; at += 1)
+    left -= Math.min(to, others[at]?.end ?? to) - Math.max(from, others[at]?.start ?? to);
+  return left;
+}
+
 const most = ({ promised, planned, spent }: Measured) => Math.max(promised + planned, promised + spent);
 
 const byMost = (a: LedgerRow, b: LedgerRow): number =>
