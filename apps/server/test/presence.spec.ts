@@ -35,6 +35,9 @@ beforeAll(async () => {
   });
   const input = { kind: 'chat', name: 'Team chat', address: `${outside.url}/chat`, settings: { presence: true } };
   chat = (await maren.post<{ id: string }>('/sources', input)).body.id;
+  // What was there before comes first: a look that goes on when it becomes quiet is not broken off.
+  const looked = async () => (await maren.get<SourceInfo[]>('/sources')).body.find(({ id }) => id === chat)?.lastSuccess;
+  await until(looked, 'the first look', 25_000);
 }, 30_000);
 
 afterAll(async () => {

@@ -130,7 +130,8 @@ export class SyncService implements OnApplicationBootstrap, BeforeApplicationShu
 
   private async run(row: Source, run: Run, signal: AbortSignal): Promise<void> {
     const started = this.clock.now();
-    await this.note(row, { lastTry: started, nextTry: started + row.every * 1000 });
+    const next = started + row.every * 1000;
+    await this.note(row, { lastTry: started, nextTry: next });
     this.tell(row);
     let told = 0;
     try {
@@ -148,7 +149,7 @@ export class SyncService implements OnApplicationBootstrap, BeforeApplicationShu
         }
         signal.throwIfAborted();
       }
-      await this.note(row, {
+      await this.noteAfter(row, next, {
         lastSuccess: this.clock.now(),
         failures: 0,
         problem: '',
@@ -160,7 +161,7 @@ export class SyncService implements OnApplicationBootstrap, BeforeApplicationShu
       const failures = row.failures + 1;
       const asked = problem instanceof SourceProblem ? problem.retryAfter : null;
       if (!(problem instanceof SourceProblem)) this.logger.warn(sentenceOf(problem, row.name));
-      await this.note(row, {
+      await this.noteAfter(row, next, {
         failures,
         problem: sentenceOf(problem, row.name),
         nextTry: this.clock.now() + pauseAfter(failures, asked),
@@ -190,6 +191,12 @@ export class SyncService implements OnApplicationBootstrap, BeforeApplicationShu
     await this.kernel.transact(bySource(row.ownerId, row.id), (work) =>
       work.manager.update(Source, { id: row.id }, patch as object),
     );
+  }
+
+  /** Notes what became of a look; who asked for another one meanwhile gets it. @param next when it was to be, as it began */
+  private async noteAfter(row: Source, next: number, { nextTry, ...patch }: Partial<Source>): Promise<void> {
+    const present = await this.sources.findOneBy({ id: row.id });
+    await this.note(row, present && present.nextTry !== next ? patch : { ...patch, nextTry });
   }
 
   private tell(row: Source): void {
