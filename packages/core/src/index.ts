@@ -122,8 +122,8 @@ export type { LooseEnd, LooseEndKind } from './doing/looseEnds';
 export { wasMissed } from './reminders/missed';
 export { presenceAt, presenceTurns } from './doing/presence';
 export type { Presence, PresenceInput, PresenceKind } from './doing/presence';
-export { bucketsOf, eachOf, ledgerDays, onceEach, piecesOf } from './ledger/counting';
-export type { Bucket, LedgerDays, LedgerEach } from './ledger/counting';
+export { ledgerDays } from './ledger/counting';
+export type { LedgerDays, LedgerEach } from './ledger/counting';
 export { LEDGER_BY, MEASURES, eachCount, ledgerOf, offBy } from './ledger/ledger';
 export type {
   Ledger,
@@ -138,7 +138,7 @@ export type {
   Measured,
   OffBy,
 } from './ledger/ledger';
-export { dayLogMarkdown, inLogOrder, tellRun, tellSpentOn, runsOf } from './ledger/dayLog';
+export { dayLogMarkdown, inLogOrder, readLogLine, tellRun, tellSpentOn, runsOf } from './ledger/dayLog';
 export type { LogDecision, LogEntry, LogKind, LogPart, LogThing } from './ledger/dayLog';
 export * from './checkIns/questions';
 export { askedAt, lastAsked, nextAsked } from './checkIns/asked';

@@ -2,7 +2,6 @@ import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { LedgerInfo, LedgerOutQuery, LedgerPartsQuery, LedgerParts, LedgerQuery } from '@corvun/contract';
 import {
-  dayOffNamed,
   daysBetween,
   daysFrom,
   eachCount,
@@ -12,7 +11,6 @@ import {
   ledgerOf,
   offBy,
   startOfDay,
-  workingTimeOf,
   type Interval,
 } from '@corvun/core';
 import { writeCsv } from '@corvun/formats';
@@ -24,6 +22,7 @@ import { Calendar } from '../calendars/calendar.entity';
 import { TimeEntry } from '../doing/time-entry.entity';
 import { timeCsv } from '../doing/time-out';
 import { List } from '../lists/list.entity';
+import { workingOn } from '../settings/settings-of';
 import { Task } from '../tasks/task.entity';
 import { LedgerReads, type LedgerThing } from './ledger.reads';
 
@@ -63,7 +62,8 @@ export class LedgerService {
   ) {}
 
   async of(user: User, { from, to, by }: LedgerQuery): Promise<LedgerInfo> {
-    const { window, working } = this.stretch(user, from, to);
+    const window = this.windowOf(user, from, to);
+    const working = workingOn(user, daysFrom(from, daysBetween(from, to) + 1));
     const [{ things, took, kept, quiet }, nameOf] = await Promise.all([
       this.reads.within(user, window, by),
       this.namesOf(user, by),
@@ -77,7 +77,7 @@ export class LedgerService {
 
   /** What a figure is made of, in order. */
   async parts(user: User, { from, to, by, what, key }: LedgerPartsQuery): Promise<LedgerParts> {
-    const { window } = this.stretch(user, from, to);
+    const window = this.windowOf(user, from, to);
     const { things } = await this.reads.within(user, window, by);
     const minutes = new Map<LedgerThing, number>();
     eachCount(things, ledgerDays(from, to, user.zone), (item, _day, own) => {
@@ -116,7 +116,7 @@ export class LedgerService {
   }
 
   private async entriesCsv(user: User, { from, to }: LedgerQuery): Promise<string> {
-    const { window } = this.stretch(user, from, to);
+    const window = this.windowOf(user, from, to);
     const rows = await this.entries
       .createQueryBuilder('e')
       .where('e.ownerId = :owner AND e.startAt < :end AND e.endAt > :start', { owner: user.id, ...window })
@@ -146,16 +146,10 @@ export class LedgerService {
   }
 
   /** @throws Refusal where the days are in the wrong order, or too many */
-  private stretch(user: User, from: string, to: string): { window: Interval; working: Interval[] } {
+  private windowOf(user: User, from: string, to: string): Interval {
     if (to < from) throw badField('to', 'The last day comes before the first one.');
-    const count = daysBetween(from, to) + 1;
-    if (count > MOST_DAYS) throw badField('to', 'The ledger goes over ten years at most.');
-    return {
-      window: { start: startOfDay(from, user.zone), end: endOfDay(to, user.zone) },
-      working: daysFrom(from, count)
-        .filter((day) => dayOffNamed(day, user.settings.daysOff ?? []) === null)
-        .flatMap((day) => workingTimeOf(day, user.hours, user.zone)),
-    };
+    if (daysBetween(from, to) >= MOST_DAYS) throw badField('to', 'The ledger goes over ten years at most.');
+    return { start: startOfDay(from, user.zone), end: endOfDay(to, user.zone) };
   }
 
   private async namesOf(user: User, by: LedgerQuery['by']): Promise<(key: string) => string> {

@@ -1,5 +1,5 @@
 import { MINUTE, instantOf } from '../time/zones';
-import { dayLogMarkdown, inLogOrder, runsOf, tellRun, tellSpentOn, type LogDecision, type LogEntry } from './dayLog';
+import { dayLogMarkdown, inLogOrder, readLogLine, runsOf, tellRun, tellSpentOn, type LogDecision, type LogEntry } from './dayLog';
 
 const ZONE = 'Europe/Vienna';
 const at = (time: string) => instantOf(`2026-07-29T${time}`, ZONE);
@@ -75,5 +75,19 @@ describe('a day in Markdown', () => {
 
   it('says so where nothing is', () => {
     expect(dayLogMarkdown([{ day: '2026-07-29', entries: [] }], heading, ZONE)).toContain('Nothing is written down');
+  });
+});
+
+describe('a line of one’s own', () => {
+  it.each([
+    ['9:30 Fog until ten', '09:30', 'Fog until ten'],
+    ['  23.05 Two lines\nof it ', '23:05', 'Two lines\nof it'],
+    ['24:00 is no time', null, '24:00 is no time'],
+    ['9:30', null, '9:30'],
+    ['9:60 herons', null, '9:60 herons'],
+    ['3.5 m of rope', null, '3.5 m of rope'],
+    ['Fog at 9:30', null, 'Fog at 9:30'],
+  ])('“%s” is of %s', (line, time, text) => {
+    expect(readLogLine(line)).toEqual({ time, text });
   });
 });

@@ -44,6 +44,12 @@ export const inLogOrder = <Entry extends Pick<LogEntry, 'at' | 'id' | 'kind'>>(e
   return [...entries].sort((a, b) => place(a) - place(b) || (a.id < b.id ? -1 : 1));
 };
 
+/** A line of one's own: `9:30 Fog` says when it was. @returns time as `HH:MM`; null: it says none */
+export function readLogLine(line: string): { time: string | null; text: string } {
+  const [, hour = '', minute = '', text] = /^([01]?\d|2[0-3])[:.]([0-5]\d)\s+(\S.*)$/s.exec(line.trim()) ?? [];
+  return text === undefined ? { time: null, text: line.trim() } : { time: `${hour.padStart(2, '0')}:${minute}`, text };
+}
+
 /** An incoming that was decided on. */
 export interface LogDecision {
   id: string;

@@ -1,5 +1,5 @@
 import type { LogEntryInfo, Me } from '@corvun/contract';
-import { addDays, count, sayDay, wallOf, weekOf } from '@corvun/core';
+import { addDays, count, readLogLine, sayDay, wallOf, weekOf } from '@corvun/core';
 import { useRef, useState, type FormEvent, type KeyboardEvent, type ReactNode } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { addLine, markdownAt, useLog, useLogFound } from '../../data/lookback';
@@ -134,9 +134,9 @@ function NewLine({ day, today, zone }: { day: string; today: string; zone: strin
       return field.current?.focus();
     }
     // “9:30 Fog” says when it was; else it is now, where the day is today.
-    const [, hour = '', minute = '', rest] = /^([01]?\d|2[0-3])[:.]([0-5]\d)\s+(\S.*)$/s.exec(line) ?? [];
-    const time = rest ? `${hour.padStart(2, '0')}:${minute}` : day === today ? wallOf(serverNow(), zone).slice(11) : undefined;
-    if (await addLine({ day, text: rest ?? line, ...(time ? { time } : {}) })) write(null);
+    const read = readLogLine(line);
+    const time = read.time ?? (day === today ? wallOf(serverNow(), zone).slice(11) : undefined);
+    if (await addLine({ day, text: read.text, ...(time ? { time } : {}) })) write(null);
     return undefined;
   };
   return (

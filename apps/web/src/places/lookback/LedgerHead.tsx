@@ -3,6 +3,7 @@ import { LEDGER_BY, readDay, sayDay, weekOf, type LedgerBy } from '@corvun/core'
 import { Popover } from 'radix-ui';
 import { useState, type FormEvent, type ReactNode } from 'react';
 import { tableAt } from '../../data/lookback';
+import { Field } from '../../parts/Field';
 import { serverNow } from '../../parts/useNow';
 import { button, primary } from '../sources/common';
 import { LookBackHead } from './LookBackHead';
@@ -122,8 +123,24 @@ function Chosen({ me, today, range, go }: Omit<LedgerHeadProps, 'by'>): ReactNod
           className="z-50 w-[280px] border border-ink bg-card p-4 shadow-lg"
         >
           <form noValidate onSubmit={submit}>
-            <DayField label="From" value={first} wrong={wrong.first} write={setFirst} />
-            <DayField label="To" value={last} wrong={wrong.last} write={setLast} />
+            <Field
+              id="ledger-from"
+              label="From"
+              value={first}
+              says={wrong.first ?? ''}
+              wrong={wrong.first !== undefined}
+              change={setFirst}
+              onFocus={({ target }) => target.select()}
+            />
+            <Field
+              id="ledger-to"
+              label="To"
+              value={last}
+              says={wrong.last ?? ''}
+              wrong={wrong.last !== undefined}
+              change={setLast}
+              onFocus={({ target }) => target.select()}
+            />
             <p className="mt-3 flex gap-2">
               <button type="submit" className={primary}>
                 Add them up
@@ -137,36 +154,5 @@ function Chosen({ me, today, range, go }: Omit<LedgerHeadProps, 'by'>): ReactNod
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
-  );
-}
-
-interface DayFieldProps {
-  label: string;
-  value: string;
-  wrong: string | undefined;
-  write: (text: string) => void;
-}
-
-function DayField({ label, value, wrong = '', write }: DayFieldProps): ReactNode {
-  const id = `ledger-${label.toLowerCase()}`;
-  return (
-    <div className="mb-2">
-      <label htmlFor={id} className="text-xs text-soft">
-        {label}
-      </label>
-      <input
-        id={id}
-        autoComplete="off"
-        className="block min-h-7 w-full border-b border-soft bg-transparent"
-        value={value}
-        aria-invalid={wrong !== ''}
-        aria-describedby={`${id}-wrong`}
-        onFocus={(event) => event.target.select()}
-        onChange={({ target }) => write(target.value)}
-      />
-      <p id={`${id}-wrong`} role="alert" className="text-xs text-brick empty:hidden">
-        {wrong}
-      </p>
-    </div>
   );
 }

@@ -34,6 +34,52 @@ const Figure = ({ at, minutes, says, pick }: { at: string; minutes: number; says
     <span className="text-soft">–</span>
   );
 
+/** The first line of a table: what its rows are, and its columns. */
+const Heads = ({ rows, columns, off = false }: { rows: string; columns: readonly string[]; off?: boolean }): ReactNode => (
+  <thead>
+    <tr>
+      <th scope="col" className={head}>
+        {rows.charAt(0).toUpperCase() + rows.slice(1)}
+      </th>
+      {columns.map((column) => (
+        <th key={column} scope="col" className={head}>
+          {column}
+        </th>
+      ))}
+      {off && (
+        <th scope="col" className={head} title="How far estimates of what was done were off">
+          off by
+        </th>
+      )}
+    </tr>
+  </thead>
+);
+
+/** The last line of a table. */
+const InAll = ({
+  total,
+  measures,
+  last,
+}: {
+  total: LedgerInfo['total'];
+  measures: readonly Measure[];
+  last: ReactNode;
+}): ReactNode => (
+  <tfoot>
+    <tr>
+      <th scope="row" className={sum}>
+        In all
+      </th>
+      {measures.map((measure) => (
+        <td key={measure} className={sum}>
+          {sayMinutes(total[measure])}
+        </td>
+      ))}
+      <td className={sum}>{last}</td>
+    </tr>
+  </tfoot>
+);
+
 /** @param names what each bar of time is called */
 export function TimesTable({
   ledger: { each, times, total },
@@ -44,18 +90,7 @@ export function TimesTable({
     <div className="max-h-[300px] overflow-y-auto">
       <table className="w-full border-separate border-spacing-0">
         <caption className="sr-only">Promised, planned and spent by time</caption>
-        <thead>
-          <tr>
-            <th scope="col" className={head}>
-              {each.charAt(0).toUpperCase() + each.slice(1)}
-            </th>
-            {[...MEASURES, 'free'].map((column) => (
-              <th key={column} scope="col" className={head}>
-                {column}
-              </th>
-            ))}
-          </tr>
-        </thead>
+        <Heads rows={each} columns={[...MEASURES, 'free']} />
         <tbody>
           {times.map((time, at) => (
             <tr key={time.key}>
@@ -76,19 +111,7 @@ export function TimesTable({
             </tr>
           ))}
         </tbody>
-        <tfoot>
-          <tr>
-            <th scope="row" className={sum}>
-              In all
-            </th>
-            {MEASURES.map((measure) => (
-              <td key={measure} className={sum}>
-                {sayMinutes(total[measure])}
-              </td>
-            ))}
-            <td className={sum}>{sayMinutes(total.free)}</td>
-          </tr>
-        </tfoot>
+        <InAll total={total} measures={MEASURES} last={sayMinutes(total.free)} />
       </table>
     </div>
   );
@@ -103,21 +126,7 @@ export function RowsTable({ ledger: { by, rows, total }, pick }: TableProps): Re
     <>
       <table className="w-full border-separate border-spacing-0">
         <caption className="sr-only">Time by {by}</caption>
-        <thead>
-          <tr>
-            <th scope="col" className={head}>
-              {by.charAt(0).toUpperCase() + by.slice(1)}
-            </th>
-            {measures.map((column) => (
-              <th key={column} scope="col" className={head}>
-                {column}
-              </th>
-            ))}
-            <th scope="col" className={head} title="How far estimates of what was done were off">
-              off by
-            </th>
-          </tr>
-        </thead>
+        <Heads rows={by} columns={measures} off />
         <tbody>
           {rows.map((row, at) => {
             const marked = lists.find(({ id }) => id === row.key) ?? calendars.find(({ id }) => id === row.key);
@@ -141,19 +150,7 @@ export function RowsTable({ ledger: { by, rows, total }, pick }: TableProps): Re
             );
           })}
         </tbody>
-        <tfoot>
-          <tr>
-            <th scope="row" className={sum}>
-              In all
-            </th>
-            {measures.map((measure) => (
-              <td key={measure} className={sum}>
-                {sayMinutes(total[measure])}
-              </td>
-            ))}
-            <td className={sum}>{sayOff(total)}</td>
-          </tr>
-        </tfoot>
+        <InAll total={total} measures={measures} last={sayOff(total)} />
       </table>
       {overlaps && (
         <p className="mt-2 text-xs text-soft">

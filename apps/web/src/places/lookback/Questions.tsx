@@ -1,5 +1,5 @@
 import type { CheckInAnswerInfo, CheckInInfo, Me } from '@corvun/contract';
-import { dayOf, isDay, sayAnswer, sayClock, sayDay, sayTime } from '@corvun/core';
+import { dayOf, isDay, sayAnswer, sayClock, sayDay } from '@corvun/core';
 import { useState, type ReactNode } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { pauseCheckIn, removeCheckIn, useCheckInAnswers, useCheckIns } from '../../data/lookback';
@@ -188,5 +188,5 @@ function sayAsks({ open, next, paused, time }: CheckInInfo, me: Me, today: strin
   if (open !== null) return open === today ? 'to be answered' : `to be answered for ${sayDay(open, today)}`;
   if (paused || next === null) return 'rests';
   const day = dayOf(Date.parse(next), me.zone);
-  return `asks ${day === today ? 'today' : sayDay(day, today)} at ${sayClock(time) || sayTime(Date.parse(next), me.zone)}`;
+  return `asks ${day === today ? 'today' : sayDay(day, today)} at ${sayClock(time)}`;
 }
