@@ -23,6 +23,7 @@ import { CarryChanges } from './kernel/changed';
 import { IncomingModule } from './incoming/incoming.module';
 import { ListsModule } from './lists/lists.module';
 import { LookbackModule } from './lookback/lookback.module';
+import { QuietModule } from './quiet/quiet.module';
 import { MirrorsModule } from './mirrors/mirrors.module';
 import { NotesModule } from './notes/notes.module';
 import { OthersModule } from './others/others.module';
@@ -58,6 +59,7 @@ import { ViewsModule } from './views/views.module';
     PlanningModule,
     DoingModule,
     LookbackModule,
+    QuietModule,
     CaptureModule,
     FindModule,
     NotesModule,

@@ -34,6 +34,7 @@ export function entry(from: number, to: number, more: Partial<AgendaEntry> = {})
     fixed: null,
     mirrored: false,
     pinned: false,
+    sites: null,
     buffers: [],
     version: 1,
     ...more,

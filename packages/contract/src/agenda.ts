@@ -46,6 +46,8 @@ export interface AgendaEntry {
   mirrored: boolean;
   /** Own time that planning does not move. */
   pinned: boolean;
+  /** Of quiet time that says so itself: the sites that are held back in it. */
+  sites: string[] | null;
   /** What belongs to an event, in order of time. */
   buffers: BufferInfo[];
   version: number;

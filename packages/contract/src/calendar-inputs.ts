@@ -20,7 +20,7 @@ import {
 } from 'class-validator';
 import { LONGEST_BUFFER, MOST_ALARMS, isTrigger, type Alarm } from '@corvun/core';
 import { BlockMove } from './yes-cost';
-import { IsDay, IsRule, Maybe, NotBlank, say } from './rules';
+import { AreSites, IsDay, IsRule, Maybe, NotBlank, say } from './rules';
 
 /** What own time can be for. */
 export const BLOCK_KINDS = ['work', 'quiet', 'break'] as const;
@@ -61,6 +61,8 @@ export class BlockChange {
   @Maybe() @IsString() @MaxLength(500) title?: string;
   /** Planning does not move it. */
   @Maybe() @IsBoolean() pinned?: boolean;
+  /** Sites that are held back in this quiet time; null: those that always are. */
+  @IsOptional() @AreSites() sites?: string[] | null;
 }
 
 export const SCOPES = ['this', 'following', 'all'] as const;

@@ -29,6 +29,8 @@ export interface StreamChange {
     | 'timeEntry'
     | 'headsDown'
     | 'presence'
+    | 'siteHold'
+    | 'grace'
     | 'logLine'
     | 'checkIn'
     | 'checkInAnswer'

@@ -27,6 +27,7 @@ export const ERRORS = {
   'not-running': [409, 'It is not under way any more.'],
   'no-timer': [409, 'No timer runs.'],
   'no-heads-down': [409, 'Nothing is worked on heads-down.'],
+  'not-quiet': [409, 'It is not quiet time, so nothing is held back.'],
   'not-stopped': [409, 'It is not stopped.'],
   'not-waiting': [409, 'It does not wait any more.'],
   paused: [409, 'The source is paused.'],

@@ -8,6 +8,7 @@ export * from './reminders';
 export * from './yes-cost';
 export * from './passes';
 export * from './doing';
+export * from './quiet';
 export * from './lookback';
 export * from './check-ins';
 export * from './planning';

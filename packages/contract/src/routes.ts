@@ -21,6 +21,7 @@ import type { DecideInput } from './decide';
 import type { DoingRoutes } from './doing';
 import type { CheckInRoutes } from './check-ins';
 import type { LookbackRoutes } from './lookback';
+import type { QuietRoutes } from './quiet';
 import type {
   AccountInput,
   CalendarChange,
@@ -73,7 +74,16 @@ import type {
  * the shape of the request says (400, 401, 404 where there is an id, 409 where there is a version).
  */
 export interface Routes
-  extends OwnRoutes, CalendarRoutes, OthersRoutes, PassRoutes, PlanningRoutes, DoingRoutes, LookbackRoutes, CheckInRoutes {
+  extends
+    OwnRoutes,
+    CalendarRoutes,
+    OthersRoutes,
+    PassRoutes,
+    PlanningRoutes,
+    DoingRoutes,
+    LookbackRoutes,
+    CheckInRoutes,
+    QuietRoutes {
   /** All tasks that are not over, and those done lately. */
   'GET /tasks': { query: TasksQuery; answer: TaskInfo[] };
   /** One task. */

@@ -1,6 +1,6 @@
 // Rules on what stands inside another input ask for it, in a browser, too.
 import 'reflect-metadata';
-import { HoursError, isDay, isRule, isWeek, readHours, type Priority } from '@corvun/core';
+import { HoursError, SiteError, isDay, isRule, isWeek, readHours, readSite, type Priority } from '@corvun/core';
 import { Matches, ValidateBy, ValidateIf, type ValidationOptions } from 'class-validator';
 
 /** May be left out, but is not null: what cannot be empty here must not arrive as nothing. */
@@ -115,6 +115,31 @@ export const AreStretches = (): PropertyDecorator =>
     validator: {
       validate: (value) => wrongHours({ 1: value as unknown }) === null,
       defaultMessage: (about) => wrongHours({ 1: about?.value as unknown }) ?? '',
+    },
+  });
+
+export const MOST_SITES = 200;
+
+/** What is wrong with sites; null where nothing is. */
+function wrongSites(value: unknown): string | null {
+  if (!Array.isArray(value) || value.length > MOST_SITES) return `At most ${MOST_SITES} sites, as a list.`;
+  for (const site of value as unknown[]) {
+    try {
+      readSite(typeof site === 'string' ? site.slice(0, 300) : '');
+    } catch (problem) {
+      return problem instanceof SiteError ? problem.message : 'Write a site like news.example.';
+    }
+  }
+  return null;
+}
+
+/** Sites: hosts, or addresses on them. */
+export const AreSites = (): PropertyDecorator =>
+  ValidateBy({
+    name: 'areSites',
+    validator: {
+      validate: (value) => wrongSites(value) === null,
+      defaultMessage: (about) => wrongSites(about?.value) ?? '',
     },
   });
 

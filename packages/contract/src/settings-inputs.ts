@@ -18,7 +18,7 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { LONGEST_BUFFER, isZone } from '@corvun/core';
-import { AreHours, AreStretches, IsDay, Maybe, NotBlank } from './rules';
+import { AreHours, AreSites, AreStretches, IsDay, Maybe, NotBlank } from './rules';
 
 const IsZoneName = (each = false): PropertyDecorator =>
   ValidateBy(
@@ -180,6 +180,11 @@ export class HeadsDownRulesInput {
   @Maybe() @IsBoolean() sound?: boolean;
 }
 
+/** What is held back in quiet time that says nothing else. */
+export class QuietRulesInput {
+  @Maybe() @AreSites() sites?: string[];
+}
+
 /** Settings to change; what is left out stays, in those that consist of several, too. */
 export class SettingsChange {
   @Maybe() @IsString() @Length(1, 120, { message: 'The name has 1 to 120 characters.' }) @NotBlank('The name') name?: string;
@@ -214,6 +219,7 @@ export class SettingsChange {
   @Maybe() @IsObject() @ValidateNested() @Type(() => PlanningInput) planning?: PlanningInput;
   @Maybe() @IsObject() @ValidateNested() @Type(() => DayInput) day?: DayInput;
   @Maybe() @IsObject() @ValidateNested() @Type(() => HeadsDownRulesInput) headsDown?: HeadsDownRulesInput;
+  @Maybe() @IsObject() @ValidateNested() @Type(() => QuietRulesInput) quiet?: QuietRulesInput;
   /** Keys by command, `sort.drop`; a command that is not named keeps its first one. */
   @Maybe()
   @ValidateBy({ name: 'areKeys', validator: { validate: areKeys, defaultMessage: () => 'One of these is no key of a command.' } })

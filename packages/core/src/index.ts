@@ -120,7 +120,9 @@ export type { GivesWay, Pushed, Running, Timed } from './doing/running';
 export { looseEndsOf } from './doing/looseEnds';
 export type { LooseEnd, LooseEndKind } from './doing/looseEnds';
 export { wasMissed } from './reminders/missed';
-export { presenceAt, presenceTurns } from './doing/presence';
+export { GRACE, SiteError, heldOf, isOnSite, quietAfter, quietAt, readSite, readSites, tidySites } from './doing/heldSites';
+export type { Grace, Quiet, QuietInput } from './doing/heldSites';
+export { covering, presenceAt, presenceTurns } from './doing/presence';
 export type { Presence, PresenceInput, PresenceKind } from './doing/presence';
 export { ledgerDays } from './ledger/counting';
 export type { LedgerDays, LedgerEach } from './ledger/counting';
@@ -138,7 +140,7 @@ export type {
   Measured,
   OffBy,
 } from './ledger/ledger';
-export { dayLogMarkdown, inLogOrder, readLogLine, tellRun, tellSpentOn, runsOf } from './ledger/dayLog';
+export { dayLogMarkdown, inLogOrder, readLogLine, tellRun, tellQuiet, tellSpentOn, runsOf } from './ledger/dayLog';
 export type { LogDecision, LogEntry, LogKind, LogPart, LogThing } from './ledger/dayLog';
 export * from './checkIns/questions';
 export { askedAt, lastAsked, nextAsked } from './checkIns/asked';

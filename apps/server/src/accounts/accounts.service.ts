@@ -61,6 +61,8 @@ export class AccountsService {
       created: this.clock.now(),
       remindedUntil: this.clock.now(),
       outlinedOn: '',
+      extensionSince: 0,
+      extensionSeen: 0,
     };
     await this.writes.write(async (manager) => {
       if (first && (await manager.count(User)) > 0) throw notFirst();

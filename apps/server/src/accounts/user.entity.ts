@@ -18,6 +18,9 @@ export class User {
   @Column('integer', { default: 0 }) remindedUntil: number;
   /** The last day whose outline was mailed. */
   @Column('text', { default: '' }) outlinedOn: string;
+  /** When what holds sites back was heard of first, and last; 0: it never was. */
+  @Column('integer', { default: 0 }) extensionSince: number;
+  @Column('integer', { default: 0 }) extensionSeen: number;
 }
 
 /** A signed-in browser, or a program's token. Only the hash of the secret is kept. */

@@ -30,6 +30,7 @@ const entry = (own: Own): AgendaEntry => ({
   fixed: null,
   mirrored: false,
   pinned: false,
+  sites: null,
   buffers: [],
   ...own,
 });
@@ -87,6 +88,7 @@ export const blockEntry = (row: Block, task: Task | undefined, zone: Zone): Agen
     deadline: task?.deadline ?? null,
     deadlineFixed: task?.deadlineFixed ?? false,
     pinned: row.pinned,
+    sites: row.kind === 'quiet' ? row.sites : null,
     version: row.version,
   });
 

@@ -15,4 +15,6 @@ export class Block extends Row {
   @Column('text', { default: '' }) title: string;
   /** Planning does not move it. */
   @Column('boolean', { default: false }) pinned: boolean;
+  /** Sites that are held back in it; null: those that always are. Only quiet time has some. */
+  @Column('simple-json', { nullable: true }) sites: string[] | null;
 }

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import type { BeginningInput, BlockChange, BlockInput, DecisionAnswer, Done, MadeThing } from '@corvun/contract';
-import { MINUTE, count, dayOf, parseIso, sayDay, sayMinutes, sayTime } from '@corvun/core';
+import { MINUTE, count, dayOf, parseIso, sayDay, sayMinutes, sayTime, tidySites } from '@corvun/core';
 import { LessThanOrEqual, MoreThan } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
@@ -26,6 +26,9 @@ export const blockTitle = (
   { kind, title }: Pick<Block, 'kind' | 'title'>,
   task: Pick<Task, 'title'> | null | undefined,
 ): string => task?.title ?? (title || NAMES[kind]);
+
+const sayHeld = (sites: readonly string[] | null): string =>
+  sites ? `holds ${sites.length ? count(sites.length, 'site') : 'no site'} back` : 'holds back the sites that always are';
 
 @Injectable()
 export class BlocksService {
@@ -66,6 +69,7 @@ export class BlocksService {
       endAt: start + input.minutes * MINUTE,
       busy: input.busy ?? true,
       pinned: false,
+      sites: null,
     });
     if (task && (!task.plannedDay || task.estimate === null))
       await work.update('task', task, {
@@ -90,7 +94,16 @@ export class BlocksService {
       const endAt = startAt + minutes * MINUTE;
       const block =
         running ??
-        (await work.insert('block', { kind: 'work', taskId: id, title: '', startAt, endAt, busy: true, pinned: false }));
+        (await work.insert('block', {
+          kind: 'work',
+          taskId: id,
+          title: '',
+          startAt,
+          endAt,
+          busy: true,
+          pinned: false,
+          sites: null,
+        }));
       await work.update('task', task, {
         ...{ status: 'IN-PROCESS', plannedDay: dayOf(startAt, user.zone), plannedWeek: null, shelved: false, lookAgain: null },
         estimate: task.estimate ?? minutes,
@@ -107,13 +120,15 @@ export class BlocksService {
   }
 
   /** Moves or resizes a block, or says otherwise what it is. */
-  async change(user: User, id: string, { version, start, minutes, title, busy, kind, pinned }: BlockChange): Promise<Done> {
+  async change(user: User, id: string, input: BlockChange): Promise<Done> {
+    const { version, start, minutes, title, busy, kind, pinned, sites } = input;
     const at = start === undefined ? undefined : this.startOf(user, start);
     const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
       const block = await work.find('block', id);
       const task = block.taskId ? await work.find('task', block.taskId) : null;
       if (task && kind !== undefined && kind !== 'work') throw badField('kind', 'Time for a task is work.');
       if (!task && kind === 'work') throw badField('kind', 'Time for no task is quiet or a break.');
+      if (sites && (kind ?? block.kind) !== 'quiet') throw badField('sites', 'Sites are held back in quiet time only.');
       const length = minutes === undefined ? block.endAt - block.startAt : minutes * MINUTE;
       const startAt = at ?? block.startAt;
       const name = title === undefined || task ? {} : { title: title.trim() };
@@ -126,18 +141,20 @@ export class BlocksService {
           ...(busy === undefined ? {} : { busy }),
           ...(kind ? { kind } : {}),
           ...(pinned === undefined ? {} : { pinned }),
+          ...(sites === undefined ? {} : { sites: sites && tidySites(sites) }),
         },
         version,
       );
       await followBlock(work, user, task, block.startAt, startAt);
       const called = blockTitle(changed, task);
+      const held = sites === undefined ? '' : sayHeld(sites && tidySites(sites));
       const moved = startAt !== block.startAt || changed.endAt !== block.endAt;
       const turned = pinned !== undefined && pinned !== block.pinned;
       const seen = busy === undefined || busy === block.busy ? 'was changed' : `is shown as ${busy ? 'busy' : 'free'} to others`;
       const shown = turned ? (pinned ? 'is pinned: planning leaves it where it is' : 'is not pinned any more') : seen;
       work.say({
         action: moved ? 'move' : 'change',
-        sentence: moved ? `“${called}” is on ${this.say(user, startAt)}` : `“${called}” ${shown}`,
+        sentence: moved ? `“${called}” is on ${this.say(user, startAt)}` : `“${called}” ${held || shown}`,
       });
     });
     return { decision, sentence };

@@ -49,7 +49,16 @@ export async function draftBlock(
 ): Promise<Block | null> {
   if (!draft.time || !plannedDay) return null;
   const { start, end } = stretchOf({ ...draft, date: plannedDay }, user.zone, settingsOf(user).lengths[concentration]);
-  return work.insert('block', { kind: 'work', taskId: id, title: '', startAt: start, endAt: end, busy: true, pinned: false });
+  return work.insert('block', {
+    kind: 'work',
+    taskId: id,
+    title: '',
+    startAt: start,
+    endAt: end,
+    busy: true,
+    pinned: false,
+    sites: null,
+  });
 }
 
 /** From when to when a line says it is; an end before its start is one on the next day. A task takes its minutes, even in a wider window. */

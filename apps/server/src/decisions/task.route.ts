@@ -118,6 +118,7 @@ export async function makeTimed(work: Work, plan: Plan<DecideTime>): Promise<Out
       endAt: start + minutes * MINUTE,
       busy: true,
       pinned: false,
+      sites: null,
     });
     made.push({ kind: 'block', id: block.id, title: task.title });
   }

@@ -23,6 +23,7 @@ import { LongerService } from './longer.service';
 import { LooseEndsReads } from './loose-ends.reads';
 import { NowService } from './now.service';
 import { PresenceService } from './presence.service';
+import { StandingReads } from './standing.reads';
 import { SpentFollower } from './spent.follower';
 import { TimerService } from './timer.service';
 
@@ -125,7 +126,9 @@ class NowController {
     SpentFollower,
     ClockWatch,
     PresenceService,
+    StandingReads,
   ],
   controllers: [TimeController, NowController],
+  exports: [StandingReads],
 })
 export class DoingModule {}

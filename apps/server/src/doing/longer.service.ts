@@ -32,7 +32,7 @@ export class LongerService {
       await work.update('block', block, { endAt: pushed.end });
       for (const { start, end: endAt } of pushed.more)
         await work.insert('block', {
-          ...{ kind: block.kind, taskId: block.taskId, title: block.title, busy: block.busy, pinned: false },
+          ...{ kind: block.kind, taskId: block.taskId, title: block.title, busy: block.busy, pinned: false, sites: block.sites },
           ...{ startAt: start, endAt },
         });
       const rowOf = (wanted: string) => later.find((one) => one.id === wanted)?.block;

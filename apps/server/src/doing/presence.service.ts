@@ -11,13 +11,11 @@ import {
   presenceAt,
   presenceTurns,
   sayTime,
-  startOfDay,
   type PresenceInput,
 } from '@corvun/core';
 import { Repository } from 'typeorm';
 import { inMannerOf } from '../accounts/manner';
 import { User } from '../accounts/user.entity';
-import { AgendaService } from '../agenda/agenda.service';
 import { Clock } from '../base/clock';
 import { badField } from '../base/errors';
 import { ForEachAccount } from '../due/for-each-account';
@@ -29,8 +27,8 @@ import { workingOn } from '../settings/settings-of';
 import { notePresence } from '../sources/presence-there';
 import { Source } from '../sources/source.entity';
 import { StreamService } from '../stream/stream.service';
-import { HeadsDown } from './heads-down.entity';
 import { PresenceRow, type ShownPresence } from './presence.entity';
+import { StandingReads } from './standing.reads';
 
 /** What can change how one is. */
 const RELEVANT = new Set(['event', 'block', 'calendar', 'settings', 'headsDown', 'presence', 'dayPlan', 'source', 'task']);
@@ -51,9 +49,8 @@ export class PresenceService implements OnModuleInit, OnApplicationBootstrap {
     @InjectRepository(User) private readonly users: Repository<User>,
     @InjectRepository(Source) private readonly sources: Repository<Source>,
     @InjectRepository(PresenceRow) private readonly rows: Repository<PresenceRow>,
-    @InjectRepository(HeadsDown) private readonly alone: Repository<HeadsDown>,
     @InjectRepository(DayPlan) private readonly plans: Repository<DayPlan>,
-    private readonly agenda: AgendaService,
+    private readonly standing: StandingReads,
     private readonly kernel: Kernel,
     private readonly stream: StreamService,
     private readonly clock: Clock,
@@ -147,21 +144,17 @@ export class PresenceService implements OnModuleInit, OnApplicationBootstrap {
 
   private async inputOf(user: User, now: number): Promise<PresenceInput> {
     const today = dayOf(now, user.zone);
-    const window = { start: startOfDay(addDays(today, -1), user.zone), end: endOfDay(today, user.zone) };
-    const [{ agenda }, row, alone, plan] = await Promise.all([
-      this.agenda.taken(user, window),
+    const [{ ownTime, meetings, headsDown }, row, plan] = await Promise.all([
+      this.standing.of(user, now),
       this.rowOf(user.id),
-      this.alone.findOneBy({ ownerId: user.id }),
       this.plans.findOneBy({ ownerId: user.id, day: today }),
     ]);
-    const of = (kind: string) => agenda.blocks.filter(({ block }) => block.kind === kind);
+    const of = (kind: string) => ownTime.filter(({ block }) => block.kind === kind);
     const first = plan?.closed ? addDays(today, 1) : today;
     return {
       ...{ zone: user.zone, quiet: of('quiet'), breaks: of('break') },
       working: workingOn(user, daysFrom(first, AHEAD)),
-      // A whole day is no meeting, and neither is what is not answered yet.
-      meetings: agenda.events.filter(({ cause, part }) => cause && !cause.tentative && !part.allDay),
-      headsDown: alone && { phase: alone.phase, until: alone.untilAt },
+      ...{ meetings, headsDown },
       own: row?.ownText ? { text: row.ownText, until: row.ownUntil ?? 0 } : null,
     };
   }

@@ -12,6 +12,7 @@ import { noteKind } from '../notes/note.kind';
 import { bookingKind, meetPageKind, offerKind, shareKind } from '../others/others.kinds';
 import { dayPlanKind, passKind, shortlistKind } from '../passes/passes.kinds';
 import { personKind } from '../people/person.kind';
+import { graceKind, siteHoldKind } from '../quiet/quiet.kinds';
 import { counterpartKind, outboxKind, remotes, sources } from '../sources/source.kinds';
 import { reminderKind } from '../reminders/reminder.kind';
 import { settingsKind } from '../settings/settings.kind';
@@ -51,6 +52,8 @@ export const KINDS = {
   timeEntry: timeEntryKind,
   headsDown: headsDownKind,
   presence: presenceKind,
+  siteHold: siteHoldKind,
+  grace: graceKind,
   logLine: logLineKind,
   checkIn: checkInKind,
   checkInAnswer: checkInAnswerKind,
@@ -89,6 +92,8 @@ const {
   timeEntry,
   headsDown,
   presence,
+  siteHold,
+  grace,
   logLine,
   checkIn,
   checkInAnswer,
@@ -126,6 +131,8 @@ export const OWNED: readonly Owned[] = [
     timeEntry,
     headsDown,
     presence,
+    siteHold,
+    grace,
     logLine,
     checkIn,
     checkInAnswer,

@@ -24,6 +24,7 @@ import { Kernel, byUser } from '../kernel/kernel.service';
 import { AttendedReads } from './attended.reads';
 import { DecidedReads } from './decided.reads';
 import type { OnDay, Scope } from './log-scope';
+import { QuietReads } from './quiet.reads';
 import { WorkedReads } from './worked.reads';
 import { WrittenReads } from './written.reads';
 
@@ -44,6 +45,7 @@ export class DayLogService {
     private readonly worked: WorkedReads,
     private readonly decided: DecidedReads,
     private readonly written: WrittenReads,
+    private readonly quiet: QuietReads,
     private readonly kernel: Kernel,
     private readonly clock: Clock,
   ) {}
@@ -117,7 +119,7 @@ export class DayLogService {
   }
 
   private async read(user: User, scope: Scope): Promise<Day[]> {
-    const reads = [this.attended, this.worked, this.decided, this.written];
+    const reads = [this.attended, this.worked, this.decided, this.written, this.quiet];
     const all = await Promise.all(reads.map((one) => one.within(user, scope)));
     const days = new Map<string, OnDay['entry'][]>();
     for (const { day, entry } of all.flat()) days.set(day, [...(days.get(day) ?? []), entry]);

@@ -25,6 +25,8 @@ export interface LedgerThings {
   /** Time that is kept beside events. */
   kept: Interval[];
   quiet: Interval[];
+  /** Times in which a site that is held back was looked at all the same. */
+  graces: Interval[];
 }
 
 type Work = Pick<Task, 'listId' | 'billable' | 'assignedTo' | 'waitingOn'> & { tags: readonly string[] };
@@ -52,11 +54,15 @@ export class LedgerReads {
   ) {}
 
   async within(user: User, window: Interval, by: LedgerBy): Promise<LedgerThings> {
-    const [taken, spent, tasks, took] = await Promise.all([
+    const [taken, spent, tasks, took, graces] = await Promise.all([
       this.agenda.taken(user, window),
       this.spent(user, window),
       this.spentOn(user, window, by),
       this.took(user, window, by),
+      this.source.query<Interval[]>(
+        `SELECT "startAt" AS "start", "endAt" AS "end" FROM "grace" WHERE "ownerId" = ? AND "startAt" < ? AND "endAt" > ?`,
+        [user.id, window.end, window.start],
+      ),
     ]);
     const events = promisedOf(taken, user, by);
     const blocks = plannedOf(taken, by);
@@ -82,6 +88,7 @@ export class LedgerReads {
       took,
       kept: beside,
       quiet: blocks.filter(({ kind }) => kind === 'quiet').map(({ thing }) => thing),
+      graces,
     };
   }
 

@@ -64,13 +64,13 @@ export class LedgerService {
   async of(user: User, { from, to, by }: LedgerQuery): Promise<LedgerInfo> {
     const window = this.windowOf(user, from, to);
     const working = workingOn(user, daysFrom(from, daysBetween(from, to) + 1));
-    const [{ things, took, kept, quiet }, nameOf] = await Promise.all([
+    const [{ things, took, kept, quiet, graces }, nameOf] = await Promise.all([
       this.reads.within(user, window, by),
       this.namesOf(user, by),
     ]);
     const { each, times, rows, total } = ledgerOf({
       ...{ from, to, zone: user.zone, now: this.clock.now(), items: things },
-      ...{ took, working, kept, quiet },
+      ...{ took, working, kept, quiet, graces },
     });
     return { from, to, by, each, times, rows: rows.map((row) => ({ ...row, name: nameOf(row.key) })), total };
   }

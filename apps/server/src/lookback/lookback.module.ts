@@ -31,6 +31,7 @@ import { DayLogService } from './day-log.service';
 import { DecidedReads } from './decided.reads';
 import { LedgerReads } from './ledger.reads';
 import { LedgerService } from './ledger.service';
+import { QuietReads } from './quiet.reads';
 import { WorkedReads } from './worked.reads';
 import { WrittenReads } from './written.reads';
 
@@ -146,6 +147,7 @@ class CheckInsController {
     WorkedReads,
     DecidedReads,
     WrittenReads,
+    QuietReads,
     CheckInsService,
     CheckInAsks,
   ],

@@ -28,6 +28,7 @@ import { Passes27 } from './0027-passes';
 import { Shortlist28 } from './0028-shortlist';
 import { Doing29 } from './0029-doing';
 import { Lookback30 } from './0030-lookback';
+import { Quiet31 } from './0031-quiet';
 
 export const MIGRATIONS = [
   First1,
@@ -60,4 +61,5 @@ export const MIGRATIONS = [
   Shortlist28,
   Doing29,
   Lookback30,
+  Quiet31,
 ];

@@ -70,7 +70,16 @@ async function set(work: Work, user: User, input: PlanBlockInput): Promise<void>
   const task = await work.find('task', input.taskId);
   const startAt = startOf(input, user);
   const endAt = startAt + input.minutes * MINUTE;
-  await work.insert('block', { kind: 'work', taskId: task.id, title: '', startAt, endAt, busy: true, pinned: false });
+  await work.insert('block', {
+    kind: 'work',
+    taskId: task.id,
+    title: '',
+    startAt,
+    endAt,
+    busy: true,
+    pinned: false,
+    sites: null,
+  });
   if (!task.plannedDay || task.plannedDay < dayOf(work.now, user.zone))
     await work.update('task', task, { plannedDay: dayOf(startAt, user.zone), plannedWeek: null });
 }

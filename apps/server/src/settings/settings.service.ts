@@ -3,6 +3,7 @@ import type { Done, SettingsChange } from '@corvun/contract';
 import {
   addDays,
   count,
+  tidySites,
   withChoices,
   withDaysOff,
   type DayOff,
@@ -40,6 +41,7 @@ const WORDS: Record<keyof Settings, string> = {
   planning: 'how days are planned',
   day: 'how days are opened and closed',
   headsDown: 'how long you work and pause, heads-down',
+  quiet: 'what is held back',
   keys: 'the keys',
   begun: 'the first questions',
 };
@@ -136,6 +138,7 @@ function tidy(input: SettingsChange): SettingsChoice {
     ...said,
     ...(said.name === undefined ? {} : { name: said.name.trim() }),
     ...(said.addresses === undefined ? {} : { addresses: [...new Set(said.addresses.map((one) => one.trim().toLowerCase()))] }),
+    ...(said.quiet?.sites ? { quiet: { sites: tidySites(said.quiet.sites) } } : {}),
     ...(said.daysOff === undefined
       ? {}
       : {

@@ -33,7 +33,16 @@ export async function breakDown(work: Work, user: User, id: string, input: Break
   if (first && startAt !== null) {
     const minutes = first.estimate ?? settingsOf(user).lengths[first.concentration];
     const endAt = startAt + minutes * MINUTE;
-    await work.insert('block', { kind: 'work', taskId: first.id, title: '', startAt, endAt, busy: true, pinned: false });
+    await work.insert('block', {
+      kind: 'work',
+      taskId: first.id,
+      title: '',
+      startAt,
+      endAt,
+      busy: true,
+      pinned: false,
+      sites: null,
+    });
     const day = dayOf(startAt, user.zone);
     await work.update('task', await work.find('task', first.id), { plannedDay: day });
     placed = `; the first has time on ${sayDay(day, dayOf(work.now, user.zone))} at ${sayTime(startAt, user.zone)}`;

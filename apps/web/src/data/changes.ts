@@ -50,6 +50,8 @@ const APPLY: Record<StreamChange['kind'], Applied> = {
   timeEntry: { again: ['now', 'task', 'ledger', 'log'] },
   headsDown: { again: ['now', 'presence'] },
   presence: { again: ['presence'] },
+  siteHold: { again: ['now', 'log'] },
+  grace: { again: ['now', 'ledger', 'log'] },
   logLine: { again: ['log'] },
   checkIn: { again: ['checkIns', 'log'] },
   checkInAnswer: { again: ['checkIns', 'log'] },

@@ -27,7 +27,8 @@ export interface PresenceInput {
   own: { text: string; until: Instant } | null;
 }
 
-const covering = (all: readonly Interval[], now: Instant): Interval | undefined =>
+/** Of what covers a moment, the one that lasts longest. */
+export const covering = <T extends Interval>(all: readonly T[], now: Instant): T | undefined =>
   all.filter(({ start, end }) => start <= now && now < end).sort((a, b) => b.end - a.end)[0];
 
 function sayUntil(words: string, until: Instant | null, now: Instant, zone: Zone): string {

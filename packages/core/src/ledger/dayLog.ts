@@ -1,9 +1,11 @@
+import type { Grace } from '../doing/heldSites';
 import { DESTINATIONS, type Destination } from '../decide/destinations';
-import { sayMinutes, sayTime } from '../text/say';
-import { MINUTE, type Day, type Instant, type Zone } from '../time/zones';
+import { count, sayMinutes, sayTime } from '../text/say';
+import type { Interval } from '../time/intervals';
+import { MINUTE, minutesBetween, type Day, type Instant, type Zone } from '../time/zones';
 
-/** What of a day is told: what one took part in, finished, worked on, decided, wrote, sent, went through, noted and answered. */
-export const LOG_KINDS = ['attended', 'done', 'spent', 'sorted', 'written', 'sent', 'pass', 'line', 'check-in'] as const;
+/** What of a day is told: what one took part in, finished, worked on in quiet or not, decided, wrote, sent, went through, noted and answered. */
+export const LOG_KINDS = ['attended', 'done', 'spent', 'quiet', 'sorted', 'written', 'sent', 'pass', 'line', 'check-in'] as const;
 export type LogKind = (typeof LOG_KINDS)[number];
 
 /** What something leads back to. */
@@ -104,6 +106,33 @@ export function tellSpentOn({ done, spent, took, estimate }: SpentOn): string {
   const all = took > 0 ? `took ${sayMinutes(took)}` : '';
   const before = spent > 0 && took > spent ? `${sayMinutes(spent)} of it on this day` : '';
   return ['done', planned, all, before].filter(Boolean).join(', ');
+}
+
+/** Quiet time that is over, and what is known of what was held back in it. */
+export interface QuietTold extends Interval {
+  /** From when on sites were held back; null: what does it was not there. */
+  held: { start: Instant; sites: readonly string[] } | null;
+  /** Whether there was something that could have held them back. */
+  awaited: boolean;
+  graces: readonly Grace[];
+}
+
+/** `1 h 30, 4 sites held back from 10:20 on, news.example looked at for 5 min`. */
+export function tellQuiet({ start, end, held, awaited, graces }: QuietTold, zone: Zone): string {
+  const late = held && held.start - start >= MINUTE ? ` from ${sayTime(held.start, zone)} on` : '';
+  const looks = [...new Set(graces.map(({ site }) => site))].map((site) => {
+    const own = graces.filter((one) => one.site === site);
+    const minutes = own.reduce((sum, one) => sum + minutesBetween(one.start, one.end), 0);
+    return `${site} looked at ${own.length > 1 ? `${own.length} times, ` : 'for '}${sayMinutes(minutes)}`;
+  });
+  return [
+    sayMinutes(minutesBetween(start, end)),
+    held?.sites.length && `${count(held.sites.length, 'site')} held back${late}`,
+    !held && awaited && 'nothing was held back: the extension was away',
+    ...looks,
+  ]
+    .filter(Boolean)
+    .join(', ');
 }
 
 /** Days as Markdown (CommonMark): a heading each, and a list of what was, with what it is made of below it. */

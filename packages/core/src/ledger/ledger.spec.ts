@@ -20,6 +20,7 @@ const WEEK: LedgerInput = {
   working: ['03', '04', '05', '06', '07'].map((day) => span(`2026-08-${day}T09:00`, `2026-08-${day}T17:00`)),
   kept: [],
   quiet: [],
+  graces: [],
 };
 
 describe('counting time by days', () => {
@@ -145,13 +146,16 @@ describe('the ledger', () => {
   });
 
   it('says what of the quiet time until now nobody took', () => {
-    const { total } = ledgerOf({
+    const input = {
       ...WEEK,
       now: at('2026-08-05T10:00'),
       quiet: [span('2026-08-04T09:00', '2026-08-04T11:00'), span('2026-08-05T09:00', '2026-08-05T11:00')],
       items: [item('promised', '2026-08-04T10:30', '2026-08-04T11:30')],
-    });
-    expect(total).toMatchObject({ quiet: 180, quietKept: 150 });
+    };
+    expect(ledgerOf(input).total).toMatchObject({ quiet: 180, quietKept: 150 });
+    // What was looked at during the meeting is lost once.
+    const graces = [span('2026-08-04T09:00', '2026-08-04T09:05'), span('2026-08-04T10:28', '2026-08-04T10:33')];
+    expect(ledgerOf({ ...input, graces }).total).toMatchObject({ quiet: 180, quietKept: 143 });
   });
 
   it('keeps free what is kept beside meetings out of what is free', () => {

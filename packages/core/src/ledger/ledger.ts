@@ -49,6 +49,8 @@ export interface LedgerInput {
   kept: readonly Interval[];
   /** Quiet time that was set aside. */
   quiet: readonly Interval[];
+  /** Times in which a site that is held back was looked at all the same. */
+  graces: readonly Interval[];
 }
 
 /** How far estimates were off. */
@@ -73,7 +75,7 @@ export interface LedgerTotal extends Measured, OffBy {
   unscheduled: number;
   /** Working time with others. */
   met: number;
-  /** Quiet time until now, and how much of it nobody took. */
+  /** Quiet time until now, and how much of it nobody took, oneself included. */
   quiet: number;
   quietKept: number;
 }
@@ -160,7 +162,7 @@ export function ledgerOf(input: LedgerInput): Ledger {
       unscheduled: Math.round(of('spent').reduce((sum, one) => sum + outside(one, planned, whole), 0) / MINUTE),
       met: minutes(intersect(promised, input.working)),
       quiet: minutes(quiet),
-      quietKept: minutes(subtract(quiet, promised)),
+      quietKept: minutes(subtract(quiet, [...promised, ...input.graces])),
     },
   };
 }

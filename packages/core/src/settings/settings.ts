@@ -42,6 +42,12 @@ export interface DayRules {
 
 export type Concentration = 'deep' | 'medium' | 'light';
 
+/** What is held back in quiet time. */
+export interface QuietRules {
+  /** Sites that the extension does not let through; what lies below them belongs to them. */
+  sites: string[];
+}
+
 /** What a user chose once and everything goes by. */
 export interface Settings extends Manner {
   name: string;
@@ -72,6 +78,8 @@ export interface Settings extends Manner {
   day: DayRules;
   /** How long one works and pauses, heads-down. */
   headsDown: HeadsDownRules;
+  /** What is held back in quiet time that says nothing else. */
+  quiet: QuietRules;
   /** Keys that are other than at first, by the name of their command: `sort.drop`. */
   keys: Record<string, string>;
   /** Whether the first questions were answered or skipped. */
@@ -94,12 +102,13 @@ export const FIRST_SETTINGS: Omit<Settings, 'name' | 'zone' | 'hours'> = {
   planning: FIRST_PLANNING,
   day: { most: 3, closeAt: '17:00', mailAt: null, mailDays: [1, 2, 3, 4, 5], reviewDay: 5, shortlist: 7 },
   headsDown: { work: 25, short: 5, long: 15, every: 4, sound: false },
+  quiet: { sites: [] },
   keys: {},
   begun: false,
 };
 
 /** Settings that consist of several, each of which may be chosen by itself. */
-const OF_SEVERAL = ['lengths', 'remind', 'buffers', 'planning', 'day', 'headsDown'] as const;
+const OF_SEVERAL = ['lengths', 'remind', 'buffers', 'planning', 'day', 'headsDown', 'quiet'] as const;
 
 /** A choice of settings: of those that consist of several, only some of them may be said. */
 export type SettingsChoice = Omit<Partial<Settings>, (typeof OF_SEVERAL)[number]> & {
