@@ -19,7 +19,10 @@ export default defineConfig({
     modulePreload: false,
     chunkSizeWarningLimit: 1500,
     rollupOptions: {
-      input: { popup: here('popup.html'), options: here('options.html'), background: here('src/background.ts') },
+      input: {
+        ...{ popup: here('popup.html'), options: here('options.html'), held: here('held.html') },
+        background: here('src/background.ts'),
+      },
       output: { entryFileNames: '[name].js' },
     },
   },

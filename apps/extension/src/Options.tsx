@@ -1,5 +1,6 @@
 import { useEffect, useState, type FormEvent, type ReactNode } from 'react';
 import { read, write } from './desk';
+import { HeldSites } from './HeldSites';
 import { Away, DEFAULT_SERVER, Refused, ask } from './link';
 
 const field = 'block w-full border border-soft bg-card px-2 py-1';
@@ -9,11 +10,13 @@ export function Options(): ReactNode {
   const [server, setServer] = useState(DEFAULT_SERVER);
   const [token, setToken] = useState('');
   const [said, setSaid] = useState<{ text: string; wrong: boolean } | null>(null);
+  const [connected, setConnected] = useState('');
   useEffect(() => {
     void read().then(({ link }) => {
       // What is being written already stays.
       setServer((written) => (written === DEFAULT_SERVER ? link.server : written));
       setToken((written) => written || link.token);
+      if (link.token) setConnected(link.server);
     });
   }, []);
   const submit = async (event: FormEvent) => {
@@ -29,6 +32,7 @@ export function Options(): ReactNode {
     try {
       const { name } = await ask(link, 'GET /me', {});
       await write({ link, problem: '' });
+      setConnected(address);
       setSaid({ text: `Connected as ${name}.`, wrong: false });
     } catch (problem) {
       const text =
@@ -69,6 +73,7 @@ export function Options(): ReactNode {
           Connect
         </button>
       </form>
+      {connected && <HeldSites key={connected} server={connected} />}
     </main>
   );
 }

@@ -2,8 +2,11 @@ import { dayOf, parseLine, sayDay, sayOutcome, sayParts, sayTime } from '@corvun
 import { Settings } from 'lucide-react';
 import { useEffect, useState, type FormEvent, type ReactNode } from 'react';
 import { forget, keep, read, refresh, sendKept, type Kept } from './desk';
+import { hear, hold, notAllowed, tellLets } from './hold';
 import type { Today } from './link';
+import { NowPart, type Held } from './NowPart';
 import { pageInFront } from './page';
+import { heldAt, type KnownQuiet } from './quiet';
 import { TodayPart } from './TodayPart';
 
 const LOCAL_ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
@@ -21,6 +24,8 @@ export function Popup(): ReactNode {
   const [problem, setProblem] = useState('');
   const [said, setSaid] = useState('');
   const [now] = useState(() => Date.now());
+  const [quiet, setQuiet] = useState<KnownQuiet | null>(null);
+  const [held, setHeld] = useState<Held>({ sites: [], missing: [] });
   const [finished, setFinished] = useState<ReadonlySet<string>>(new Set());
 
   const look = async () => {
@@ -30,6 +35,9 @@ export function Popup(): ReactNode {
     const store = await read();
     setProblem(fresh.problem || store.problem);
     setKept(store.kept);
+    setQuiet(store.quiet);
+    const sites = heldAt(store.quiet, store.lets, Date.now());
+    setHeld({ sites, missing: await notAllowed(sites) });
   };
   useEffect(() => {
     void (async () => {
@@ -42,6 +50,9 @@ export function Popup(): ReactNode {
       setNote((typed) => typed || page.selection);
       setUrl(page.url);
       await sendKept();
+      await tellLets();
+      await hear();
+      await hold();
       await look();
     })();
   }, []);
@@ -167,6 +178,7 @@ export function Popup(): ReactNode {
           </ul>
         </section>
       )}
+      {today && <NowPart today={today} now={now} quiet={quiet} held={held} />}
       {today && <TodayPart today={today} finished={finished} finish={(id, title) => void finish(id, title)} />}
     </main>
   );

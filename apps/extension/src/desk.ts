@@ -1,4 +1,5 @@
 import type { CaptureInput } from '@corvun/contract';
+import type { KnownQuiet, Let } from './quiet';
 import { Away, DEFAULT_SERVER, Refused, ask, fetchToday, type Link, type Today } from './link';
 
 /** Something that is to be sent; kept until the server has it. */
@@ -17,9 +18,16 @@ interface Store {
   kept: Kept[];
   /** Why something kept was given back by the server; it stays until the user takes it away. */
   problem: string;
+  /** What the server said of quiet time. */
+  quiet: KnownQuiet | null;
+  /** Looks at sites that are held back. */
+  lets: Let[];
 }
 
-const EMPTY: Store = { link: { server: DEFAULT_SERVER, token: '' }, today: null, kept: [], problem: '' };
+const EMPTY: Store = {
+  ...{ link: { server: DEFAULT_SERVER, token: '' }, today: null, kept: [], problem: '' },
+  ...{ quiet: null, lets: [] },
+};
 
 /** Reads what is kept in this browser. */
 export const read = async (): Promise<Store> => ({ ...EMPTY, ...(await chrome.storage.local.get(EMPTY as object)) });

@@ -1,4 +1,4 @@
-import type { AgendaEntry, Answer, Body, Me, Place, Route, TaskInfo } from '@corvun/contract';
+import type { AgendaEntry, Answer, Body, Me, NowState, Place, Route, TaskInfo } from '@corvun/contract';
 import { addressOf } from '@corvun/contract/address';
 
 /** How the server is reached: what the options page keeps. */
@@ -62,12 +62,20 @@ export async function ask<R extends Route>(
   return answer as Answer<R>;
 }
 
+export type TodayEntry = Pick<
+  AgendaEntry,
+  'kind' | 'id' | 'title' | 'start' | 'end' | 'allDay' | 'taskId' | 'status' | 'showAs' | 'buffers' | 'location'
+>;
+
 /** What the small window shows of the server, as it was at a time. */
 export interface Today {
   at: number;
   me: Pick<Me, 'name' | 'zone'>;
   lists: string[];
-  entries: Pick<AgendaEntry, 'kind' | 'id' | 'title' | 'start' | 'end' | 'allDay' | 'taskId' | 'status'>[];
+  entries: TodayEntry[];
+  /** What the timer runs on, and what is worked on heads-down. */
+  timer: Pick<NonNullable<NowState['timer']>, 'title' | 'since'> | null;
+  headsDown: Pick<NonNullable<NowState['headsDown']>, 'title' | 'phase' | 'until'> | null;
   tasks: Pick<TaskInfo, 'id' | 'title' | 'deadline' | 'plannedDay'>[];
 }
 
@@ -76,25 +84,21 @@ const MOST_TASKS = 40;
 /** Today's agenda and the open tasks: those of today first, then by deadline. @throws Away, Refused */
 export async function fetchToday(link: Link): Promise<Today> {
   const me = await ask(link, 'GET /me', {});
-  const [agenda, tasks, lists] = await Promise.all([
+  const [agenda, tasks, lists, { timer, headsDown }] = await Promise.all([
     ask(link, 'GET /agenda', {}),
     ask(link, 'GET /tasks', {}),
     ask(link, 'GET /lists', {}),
+    ask(link, 'GET /now', {}),
   ]);
   const due = (task: TaskInfo) => task.plannedDay ?? task.deadline?.slice(0, 10) ?? '9999';
   return {
     at: Date.now(),
     me: { name: me.name, zone: me.zone },
     lists: lists.map((list) => list.name),
-    entries: agenda.entries.map(({ kind, id, title, start, end, allDay, taskId, status }) => ({
-      kind,
-      id,
-      title,
-      start,
-      end,
-      allDay,
-      taskId,
-      status,
+    timer: timer && { title: timer.title, since: timer.since },
+    headsDown: headsDown && { title: headsDown.title, phase: headsDown.phase, until: headsDown.until },
+    entries: agenda.entries.map(({ kind, id, title, start, end, allDay, taskId, status, showAs, buffers, location }) => ({
+      ...{ kind, id, title, start, end, allDay, taskId, status, showAs, buffers, location },
     })),
     tasks: tasks
       .filter((task) => ['NEEDS-ACTION', 'IN-PROCESS'].includes(task.status) && !task.shelved && !task.waitingOn)

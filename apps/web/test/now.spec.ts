@@ -1,6 +1,6 @@
 import type { AgendaEntry } from '@corvun/contract';
-import { instantOf } from '@corvun/core';
-import { at, countdown, sayAfter, sayNext, standingOf, untilNext } from '../src/places/now/standing';
+import { instantOf, sayNext, timedOf } from '@corvun/core';
+import { at, countdown, sayAfter, untilNext } from '../src/places/now/standing';
 import { entry } from './entries';
 
 const ZONE = 'Europe/Vienna';
@@ -38,7 +38,7 @@ describe('what one is at', () => {
     const whole = { ...walk, allDay: true };
     const task = { ...grant, kind: 'task' as const };
     expect(at([done, free, whole, task], null, wall('11:07'))).toMatchObject({ event: null, taskId: null, block: null });
-    expect(standingOf([whole, task])).toEqual([]);
+    expect(timedOf([whole, task])).toEqual([]);
     expect(sayAfter(at([done], null, wall('11:07')).running, ZONE)).toBe('nothing after it today');
   });
 });
@@ -46,7 +46,7 @@ describe('what one is at', () => {
 describe('how long there is', () => {
   const working = [{ end: iso('12:00') }, { end: iso('17:30') }];
   it('until one has to get up, else until the day ends; after that nothing says', () => {
-    expect(untilNext(standingOf([walk])[0] ?? null, working, wall('11:07'))).toBe(43);
+    expect(untilNext(timedOf([walk])[0] ?? null, working, wall('11:07'))).toBe(43);
     expect(untilNext(null, working, wall('17:00'))).toBe(30);
     expect(untilNext(null, working, wall('18:00'))).toBeNull();
   });

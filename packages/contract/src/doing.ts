@@ -56,10 +56,6 @@ export interface NowState {
   paused: { taskId: string; title: string; at: IsoTime } | null;
   headsDown: HeadsDownInfo | null;
   loose: LooseEndInfo[];
-  /** When the extension that holds sites back was heard of last; null: it never was. */
-  extension: IsoTime | null;
-  /** How often a site that is held back was looked at all the same, today. */
-  graces: number;
 }
 
 /** How one is, as others see it. */

@@ -23,6 +23,7 @@ export interface GraceInfo {
 /** What is held back, now and next. */
 export interface QuietState {
   at: IsoTime;
+  zone: string;
   quiet: QuietTime | null;
   /** What begins today by itself after it. */
   next: QuietTime | null;
@@ -30,6 +31,8 @@ export interface QuietState {
   sites: string[];
   /** Those of today, in order. */
   graces: GraceInfo[];
+  /** When what holds sites back was heard of last; null: it never was. */
+  extension: IsoTime | null;
 }
 
 export class GraceInput {

@@ -117,6 +117,8 @@ export { firstTurn, goOn, turnsUntil } from './doing/headsDown';
 export type { HeadsDownRules, Phase, Turn } from './doing/headsDown';
 export { pushRest, runningAt } from './doing/running';
 export type { GivesWay, Pushed, Running, Timed } from './doing/running';
+export { sayNext, timedOf } from './doing/timed';
+export type { DayEntry, TimedEntry } from './doing/timed';
 export { looseEndsOf } from './doing/looseEnds';
 export type { LooseEnd, LooseEndKind } from './doing/looseEnds';
 export { wasMissed } from './reminders/missed';

@@ -8,7 +8,6 @@ import { Clock } from '../base/clock';
 import { Incoming } from '../incoming/incoming.entity';
 import { minutesOf } from '../planning/open-work';
 import { RisksService } from '../planning/risks.service';
-import { Grace } from '../quiet/quiet.entities';
 import { settingsOf } from '../settings/settings-of';
 import { Task } from '../tasks/task.entity';
 import { HeadsDown } from './heads-down.entity';
@@ -45,7 +44,6 @@ export class NowService {
     @InjectRepository(HeadsDown) private readonly alone: Repository<HeadsDown>,
     @InjectRepository(Task) private readonly tasks: Repository<Task>,
     @InjectRepository(Incoming) private readonly incoming: Repository<Incoming>,
-    @InjectRepository(Grace) private readonly graces: Repository<Grace>,
     private readonly looseEnds: LooseEndsReads,
     private readonly risks: RisksService,
     private readonly clock: Clock,
@@ -53,16 +51,14 @@ export class NowService {
 
   async state(user: User): Promise<NowState> {
     const now = this.clock.now();
-    const today = startOfDay(dayOf(now, user.zone), user.zone);
-    const [running, last, alone, loose, graces] = await Promise.all([
+    const [running, last, alone, loose] = await Promise.all([
       this.entries.findOneBy({ ownerId: user.id, endAt: IsNull() }),
       this.entries.findOne({
-        where: { ownerId: user.id, startAt: MoreThanOrEqual(today) },
+        where: { ownerId: user.id, startAt: MoreThanOrEqual(startOfDay(dayOf(now, user.zone), user.zone)) },
         order: { startAt: 'DESC', id: 'DESC' },
       }),
       this.alone.findOneBy({ ownerId: user.id }),
       this.looseEnds.of(user, now),
-      this.graces.countBy({ ownerId: user.id, startAt: MoreThanOrEqual(today) }),
     ]);
     const titles = await this.titlesOf(user, [running?.taskId, last?.taskId, alone?.taskId]);
     const iso = (at: number) => isoInZone(at, user.zone);
@@ -80,7 +76,6 @@ export class NowService {
       loose: looseEndsOf(loose.found, busyWith)
         .slice(0, MOST_LOOSE)
         .map((one) => ({ ...one, at: iso(one.at) })),
-      ...{ extension: user.extensionSeen ? iso(user.extensionSeen) : null, graces },
     };
   }
 

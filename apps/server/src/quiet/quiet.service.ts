@@ -133,11 +133,12 @@ export class QuietService {
       order: { startAt: 'ASC', id: 'ASC' },
     });
     return {
-      at: isoInZone(now, user.zone),
+      ...{ at: isoInZone(now, user.zone), zone: user.zone },
       quiet: quiet && timeOf(quiet, user.zone),
       next: next && timeOf(next, user.zone),
       sites: settingsOf(user).quiet.sites,
       graces: graces.map((one) => graceInfo(one, user.zone)),
+      extension: user.extensionSeen ? isoInZone(user.extensionSeen, user.zone) : null,
     };
   }
 }

@@ -43,6 +43,9 @@ export function leaveHeadsDown() {
 export const usePresence = () =>
   useQuery({ queryKey: ['presence'], queryFn: () => get('/presence'), refetchInterval: ASK_EVERY / 2 });
 
+/** What is held back in quiet time, now and next, and whether something does it. */
+export const useQuiet = () => useQuery({ queryKey: ['quiet'], queryFn: () => get('/quiet'), refetchInterval: ASK_EVERY / 2 });
+
 /** @param raises whether what is wrong is thrown, to be said beside its field. @throws RequestError */
 export async function sayPresence(change: PresenceChange, raises = false): Promise<Done | null> {
   const send = () => patch('/presence', change);

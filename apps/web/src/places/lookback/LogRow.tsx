@@ -122,6 +122,6 @@ function colourOf(entry: LogEntryInfo, lists: readonly ListInfo[], calendars: re
   if (hue !== undefined) return `var(--hue-${hue})`;
   return {
     ...{ attended: 'var(--ink-soft)', done: 'var(--plum)', spent: 'var(--plum)', sorted: 'var(--teal)', sent: 'var(--teal)' },
-    ...{ written: 'var(--ink)', line: 'transparent', pass: 'var(--rule)', 'check-in': 'var(--amber)' },
+    ...{ written: 'var(--ink)', line: 'transparent', pass: 'var(--rule)', 'check-in': 'var(--amber)', quiet: 'var(--plum)' },
   }[entry.kind];
 }

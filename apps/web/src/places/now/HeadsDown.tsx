@@ -1,5 +1,5 @@
 import type { HeadsDownInfo, Me, TaskFull } from '@corvun/contract';
-import { count, sayTime } from '@corvun/core';
+import { count, sayNext, sayTime } from '@corvun/core';
 import { useState, type ReactNode } from 'react';
 import { leaveHeadsDown, stopTimer, turnHeadsDown } from '../../data/doing';
 import { useTask } from '../../data/tasks';
@@ -13,7 +13,8 @@ import { FinishSteps, useFinish } from '../../sheets/useFinish';
 import { CameUp } from './CameUp';
 import { Deeds } from './Deeds';
 import { stepsOf } from './Needs';
-import { countdown, sayNext, type Standing } from './standing';
+import { countdown, type Standing } from './standing';
+import { QuietLine } from './QuietLine';
 import { TickList } from './TickList';
 
 const PHASES = { work: 'Work', short: 'Pause', long: 'Long pause', over: 'The pause is over' } as const;
@@ -108,6 +109,7 @@ export function HeadsDown({ me, alone, next, paused }: AloneProps): ReactNode {
             .join(' · ')}
         </span>
       </p>
+      <QuietLine me={me} now={now} />
       <p role="status" className="sr-only">
         {PHASES[phase]}
         {which}

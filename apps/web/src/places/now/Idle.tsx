@@ -1,5 +1,5 @@
 import type { Me } from '@corvun/contract';
-import { dayOf, sayMinutes, sayTime } from '@corvun/core';
+import { dayOf, sayMinutes, sayNext, sayTime } from '@corvun/core';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { useFits } from '../../data/doing';
 import { useLists } from '../../data/queries';
@@ -9,7 +9,7 @@ import { Key } from '../../parts/signs';
 import { useKeys } from '../../parts/useKeys';
 import { CameUp } from './CameUp';
 import { Deeds } from './Deeds';
-import { sayNext, untilNext, type At } from './standing';
+import { untilNext, type At } from './standing';
 
 const MOST = 240;
 const USUAL = 25;

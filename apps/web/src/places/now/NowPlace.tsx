@@ -1,5 +1,5 @@
 import type { Me } from '@corvun/contract';
-import { dayOf, sayTime } from '@corvun/core';
+import { dayOf, sayNext, sayTime } from '@corvun/core';
 import type { ReactNode } from 'react';
 import { startTimer, useNowState } from '../../data/doing';
 import { useDays } from '../../data/queries';
@@ -15,8 +15,9 @@ import { HeadsDown } from './HeadsDown';
 import { Idle } from './Idle';
 import { LooseEnds } from './LooseEnds';
 import { PresenceLine } from './PresenceLine';
+import { QuietLine } from './QuietLine';
 import { RestOfDay } from './RestOfDay';
-import { at as standAt, sayNext } from './standing';
+import { at as standAt } from './standing';
 
 /** Days that are asked for; the band asks for the same. */
 const AHEAD = 14;
@@ -66,6 +67,7 @@ export function NowPlace({ me }: { me: Me }): ReactNode {
             <p className="mt-8 border-t border-rule pt-3 text-soft">Next: {sayNext(next, now, me.zone)}</p>
           )}
           <PresenceLine me={me} />
+          <QuietLine me={me} now={now} />
           <AsksLine />
         </div>
         <div className="w-[400px] shrink-0 border-l border-rule max-lg:w-[320px] max-md:h-[420px] max-md:w-full max-md:border-t max-md:border-l-0">

@@ -1,28 +1,8 @@
 import type { AgendaEntry, TimerInfo } from '@corvun/contract';
-import { dayOf, runningAt, sayMinutes, sayTime, type Running, type Timed } from '@corvun/core';
+import { runningAt, sayMinutes, sayTime, timedOf, type Running, type TimedEntry } from '@corvun/core';
 
 /** An entry of the day as something that runs or comes. */
-export interface Standing extends Timed {
-  entry: AgendaEntry;
-}
-
-/** What of a day has a time, and when one has to get up for it. */
-export function standingOf(entries: readonly AgendaEntry[]): Standing[] {
-  return entries.flatMap((entry): Standing[] => {
-    const { kind, id, start, end, allDay, status, showAs, buffers } = entry;
-    if (kind === 'task' || allDay || start === null || end === null) return [];
-    const begins = Date.parse(start);
-    const before = buffers.filter((one) => one.minutes > 0 && Date.parse(one.end) <= begins).map((one) => Date.parse(one.start));
-    return [
-      {
-        ...{ id, kind, entry, start: begins, end: Date.parse(end) },
-        done: status === 'COMPLETED' || status === 'CANCELLED',
-        takes: kind === 'block' || showAs !== 'free',
-        leave: before.length ? Math.min(...before) : null,
-      },
-    ];
-  });
-}
+export type Standing = TimedEntry<AgendaEntry>;
 
 /** What one is at: a meeting, else what the timer runs on, else what the time is set aside for. */
 export interface At {
@@ -36,7 +16,7 @@ export interface At {
 }
 
 export function at(entries: readonly AgendaEntry[], timer: Pick<TimerInfo, 'taskId'> | null, now: number): At {
-  const running = runningAt(standingOf(entries), now);
+  const running = runningAt(timedOf(entries), now);
   const all = running.now ? [running.now, ...running.also] : [];
   const event = running.now?.kind === 'event' ? running.now : null;
   const blocks = all.filter((one) => one.kind === 'block');
@@ -58,14 +38,6 @@ export function sayAfter({ gap, next }: Running<Standing>, zone: string): string
   const name = next.entry.title;
   const when = next.leave === null ? '' : `, for which you get up at ${sayTime(next.leave, zone)}`;
   return gap ? `then a gap of ${sayMinutes(gap)} before ${name}${when}` : `then ${name} at once${when}`;
-}
-
-/** What comes next, in a line. */
-export function sayNext(next: Standing, now: number, zone: string): string {
-  const { title, location } = next.entry;
-  const day = dayOf(next.start, zone) === dayOf(now, zone);
-  const leave = next.leave === null ? '' : `, get up at ${sayTime(next.leave, zone)}`;
-  return `${title} ${day ? 'at' : 'tomorrow at'} ${sayTime(next.start, zone)}${leave}${location ? `, ${location}` : ''}`;
 }
 
 /** Minutes and seconds of a countdown, never below nothing. */

@@ -4,6 +4,7 @@ import { useMemo, useState, type PointerEvent, type ReactNode } from 'react';
 import { Key } from '../../parts/signs';
 import { useSaid } from '../../state/said';
 import { AskFirst, leave } from './AskFirst';
+import { SitesOf } from './SitesOf';
 import { layOut, minuteOn, sayShadow, shadowOf, snap, useHour } from './grid';
 import { Ghosts } from './Ghosts';
 import { Held, Outline } from './Held';
@@ -219,8 +220,13 @@ export function DayColumn({
         </Held>
       )}
       {held?.target && held.target.from !== null && (
-        <Held from={held.target.from} minutes={held.target.minutes} label="Before it is done" close={() => leave(held.entry)}>
-          <AskFirst me={me} asked={held} />
+        <Held
+          from={held.target.from}
+          minutes={held.target.minutes}
+          label={held.sites ? 'Sites held back' : 'Before it is done'}
+          close={() => leave(held.entry)}
+        >
+          {held.sites ? <SitesOf me={me} entry={held.entry} /> : <AskFirst me={me} asked={held} />}
         </Held>
       )}
       {day.day === today && (

@@ -5,6 +5,7 @@ import { useState, type ReactNode } from 'react';
 import { CommandItem } from '../../parts/CommandItem';
 import { minutesOf } from './grid';
 import { isDone, minuteOf, put, standing } from './moves';
+import { usePlanning } from './planning';
 import type { Deeds } from './entryDeeds';
 
 const item = 'flex items-center px-3 py-1 outline-none data-[highlighted]:bg-teal-wash data-[disabled]:text-soft';
@@ -118,6 +119,14 @@ export function EntryMenu({ entry, me, today, deeds, byKey, close }: MenuProps):
               name={entry.pinned ? 'Planning may move it again' : 'Pin it: planning leaves it here'}
               run={deeds.pin}
             />
+          )}
+          {entry.blockKind === 'quiet' && from !== null && (
+            <DropdownMenu.Item
+              className={item}
+              onSelect={then(() => usePlanning.getState().ask({ entry, target: standing(entry), sites: true }))}
+            >
+              Sites held back in it
+            </DropdownMenu.Item>
           )}
           {entry.kind === 'task' && !isDone(entry) && (
             <DropdownMenu.Item className={item} onSelect={() => to({ from: 9 * 60 })}>

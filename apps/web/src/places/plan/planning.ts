@@ -21,6 +21,8 @@ export interface Asked {
   entry: AgendaEntry;
   /** Null: it is taken away. */
   target: Target | null;
+  /** It stays: what is asked is which sites are held back in it. */
+  sites?: true;
 }
 
 /** How much of a series is meant. */

@@ -1,6 +1,7 @@
 import type { Me } from '@corvun/contract';
-import type { DayRules, HeadsDownRules } from '@corvun/core';
+import { readSites, type DayRules, type HeadsDownRules } from '@corvun/core';
 import type { ReactNode } from 'react';
+import { Link } from 'react-router';
 import { ChosenSetting, KeptField, Setting, chooseFrom } from './Setting';
 
 const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
@@ -41,6 +42,27 @@ export function DaySettings({ me }: { me: Me }): ReactNode {
         choose={(one) => chooseFrom(changed({ reviewDay: one || null }))}
       />
       <HeadsDownSetting rules={me.settings.headsDown} />
+      <Setting
+        id="held-sites"
+        about={
+          <>
+            In quiet time and heads-down the browser extension does not let these through, and what lies below them; five minutes
+            can be taken, and are counted. A quiet time on Plan can have its own.{' '}
+            <Link to="/sources/web" className="underline underline-offset-2 hover:text-teal">
+              How to get the extension
+            </Link>
+          </>
+        }
+      >
+        <KeptField
+          label="Sites, parted by commas"
+          bare
+          value={me.settings.quiet.sites.join(', ')}
+          placeholder="none, or fen-news.example"
+          spellCheck={false}
+          read={(text) => ({ quiet: { sites: readSites(text) } })}
+        />
+      </Setting>
       <Setting id="close-at" about="From then on the band offers to close the day. Nothing: it never does.">
         <KeptField
           label="Time to close the day"

@@ -33,6 +33,12 @@ export const SETTINGS = [
     name: 'Heads-down',
     words: 'interval timer work pause minutes focus long short sound',
   },
+  {
+    id: 'held-sites',
+    part: 'Your day',
+    name: 'Sites held back',
+    words: 'quiet block websites distraction focus extension browser news',
+  },
   { id: 'close-at', part: 'Your day', name: 'Close the day at', words: 'end of work evening stop shutdown' },
   { id: 'outline-mail', part: 'Your day', name: 'Outline by mail', words: 'morning mail agenda digest day text weekdays' },
   {

@@ -1,5 +1,7 @@
 import { TokenInput } from '@corvun/contract/inputs';
 import { useState, type ReactNode } from 'react';
+import { Link } from 'react-router';
+import { useQuiet } from '../../data/doing';
 import { addToken, removeToken, useTokens } from '../../data/sources';
 import { FormProblem, RuledField, useRuled } from '../../parts/form';
 import { useNow } from '../../parts/useNow';
@@ -11,6 +13,7 @@ export function FromTheWeb(): ReactNode {
   const now = useNow();
   const me = useMe();
   const tokens = useTokens();
+  const seen = useQuiet().data?.extension;
   const [secret, setSecret] = useState('');
   const [reads, setReads] = useState(false);
   const clip = `javascript:(()=>{const s=String(getSelection()).slice(0,2000);open('${window.location.origin}/clip?title='+encodeURIComponent(document.title)+'&url='+encodeURIComponent(location.href)+'&text='+encodeURIComponent(s),'corvun','width=520,height=460')})()`;
@@ -22,9 +25,14 @@ export function FromTheWeb(): ReactNode {
       <section>
         <h2 className="font-head text-md font-semibold">Browser extension</h2>
         <p className="text-soft">
-          A button and a key in the browser: the capture line with the page filled in, today’s agenda and your open tasks. It
-          works while the server is away, and sends later.
+          A button and a key in the browser: the capture line with the page filled in, what runs, today’s agenda and your open
+          tasks. It works while the server is away, and sends later. In quiet time it holds back{' '}
+          <Link to="/settings#held-sites" className="text-teal underline underline-offset-2">
+            the sites you chose
+          </Link>
+          .
         </p>
+        {seen && <p className="mt-1">It was last heard of {saysPast(seen, now, me.data?.zone ?? 'UTC')}.</p>}
         <ol className="mt-2 list-decimal pl-5">
           <li>
             In the browser open the page of extensions, turn developer mode on, and load the folder{' '}
@@ -34,6 +42,7 @@ export function FromTheWeb(): ReactNode {
             Make a token below, and give it to the extension with the address{' '}
             <code className="select-text">{window.location.origin}</code>.
           </li>
+          <li>In its options, allow it the sites that are to be held back: the browser asks once for each.</li>
         </ol>
       </section>
       <section>
