@@ -16,12 +16,12 @@ const wanted = () => {
 /** What is shown instead of a site that is held back: until when, what one wanted to do, and five minutes all the same. */
 export function Held(): ReactNode {
   const [address] = useState(wanted);
-  const [known, setKnown] = useState<{ quiet: KnownQuiet | null; lets: Let[] } | null>(null);
+  const [known, setKnown] = useState<{ quiet: KnownQuiet | null; lets: Let[]; server: string } | null>(null);
   const [now, setNow] = useState(() => Date.now());
   useEffect(() => {
     const look = () => {
       setNow(Date.now());
-      void read().then(({ quiet, lets }) => setKnown({ quiet, lets }));
+      void read().then(({ quiet, lets, link }) => setKnown({ quiet, lets, server: link.server }));
     };
     look();
     // What was given up meanwhile holds nothing back any more.
@@ -83,6 +83,13 @@ export function Held(): ReactNode {
             </button>
           </p>
           <p className="mt-3 text-xs text-soft">
+            <a
+              className="mb-2 inline-flex min-h-6 items-center underline underline-offset-2 hover:text-teal"
+              href={`${known.server}/now`}
+            >
+              What runs now, in Corvun
+            </a>
+            <br />
             {looks.times
               ? `Today you looked ${looks.times === 1 ? 'once' : `${looks.times} times`} at what is held back, ${sayMinutes(Math.round(looks.long / 60_000))} in all.`
               : 'The five minutes are counted; you have taken none today.'}

@@ -24,17 +24,20 @@ export function NowPart({ today, now: here, quiet, held }: NowProps): ReactNode 
   const { zone } = today.me;
   const now = here + (quiet?.ahead ?? 0);
   const running = runningAt(timedOf(today.entries), now);
+  // Work lies in quiet time.
+  const work = [running.now, ...running.also].find((one) => one?.entry.taskId);
+  const runs = running.now?.kind === 'block' && work ? work : running.now;
   const until = (at: number) => `until ${sayTime(at, zone)}, ${sayMinutes(Math.max(1, Math.ceil((at - now) / 60_000)))} left`;
   const { headsDown, timer } = today;
   const ends = headsDown?.until ? Date.parse(headsDown.until) : null;
   const [title, says] = headsDown
     ? [headsDown.title, `${PHASES[headsDown.phase]}${ends && ends > now ? ` ${until(ends)}` : ''}`]
-    : running.now?.kind === 'event' || (running.now && !timer)
-      ? [running.now.entry.title, until(running.now.end)]
+    : runs && (runs.kind === 'event' || !timer)
+      ? [runs.entry.title, until(runs.end)]
       : timer
         ? [timer.title, `the timer runs since ${sayTime(Date.parse(timer.since), zone)}`]
         : ['Nothing is planned just now', ''];
-  const runs = runsAt(quiet, here);
+  const still = runsAt(quiet, here);
   return (
     <section aria-label="Now" className="mt-4 border-l-2 border-plum pl-2">
       <h2 className="sr-only">Now</h2>
@@ -43,10 +46,10 @@ export function NowPart({ today, now: here, quiet, held }: NowProps): ReactNode 
       <p className="text-xs text-soft">
         {running.next ? `Next: ${sayNext(running.next, now, zone)}` : 'Nothing else is planned today'}
       </p>
-      {runs && held.sites.length > 0 && (
+      {still && held.sites.length > 0 && (
         <p className="text-xs text-soft">
           <b className="font-semibold text-ink">{count(held.sites.length - held.missing.length, 'site')}</b> held back until{' '}
-          {sayTime(runs.end + (quiet?.ahead ?? 0), zone)}
+          {sayTime(still.end + (quiet?.ahead ?? 0), zone)}
         </p>
       )}
       {held.missing.length > 0 && (

@@ -179,7 +179,9 @@ export function Popup(): ReactNode {
         </section>
       )}
       {today && <NowPart today={today} now={now} quiet={quiet} held={held} />}
-      {today && <TodayPart today={today} finished={finished} finish={(id, title) => void finish(id, title)} />}
+      {today && (
+        <TodayPart today={today} ahead={quiet?.ahead ?? 0} finished={finished} finish={(id, title) => void finish(id, title)} />
+      )}
     </main>
   );
 }

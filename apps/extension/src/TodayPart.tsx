@@ -4,13 +4,15 @@ import type { Today } from './link';
 
 interface TodayProps {
   today: Today;
+  /** What the server's clock is ahead of this browser's, in milliseconds. */
+  ahead: number;
   finished: ReadonlySet<string>;
   finish: (taskId: string, title: string) => void;
 }
 
 /** What stands in the calendar today, and what is open; both can be ticked off. */
-export function TodayPart({ today: { me, entries, tasks, at }, finished, finish }: TodayProps): ReactNode {
-  const day = dayOf(at, me.zone);
+export function TodayPart({ today: { me, entries, tasks, at }, ahead, finished, finish }: TodayProps): ReactNode {
+  const day = dayOf(at + ahead, me.zone);
   const timed = entries.filter((one) => one.start && !one.allDay);
   return (
     <>

@@ -15,6 +15,7 @@ import { MailDesk } from './mail';
 import { Mailbox } from './mailbox';
 import { notes } from './notes';
 import { tracker } from './tracker';
+import { weather } from './weather';
 
 const wanted = Number(process.env['OUTSIDE_PORT'] ?? 4610);
 const after = (name: string, more: number) => Number(process.env[name] ?? (wanted ? wanted + more : 0));
@@ -92,6 +93,7 @@ async function main(): Promise<void> {
   app.use('/account', office.router);
   app.all('/.well-known/caldav', office.wellKnown);
   app.use('/notes', notes(folder));
+  app.use('/weather', weather());
   app.get('/web', (_request, response) => {
     const text = 'The ferry takes loads up to 300 kg. Pumps must be drained. Book two days ahead at the landing.';
     response

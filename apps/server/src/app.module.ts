@@ -24,6 +24,7 @@ import { IncomingModule } from './incoming/incoming.module';
 import { ListsModule } from './lists/lists.module';
 import { LookbackModule } from './lookback/lookback.module';
 import { QuietModule } from './quiet/quiet.module';
+import { WeatherModule } from './weather/weather.module';
 import { MirrorsModule } from './mirrors/mirrors.module';
 import { NotesModule } from './notes/notes.module';
 import { OthersModule } from './others/others.module';
@@ -60,6 +61,7 @@ import { ViewsModule } from './views/views.module';
     DoingModule,
     LookbackModule,
     QuietModule,
+    WeatherModule,
     CaptureModule,
     FindModule,
     NotesModule,

@@ -114,14 +114,14 @@ it('in a meeting nothing is held back; after it the same quiet time goes on', as
 it('a quiet time that is over is told with what was held back in it; one the extension was away for says so', async () => {
   await at('12:00');
   expect(await logged()).toEqual([
-    'Report: 1 h 30, 2 sites held back from 10:10 on, fen-news.example looked at 2 times, 10 min, marsh-board.example looked at for 2 min',
+    'Report: quiet for 1 h 30, 2 sites held back from 10:10 on, fen-news.example looked at 2 times, 10 min, marsh-board.example looked at for 2 min',
   ]);
   const { total } = (await maren.get<LedgerInfo>(`/ledger?from=${TODAY}&to=${TODAY}&by=kind`)).body;
   // Twenty minutes of a meeting and twelve minutes of looking.
   expect(total).toMatchObject({ quiet: 90, quietKept: 58 });
 
   await at('15:10');
-  expect((await logged())[1]).toBe('Quiet time: 1 h, nothing was held back: the extension was away');
+  expect((await logged())[1]).toBe('Quiet time: quiet for 1 h, nothing was held back: the extension was away');
 });
 
 it('heads-down holds back what always is while one works, not in its pauses, and is told with its task', async () => {
@@ -140,7 +140,7 @@ it('heads-down holds back what always is while one works, not in its pauses, and
   await maren.remove('/heads-down');
   expect((await here()).quiet).toBeNull();
   const told = (await logged()).find((one) => one.startsWith('Heads-down'));
-  expect(told).toBe('Heads-down: Results chapter: 10 min, 2 sites held back, fen-news.example looked at for 5 min');
+  expect(told).toBe('Heads-down: Results chapter: quiet for 10 min, 2 sites held back, fen-news.example looked at for 5 min');
 });
 
 it('what is held back is one’s own', async () => {

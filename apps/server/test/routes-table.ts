@@ -105,6 +105,7 @@ export const ROUTES: Record<string, [kind: RouteKind, body?: object]> = {
   'POST /api/heads-down': ['own', { task: 'task' }],
   'POST /api/heads-down/turn': ['own'],
   'DELETE /api/heads-down': ['own'],
+  'GET /api/weather': ['own'],
   'GET /api/quiet': ['own'],
   'POST /api/quiet/here': ['own'],
   'POST /api/quiet/graces': ['own', { site: 'news.example' }],

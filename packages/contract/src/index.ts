@@ -9,6 +9,7 @@ export * from './yes-cost';
 export * from './passes';
 export * from './doing';
 export * from './quiet';
+export * from './weather';
 export * from './lookback';
 export * from './check-ins';
 export * from './planning';

@@ -22,6 +22,7 @@ import type { DoingRoutes } from './doing';
 import type { CheckInRoutes } from './check-ins';
 import type { LookbackRoutes } from './lookback';
 import type { QuietRoutes } from './quiet';
+import type { WeatherRoutes } from './weather';
 import type {
   AccountInput,
   CalendarChange,
@@ -83,7 +84,8 @@ export interface Routes
     DoingRoutes,
     LookbackRoutes,
     CheckInRoutes,
-    QuietRoutes {
+    QuietRoutes,
+    WeatherRoutes {
   /** All tasks that are not over, and those done lately. */
   'GET /tasks': { query: TasksQuery; answer: TaskInfo[] };
   /** One task. */

@@ -185,6 +185,19 @@ export class QuietRulesInput {
   @Maybe() @AreSites() sites?: string[];
 }
 
+/** What work outside is. */
+export class OutsideInput {
+  /** Tags, categories, or words in the names of places. */
+  @Maybe()
+  @IsArray()
+  @ArrayMaxSize(50, { message: 'At most 50 words.' })
+  @IsString({ each: true })
+  @Length(1, 100, { each: true, message: 'Each of these has 1 to 100 characters.' })
+  words?: string[];
+  /** Where it is done when nothing else is said. */
+  @Maybe() @IsString() @MaxLength(200, { message: 'The place has at most 200 characters.' }) place?: string;
+}
+
 /** Settings to change; what is left out stays, in those that consist of several, too. */
 export class SettingsChange {
   @Maybe() @IsString() @Length(1, 120, { message: 'The name has 1 to 120 characters.' }) @NotBlank('The name') name?: string;
@@ -220,6 +233,7 @@ export class SettingsChange {
   @Maybe() @IsObject() @ValidateNested() @Type(() => DayInput) day?: DayInput;
   @Maybe() @IsObject() @ValidateNested() @Type(() => HeadsDownRulesInput) headsDown?: HeadsDownRulesInput;
   @Maybe() @IsObject() @ValidateNested() @Type(() => QuietRulesInput) quiet?: QuietRulesInput;
+  @Maybe() @IsObject() @ValidateNested() @Type(() => OutsideInput) outside?: OutsideInput;
   /** Keys by command, `sort.drop`; a command that is not named keeps its first one. */
   @Maybe()
   @ValidateBy({ name: 'areKeys', validator: { validate: areKeys, defaultMessage: () => 'One of these is no key of a command.' } })

@@ -119,6 +119,8 @@ export { pushRest, runningAt } from './doing/running';
 export type { GivesWay, Pushed, Running, Timed } from './doing/running';
 export { sayNext, timedOf } from './doing/timed';
 export type { DayEntry, TimedEntry } from './doing/timed';
+export { lightHours, outsideOn, sayWeather } from './doing/weather';
+export type { DoneSomewhere, HourOfWeather } from './doing/weather';
 export { looseEndsOf } from './doing/looseEnds';
 export type { LooseEnd, LooseEndKind } from './doing/looseEnds';
 export { wasMissed } from './reminders/missed';

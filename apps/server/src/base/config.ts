@@ -29,6 +29,8 @@ export interface Config {
   readMemory: number;
   /** Where the stand-ins of the demo are; null without them. */
   outside: string | null;
+  /** Where the weather is asked for; null: none is shown. */
+  weather: string | null;
 }
 
 /** A variable that holds nonsense; the message is a sentence for whoever started Corvun. */
@@ -76,6 +78,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
       .map((one) => resolve(one)),
     mailOut: env['CORVUN_MAIL_OUT'] || null,
     outside: env['CORVUN_OUTSIDE'] || null,
+    weather: env['CORVUN_WEATHER'] || (env['CORVUN_OUTSIDE'] ? `${env['CORVUN_OUTSIDE']}/weather` : null),
   };
 }
 

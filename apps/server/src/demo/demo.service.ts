@@ -128,9 +128,13 @@ export class DemoService {
     );
   }
 
-  /** What Maren has chosen: the partner's hours beside hers, and no first questions. */
+  /** What Maren has chosen: the partner's hours beside hers, what is held back, what work outside is, and no first questions. */
   private async chooseSettings(user: User): Promise<void> {
-    const settings = { begun: true, zones: [PARTNER_ZONE] };
+    const settings = {
+      ...{ begun: true, zones: [PARTNER_ZONE] },
+      quiet: { sites: ['fen-news.example', 'marsh-board.example'] },
+      outside: { words: ['survey', 'Gate', 'Section C', 'Reed zone'], place: 'Lower Fen' },
+    };
     await this.writes.write(async (manager) => {
       await manager.update(User, { id: user.id }, { settings });
       await manager.update(

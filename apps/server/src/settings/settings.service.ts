@@ -42,6 +42,7 @@ const WORDS: Record<keyof Settings, string> = {
   day: 'how days are opened and closed',
   headsDown: 'how long you work and pause, heads-down',
   quiet: 'what is held back',
+  outside: 'what work outside is',
   keys: 'the keys',
   begun: 'the first questions',
 };

@@ -50,6 +50,6 @@ import { TwoWay } from './two-way.service';
     ConflictsService,
   ],
   controllers: [SourcesController],
-  exports: [SourcesService, SyncService, Secrets],
+  exports: [SourcesService, SyncService, Secrets, OutsideHttp],
 })
 export class SourcesModule {}

@@ -8,6 +8,7 @@ import { get, patch, post, remove } from './api';
 
 /** Check-ins come to ask as time goes by; windows are told, this is for one that was asleep. */
 const ASK_EVERY = 300_000;
+const WEATHER_EVERY = 1_800_000;
 
 interface Days {
   from: string;
@@ -15,6 +16,14 @@ interface Days {
 }
 
 export const useLog = (day: string) => useQuery({ queryKey: ['log', day], queryFn: () => get('/log', { day }) });
+
+/** The weather of a day on which work outside is; null: none is. */
+export const useWeather = (day: string) =>
+  useQuery({
+    queryKey: ['weather', day],
+    queryFn: async () => (await get('/weather', { day })).weather,
+    refetchInterval: WEATHER_EVERY,
+  });
 
 /** Days on which something with these words was. */
 export const useLogFound = (words: string) =>

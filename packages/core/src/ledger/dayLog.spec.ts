@@ -96,23 +96,23 @@ describe('quiet time that is over', () => {
     tellQuiet({ start: at('10:00'), end: at('11:30'), held: null, awaited: false, graces: [], ...more }, ZONE);
 
   it('says what was held back, from when on, and what was looked at all the same', () => {
-    expect(told({})).toBe('1 h 30');
-    expect(told({ held })).toBe('1 h 30, 2 sites held back');
-    expect(told({ held: { start: at('10:20'), sites: ['fen-news.example'] } })).toBe('1 h 30, 1 site held back from 10:20 on');
-    expect(told({ held: { ...held, sites: [] } })).toBe('1 h 30');
+    expect(told({})).toBe('quiet for 1 h 30');
+    expect(told({ held })).toBe('quiet for 1 h 30, 2 sites held back');
+    expect(told({ held: { start: at('10:20'), sites: ['fen-news.example'] } })).toBe('quiet for 1 h 30, 1 site held back from 10:20 on');
+    expect(told({ held: { ...held, sites: [] } })).toBe('quiet for 1 h 30');
     const graces = [
       look('fen-news.example', '10:10', '10:15'),
       look('marsh-board.example', '10:20', '10:25'),
       look('fen-news.example', '11:28', '11:30'),
     ];
     expect(told({ held, graces })).toBe(
-      '1 h 30, 2 sites held back, fen-news.example looked at 2 times, 7 min, marsh-board.example looked at for 5 min',
+      'quiet for 1 h 30, 2 sites held back, fen-news.example looked at 2 times, 7 min, marsh-board.example looked at for 5 min',
     );
   });
 
   it('says that nothing was, where something should have been there', () => {
-    expect(told({ awaited: true })).toBe('1 h 30, nothing was held back: the extension was away');
-    expect(told({ awaited: true, held })).toBe('1 h 30, 2 sites held back');
+    expect(told({ awaited: true })).toBe('quiet for 1 h 30, nothing was held back: the extension was away');
+    expect(told({ awaited: true, held })).toBe('quiet for 1 h 30, 2 sites held back');
   });
 });
 

@@ -117,7 +117,7 @@ export interface QuietTold extends Interval {
   graces: readonly Grace[];
 }
 
-/** `1 h 30, 4 sites held back from 10:20 on, news.example looked at for 5 min`. */
+/** `quiet for 1 h 30, 4 sites held back from 10:20 on, news.example looked at for 5 min`. */
 export function tellQuiet({ start, end, held, awaited, graces }: QuietTold, zone: Zone): string {
   const late = held && held.start - start >= MINUTE ? ` from ${sayTime(held.start, zone)} on` : '';
   const looks = [...new Set(graces.map(({ site }) => site))].map((site) => {
@@ -126,7 +126,7 @@ export function tellQuiet({ start, end, held, awaited, graces }: QuietTold, zone
     return `${site} looked at ${own.length > 1 ? `${own.length} times, ` : 'for '}${sayMinutes(minutes)}`;
   });
   return [
-    sayMinutes(minutesBetween(start, end)),
+    `quiet for ${sayMinutes(minutesBetween(start, end))}`,
     held?.sites.length && `${count(held.sites.length, 'site')} held back${late}`,
     !held && awaited && 'nothing was held back: the extension was away',
     ...looks,

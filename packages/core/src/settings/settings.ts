@@ -48,6 +48,14 @@ export interface QuietRules {
   sites: string[];
 }
 
+/** What work outside is: it has its weather. */
+export interface OutsideRules {
+  /** Tags, categories, or words in the names of places. */
+  words: string[];
+  /** Where it is done when nothing else is said. */
+  place: string;
+}
+
 /** What a user chose once and everything goes by. */
 export interface Settings extends Manner {
   name: string;
@@ -80,6 +88,7 @@ export interface Settings extends Manner {
   headsDown: HeadsDownRules;
   /** What is held back in quiet time that says nothing else. */
   quiet: QuietRules;
+  outside: OutsideRules;
   /** Keys that are other than at first, by the name of their command: `sort.drop`. */
   keys: Record<string, string>;
   /** Whether the first questions were answered or skipped. */
@@ -103,12 +112,13 @@ export const FIRST_SETTINGS: Omit<Settings, 'name' | 'zone' | 'hours'> = {
   day: { most: 3, closeAt: '17:00', mailAt: null, mailDays: [1, 2, 3, 4, 5], reviewDay: 5, shortlist: 7 },
   headsDown: { work: 25, short: 5, long: 15, every: 4, sound: false },
   quiet: { sites: [] },
+  outside: { words: [], place: '' },
   keys: {},
   begun: false,
 };
 
 /** Settings that consist of several, each of which may be chosen by itself. */
-const OF_SEVERAL = ['lengths', 'remind', 'buffers', 'planning', 'day', 'headsDown', 'quiet'] as const;
+const OF_SEVERAL = ['lengths', 'remind', 'buffers', 'planning', 'day', 'headsDown', 'quiet', 'outside'] as const;
 
 /** A choice of settings: of those that consist of several, only some of them may be said. */
 export type SettingsChoice = Omit<Partial<Settings>, (typeof OF_SEVERAL)[number]> & {

@@ -7,6 +7,7 @@ import { beginPass, usePasses } from '../../data/passes';
 import { PASS_NAMES, isClosed } from '../../passes/due';
 import { button } from '../sources/common';
 import { AnswerForm } from './AnswerForm';
+import { Weather } from './Weather';
 
 const MOST_LISTS = 6;
 
@@ -21,6 +22,7 @@ export function DaySide({ me, today, day }: { me: Me; today: string; day: string
       className="w-[414px] shrink-0 overflow-y-auto border-l border-rule bg-card px-[26px] pt-4 pb-16 max-lg:w-[330px] max-md:w-full max-md:overflow-visible max-md:border-t max-md:border-l-0 max-md:px-3"
     >
       {ledger?.from === day && <Numbers ledger={ledger} day={day} />}
+      <Weather day={day} />
       {asks.map(({ open, ...one }) =>
         open === null ? null : (
           <section key={one.id} aria-label={one.name} className="mt-6 border border-rule p-3">

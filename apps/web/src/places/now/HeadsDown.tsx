@@ -109,7 +109,7 @@ export function HeadsDown({ me, alone, next, paused }: AloneProps): ReactNode {
             .join(' · ')}
         </span>
       </p>
-      <QuietLine me={me} now={now} />
+      <QuietLine me={me} now={now} alone />
       <p role="status" className="sr-only">
         {PHASES[phase]}
         {which}

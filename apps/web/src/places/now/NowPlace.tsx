@@ -14,6 +14,7 @@ import { Doing } from './Doing';
 import { HeadsDown } from './HeadsDown';
 import { Idle } from './Idle';
 import { LooseEnds } from './LooseEnds';
+import { OutsideLine } from './OutsideLine';
 import { PresenceLine } from './PresenceLine';
 import { QuietLine } from './QuietLine';
 import { RestOfDay } from './RestOfDay';
@@ -68,6 +69,7 @@ export function NowPlace({ me }: { me: Me }): ReactNode {
           )}
           <PresenceLine me={me} />
           <QuietLine me={me} now={now} />
+          <OutsideLine today={today} />
           <AsksLine />
         </div>
         <div className="w-[400px] shrink-0 border-l border-rule max-lg:w-[320px] max-md:h-[420px] max-md:w-full max-md:border-t max-md:border-l-0">

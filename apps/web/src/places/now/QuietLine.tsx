@@ -8,8 +8,11 @@ const link = 'min-h-6 underline underline-offset-2 hover:text-teal';
 /** What holds sites back asks every half minute; after so long it is not there. */
 const AWAY_AFTER = 3 * MINUTE;
 
-/** What is held back in the quiet time that runs or comes, and what is missing for it. */
-export function QuietLine({ me, now }: { me: Me; now: number }): ReactNode {
+/**
+ * What is held back in the quiet time that runs or comes, and what is missing for it.
+ * @param alone heads-down: what leads away is there only where something is missing
+ */
+export function QuietLine({ me, now, alone = false }: { me: Me; now: number; alone?: boolean }): ReactNode {
   const state = useQuiet().data;
   const quiet = state?.quiet ?? state?.next;
   if (!state || !quiet) return null;
@@ -37,9 +40,11 @@ export function QuietLine({ me, now }: { me: Me; now: number }): ReactNode {
           {state.extension === null ? 'Get the extension' : 'How it is connected'}
         </Link>
       ) : (
-        <Link to="/settings#held-sites" className={link}>
-          {sites.length ? 'Change them' : 'Choose some'}
-        </Link>
+        !alone && (
+          <Link to="/settings#held-sites" className={link}>
+            {sites.length ? 'Change them' : 'Choose some'}
+          </Link>
+        )
       )}
     </p>
   );

@@ -63,6 +63,31 @@ export function DaySettings({ me }: { me: Me }): ReactNode {
           read={(text) => ({ quiet: { sites: readSites(text) } })}
         />
       </Setting>
+      <Setting
+        id="outside"
+        about="Where it is on a day, the day says its weather: what has one of these tags or categories, or is at a place with one of these words in its name. Without a place there is no weather."
+      >
+        <KeptField
+          label="Tags, categories and words of places, parted by commas"
+          value={me.settings.outside.words.join(', ')}
+          placeholder="none, or survey, Section C"
+          read={(text) => ({
+            outside: {
+              words: text
+                .split(',')
+                .map((one) => one.trim())
+                .filter(Boolean),
+            },
+          })}
+        />
+        <KeptField
+          label="Where it is when nothing else is said"
+          value={me.settings.outside.place}
+          placeholder="nowhere, or Lower Fen"
+          maxLength={200}
+          read={(place) => ({ outside: { place: place.trim() } })}
+        />
+      </Setting>
       <Setting id="close-at" about="From then on the band offers to close the day. Nothing: it never does.">
         <KeptField
           label="Time to close the day"

@@ -39,6 +39,7 @@ export const SETTINGS = [
     name: 'Sites held back',
     words: 'quiet block websites distraction focus extension browser news',
   },
+  { id: 'outside', part: 'Your day', name: 'Work outside', words: 'weather rain site field place tags' },
   { id: 'close-at', part: 'Your day', name: 'Close the day at', words: 'end of work evening stop shutdown' },
   { id: 'outline-mail', part: 'Your day', name: 'Outline by mail', words: 'morning mail agenda digest day text weekdays' },
   {
