@@ -137,8 +137,21 @@ test('the rest of today is moved by dragging, and a meeting shows what it needs'
   await expect(runs(page)).toContainText('Boat and posts');
   await expect(runs(page).getByRole('region', { name: 'Guests' })).toContainText('not answered');
   expect(await violations(page)).toEqual([]);
+  await page.keyboard.press('b');
+  await expect(page.getByLabel('Its page, in Markdown')).toBeFocused();
+  await page.keyboard.type('- Jonas brings the boat');
+  await page.keyboard.press('Control+Enter');
+  await expect(said(page)).toContainText('The page “Crew meeting, Mon 3 Aug 2026” is there');
+  await page.reload();
+  await expect(runs(page).getByRole('listitem').filter({ hasText: 'Jonas brings the boat' })).toBeVisible();
   await page.keyboard.press('e');
-  await expect(page.getByRole('complementary', { name: 'Event: Crew meeting' })).toBeVisible();
+  const sheet = page.getByRole('complementary', { name: 'Event: Crew meeting' });
+  await sheet.getByRole('link', { name: 'Its page of notes' }).click();
+  const note = page.getByRole('article', { name: 'Crew meeting, Mon 3 Aug 2026' });
+  await expect(note).toContainText('Jonas brings the boat');
+  expect(await violations(page)).toEqual([]);
+  await note.getByRole('button', { name: 'Crew meeting' }).click();
+  await expect(sheet).toBeVisible();
 });
 
 test('heads-down is the same in every window, through a reload and a restart, and tells each turn', async ({
@@ -159,6 +172,10 @@ test('heads-down is the same in every window, through a reload and a restart, an
   await page.keyboard.press('h');
   await expect(alone(page).getByRole('heading', { level: 1 })).toHaveText('Count the posts');
   await expect(alone(page)).toContainText('Both banks');
+  await page.keyboard.press('b');
+  await expect(alone(page).getByLabel('Notes, in Markdown')).toBeFocused();
+  await page.keyboard.press('Escape');
+  await expect(alone(page).getByLabel('Notes, in Markdown')).toBeHidden();
   await expect(page.getByRole('navigation', { name: 'Places' })).toHaveCount(0);
   await expect(page).toHaveTitle(/^Count the posts, until 11:1\d · Corvun$/);
   expect(await violations(page)).toEqual([]);

@@ -42,6 +42,7 @@ export const ROUTES: Record<string, [kind: RouteKind, body?: object]> = {
   'POST /api/tasks/out': ['own', { ids: ['task'], format: 'text' }],
   'POST /api/tasks/:id/files': ['thing'],
   'POST /api/events/:id/files': ['thing'],
+  'POST /api/events/:id/page': ['thing', { text: 'taken over' }],
   'GET /api/files/:id': ['thing'],
   'PATCH /api/files/:id': ['thing', { name: 'taken over' }],
   'DELETE /api/files/:id': ['thing'],

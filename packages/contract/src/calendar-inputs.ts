@@ -75,6 +75,13 @@ export class DateOf {
   @Maybe() @Matches(OCCURRENCE, occurrence) occurrence?: string;
 }
 
+/** What stands on the page of a meeting. */
+export class MeetingPageInput extends DateOf {
+  /** Of the page, where there is one. */
+  @Maybe() @IsInt() version?: number;
+  @IsString() @MaxLength(500_000, { message: 'A note holds at most 500 000 characters.' }) text: string;
+}
+
 /** Which date of a repeating event is meant, and how much of the series. */
 export class SeriesPlace extends DateOf {
   /** That date alone, it and all after it, or all; left out: that date. */

@@ -1,5 +1,5 @@
 import type { AgendaEntry, DayInfo } from './agenda';
-import type { Done, EventChanged } from './answers';
+import type { Added, Done, EventChanged } from './answers';
 import type {
   BlockChange,
   BlockInput,
@@ -11,6 +11,7 @@ import type {
   EventCopies,
   EventInput,
   EventRemoval,
+  MeetingPageInput,
 } from './calendar-inputs';
 import type { EventFull } from './events';
 import type { ReminderInfo, RemindersDone, Snooze } from './reminders';
@@ -61,6 +62,8 @@ export interface CalendarRoutes {
   'GET /events/:id': { query: DateOf; answer: EventFull };
   /** Changes an event, one date of a series, all from one on, or all. */
   'PATCH /events/:id': { body: EventChange; answer: EventChanged; errors: 'bad-field' | 'not-ours' | 'not-organizer' };
+  /** Writes into its page of notes, which is begun where there is none: of a series one for each date. */
+  'POST /events/:id/page': { status: 200; body: MeetingPageInput; answer: Added };
   /** Puts copies of an event on other days. */
   'POST /events/:id/copies': { body: EventCopies; answer: DecisionAnswer; errors: 'bad-field' | 'not-ours' };
   /** Takes an event out of the calendar, one date of a series, all from one on, or all. */

@@ -58,6 +58,8 @@ export interface EventFull {
   /** Address of the event in its source. */
   link: string;
   files: AttachmentInfo[];
+  /** Its page of notes: of a series, that of this date; null: none was begun. */
+  page: { id: string; text: string; version: number } | null;
   origin: { id: string; subject: string; sender: NamedAddress; received: IsoTime; kind: IncomingKind } | null;
   history: HistoryLine[];
   version: number;

@@ -177,6 +177,8 @@ export interface NoteLine {
 export interface NoteInfo extends NoteLine {
   /** Markdown. */
   text: string;
+  /** The meeting it is the page of. */
+  meeting: { id: string; occurrence: string | null; title: string; start: IsoTime } | null;
   /** The messages it was written from. */
   from: { id: string; subject: string; sender: NamedAddress; received: IsoTime; attachmentList: AttachmentInfo[] }[];
 }

@@ -1,6 +1,7 @@
 import type { DecideReference } from '@corvun/contract';
 import { dayOf, sayDay } from '@corvun/core';
 import { badField } from '../base/errors';
+import { OF_NO_MEETING } from '../notes/meeting-pages';
 import { Note } from '../notes/note.entity';
 import type { Work } from '../kernel/work';
 import type { Outcome, Plan } from './plan';
@@ -18,7 +19,14 @@ export async function keepReference(work: Work, plan: Plan<DecideReference>): Pr
   if (!wanted) return { made, where: 'is kept for reference' };
   const note =
     (await noteCalled(work, wanted)) ??
-    (await work.insert('note', { title: wanted, text: '', parentId: null, position: work.now, incomingIds: [] }));
+    (await work.insert('note', {
+      title: wanted,
+      text: '',
+      parentId: null,
+      position: work.now,
+      incomingIds: [],
+      ...OF_NO_MEETING,
+    }));
   const text = `${note.text.trimEnd()}\n\n${sectionOf(plan)}`.trimStart();
   if (text.length > MOST_NOTE) throw badField('note', `“${note.title}” is full. Choose another note.`);
   await work.update('note', note, { text, incomingIds: [...new Set([...note.incomingIds, incoming.id])] });

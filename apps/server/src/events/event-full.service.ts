@@ -8,6 +8,7 @@ import { notFound } from '../base/errors';
 import { whyFixed } from '../agenda/agenda-entry';
 import { Calendar } from '../calendars/calendar.entity';
 import { Incoming } from '../incoming/incoming.entity';
+import { Note } from '../notes/note.entity';
 import { settingsOf } from '../settings/settings-of';
 import { Source } from '../sources/source.entity';
 import { Task } from '../tasks/task.entity';
@@ -39,6 +40,7 @@ export class EventReads {
     @InjectRepository(Task) private readonly tasks: Repository<Task>,
     @InjectRepository(Source) private readonly sources: Repository<Source>,
     @InjectRepository(EventFile) private readonly files: Repository<EventFile>,
+    @InjectRepository(Note) private readonly notes: Repository<Note>,
   ) {}
 
   /** @param occurrence a date of a series by its original start; the first one where none is said. @throws Refusal 404 */
@@ -52,10 +54,11 @@ export class EventReads {
     if (!date) throw notFound('such occurrence');
     const { start, end, days, part } = date;
     const isSeries = series !== undefined && repeats(series);
-    const [calendar, files, incoming] = await Promise.all([
+    const [calendar, files, incoming, page] = await Promise.all([
       this.calendars.findOneBy({ ownerId: user.id, id: asked.calendarId }),
       this.files.find({ where: { ownerId: user.id, eventUid: asked.uid }, order: { created: 'ASC', id: 'ASC' } }),
       part.incomingId ? this.incoming.findOneBy({ ownerId: user.id, id: part.incomingId }) : null,
+      this.notes.findOneBy({ ownerId: user.id, eventUid: asked.uid, eventDate: isSeries ? key : '' }),
     ]);
     const iso = (instant: number) => isoInZone(instant, user.zone);
     return {
@@ -93,6 +96,7 @@ export class EventReads {
       guest: isGuestOf(part, user),
       link: part.link,
       files: files.map(eventFileInfo),
+      page: page && { id: page.id, text: page.text, version: page.version },
       origin: incoming && {
         id: incoming.id,
         subject: incoming.subject,

@@ -29,6 +29,7 @@ import { Shortlist28 } from './0028-shortlist';
 import { Doing29 } from './0029-doing';
 import { Lookback30 } from './0030-lookback';
 import { Quiet31 } from './0031-quiet';
+import { MeetingPages32 } from './0032-meeting-pages';
 
 export const MIGRATIONS = [
   First1,
@@ -62,4 +63,5 @@ export const MIGRATIONS = [
   Doing29,
   Lookback30,
   Quiet31,
+  MeetingPages32,
 ];

@@ -1,6 +1,6 @@
-import { Body, Controller, Delete, Get, Module, Param, Patch, Post } from '@nestjs/common';
+import { Body, Controller, Delete, Get, HttpCode, Module, Param, Patch, Post } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import { NoteChange, NoteInput, type Added, type Done, type NoteInfo, type NoteLine } from '@corvun/contract';
+import { MeetingPageInput, NoteChange, NoteInput, type Added, type Done, type NoteInfo, type NoteLine } from '@corvun/contract';
 import { isoInZone } from '@corvun/core';
 import { In, Repository } from 'typeorm';
 import { Owner } from '../accounts/auth.guard';
@@ -8,6 +8,7 @@ import type { User } from '../accounts/user.entity';
 import { badField, notFound } from '../base/errors';
 import { Kernel, byUser } from '../kernel/kernel.service';
 import { Incoming, StoredAttachment, attachmentInfo } from '../incoming/incoming.entity';
+import { OF_NO_MEETING, meetingOf, writePage } from './meeting-pages';
 import { Note } from './note.entity';
 
 @Controller('api/notes')
@@ -46,6 +47,7 @@ class NotesController {
     return {
       ...lineOf(row, user),
       text: row.text,
+      meeting: await meetingOf(this.notes.manager, user, row),
       from: from.map((one) => ({
         id: one.id,
         subject: one.subject,
@@ -60,7 +62,14 @@ class NotesController {
   async add(@Owner() user: User, @Body() input: NoteInput): Promise<Added> {
     const title = titleField(input.title);
     const { decision, sentence, result } = await this.kernel.transact(byUser(user), async (work) => {
-      const note = await work.insert('note', { title, text: '', parentId: null, position: work.now, incomingIds: [] });
+      const note = await work.insert('note', {
+        title,
+        text: '',
+        parentId: null,
+        position: work.now,
+        incomingIds: [],
+        ...OF_NO_MEETING,
+      });
       work.say({ action: 'change', sentence: `The note “${title}” is there` });
       return note.id;
     });
@@ -90,6 +99,22 @@ class NotesController {
   }
 }
 
+@Controller('api/events')
+class MeetingPagesController {
+  constructor(private readonly kernel: Kernel) {}
+
+  @Post(':id/page')
+  @HttpCode(200)
+  async write(@Owner() user: User, @Param('id') id: string, @Body() input: MeetingPageInput): Promise<Added> {
+    const { decision, sentence, result } = await this.kernel.transact(byUser(user), async (work) => {
+      const page = await writePage(work, user, id, input);
+      work.say({ action: 'change', sentence: `The page “${page.title}” ${page.version === 1 ? 'is there' : 'was changed'}` });
+      return page.id;
+    });
+    return { decision, sentence, id: result };
+  }
+}
+
 function titleField(title: string): string {
   if (!title.trim()) throw badField('title', 'The note needs a title.');
   return title.trim();
@@ -103,5 +128,5 @@ const lineOf = ({ id, title, changed, incomingIds, version }: Note, user: User):
   version,
 });
 
-@Module({ controllers: [NotesController] })
+@Module({ controllers: [NotesController, MeetingPagesController] })
 export class NotesModule {}

@@ -1,4 +1,4 @@
-import type { BlockChange, BlockInput, EntriesChange, EventChange, EventInput, EventRemoval } from '@corvun/contract';
+import type { BlockChange, BlockInput, EntriesChange, EventChange, EventFull, EventInput, EventRemoval } from '@corvun/contract';
 import { useQuery } from '@tanstack/react-query';
 import { doing } from './actions';
 import { get, patch, post, remove } from './api';
@@ -28,6 +28,17 @@ export const addEvent = (event: EventInput) => doing(() => post('/events', event
 export const changeEvent = (id: string, change: EventChange) =>
   doing(() => patch('/events/:id', change, { id }), ['days', 'event']);
 export const takeEvent = (id: string, removal: EventRemoval) => doing(() => remove('/events/:id', { id, ...removal }), ['days']);
+/** Writes into the page of a meeting, which is begun where there is none. */
+export const writePage = ({ id, occurrence, page }: Pick<EventFull, 'id' | 'occurrence' | 'page'>, text: string) =>
+  doing(
+    () =>
+      post(
+        '/events/:id/page',
+        { text, ...(occurrence ? { occurrence } : {}), ...(page ? { version: page.version } : {}) },
+        { id },
+      ),
+    ['event', 'notes', 'note'],
+  );
 export const copyEvent = (id: string, days: string[], occurrence: string | null) =>
   doing(() => post('/events/:id/copies', { days, ...(occurrence ? { occurrence } : {}) }, { id }), ['days']);
 export const changeEntries = (change: EntriesChange) => doing(() => post('/agenda/change', change), ['days', 'tasks']);

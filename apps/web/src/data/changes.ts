@@ -65,7 +65,7 @@ const APPLY: Record<StreamChange['kind'], Applied> = {
     again: ['days', 'outline', 'tasks', 'task', 'cost', 'risks', 'now', 'fits', 'presence', 'ledger', 'log', 'quiet', 'weather'],
   },
   person: { again: ['people', 'person', 'incoming'] },
-  note: { again: ['notes', 'note', 'log'] },
+  note: { again: ['notes', 'note', 'event', 'log'] },
   source: { again: ['sources', 'presence'] },
   outbox: { again: ['outbox', 'sources', 'person', 'log'] },
   import: { again: ['imports'] },

@@ -11,6 +11,7 @@ import { EventBeside } from './EventBeside';
 import { EventCost, costOf } from './EventCost';
 import { EventGuests } from './EventGuests';
 import { EventFiles } from './Files';
+import { EventPage } from './EventPage';
 import { EventSentence } from './EventSentence';
 import { History } from './History';
 import { Notes } from './Notes';
@@ -83,6 +84,7 @@ export function EventBody({ me, event, now, today, close }: BodyProps): ReactNod
         most={50_000}
         save={save && ((description) => saving.save({ description }))}
       />
+      <EventPage event={event} />
       <EventFiles event={event} />
       {event.origin && (
         <p className="mt-4 border-t border-rule pt-3 text-xs text-soft">

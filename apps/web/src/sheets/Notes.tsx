@@ -61,7 +61,7 @@ export function Notes({ draft, name = 'Notes', text: kept, most = 100_000, save 
               if (event.key !== 'Escape' && !(event.key === 'Enter' && (event.ctrlKey || event.metaKey))) return;
               event.preventDefault();
               event.stopPropagation();
-              event.currentTarget.closest<HTMLElement>('[data-sheet]')?.focus();
+              (event.currentTarget.closest<HTMLElement>('[data-sheet]') ?? document.getElementById('place'))?.focus();
             }}
           />
           <p className="text-xs text-soft">Markdown. It is kept when you leave the field; Esc leaves it.</p>

@@ -98,7 +98,9 @@ describe('quiet time that is over', () => {
   it('says what was held back, from when on, and what was looked at all the same', () => {
     expect(told({})).toBe('quiet for 1 h 30');
     expect(told({ held })).toBe('quiet for 1 h 30, 2 sites held back');
-    expect(told({ held: { start: at('10:20'), sites: ['fen-news.example'] } })).toBe('quiet for 1 h 30, 1 site held back from 10:20 on');
+    expect(told({ held: { start: at('10:20'), sites: ['fen-news.example'] } })).toBe(
+      'quiet for 1 h 30, 1 site held back from 10:20 on',
+    );
     expect(told({ held: { ...held, sites: [] } })).toBe('quiet for 1 h 30');
     const graces = [
       look('fen-news.example', '10:10', '10:15'),

@@ -8,6 +8,9 @@ import { KEYS, keyName } from '../../keys';
 import { Key } from '../../parts/signs';
 import { useKeys } from '../../parts/useKeys';
 import { Markdown } from '../../parts/Markdown';
+import { useOpenEvent } from '../../sheets/open';
+
+type Meeting = NonNullable<NoteInfo['meeting']>;
 
 const button = 'border border-ink px-3 py-1 hover:bg-paper';
 const draftKey = (id: string) => `corvun-note-${id}`;
@@ -105,6 +108,7 @@ export function NotePage({ me, today, note }: { me: Me; today: string; note: Not
           <p className="text-xs text-soft">
             Changed {sayDay(dayOf(Date.parse(note.changed), me.zone), today)}, {sayTime(Date.parse(note.changed), me.zone)}
           </p>
+          {note.meeting && <OfMeeting meeting={note.meeting} today={today} zone={me.zone} />}
         </div>
         <button type="button" className={button} onClick={begin}>
           Write <Key>{keyName(KEYS.notes.name)}</Key>
@@ -120,6 +124,23 @@ export function NotePage({ me, today, note }: { me: Me; today: string; note: Not
       {note.text.trim() ? <Markdown text={note.text} /> : <p className="mt-4 text-soft">Nothing is written here yet.</p>}
       {note.from.length > 0 && <Origins note={note} today={today} />}
     </article>
+  );
+}
+
+/** The way back to the meeting a page belongs to. */
+function OfMeeting({ meeting, today, zone }: { meeting: Meeting; today: string; zone: string }): ReactNode {
+  const open = useOpenEvent();
+  const { id, occurrence, title, start } = meeting;
+  const at = start.length > 10 ? `, ${sayTime(Date.parse(start), zone)}` : '';
+  return (
+    <p className="text-xs text-soft">
+      The page of{' '}
+      <button type="button" className="min-h-6 underline underline-offset-2 hover:text-teal" onClick={() => open(id, occurrence)}>
+        {title}
+      </button>
+      , {sayDay(start.slice(0, 10), today)}
+      {at}
+    </p>
   );
 }
 

@@ -1,12 +1,13 @@
 import type { Me, NowState } from '@corvun/contract';
 import { sayMinutes, sayTime } from '@corvun/core';
 import { useState, type ReactNode } from 'react';
-import { useEvent } from '../../data/calendarActions';
+import { useEvent, writePage } from '../../data/calendarActions';
 import { stopTimer } from '../../data/doing';
 import { KEYS, keyName } from '../../keys';
 import { Key } from '../../parts/signs';
 import { useKeys } from '../../parts/useKeys';
 import { ANSWERS } from '../../sheets/EventGuests';
+import { Notes } from '../../sheets/Notes';
 import { NameOf } from '../../sheets/NameOf';
 import { useOpenEvent } from '../../sheets/open';
 import { CameUp } from './CameUp';
@@ -33,6 +34,7 @@ export function Attending({ me, now, state, at: { running }, event: { entry, sta
   const open = () => openEvent(entry.id, entry.occurrence);
   useKeys({
     [KEYS.now.open]: open,
+    [KEYS.sheet.notes]: () => document.getElementById('write-notes')?.click(),
     ...(link && { [KEYS.now.join]: () => window.open(link, '_blank', 'noopener,noreferrer') }),
   });
   const deeds: NowDeed[] = [
@@ -83,6 +85,13 @@ export function Attending({ me, now, state, at: { running }, event: { entry, sta
               items={full.carried.map((task) => ({ ...task, more: task.at === 'prep' ? 'before' : 'after' }))}
             />
             <Written label="What it is about" text={full.description} />
+            <Notes
+              draft={`page-${full.id}-${full.occurrence ?? ''}`}
+              name="Its page"
+              text={full.page?.text ?? ''}
+              most={500_000}
+              save={async (text) => (await writePage(full, text)) !== null}
+            />
           </div>
           {full.guests.length > 0 && (
             <section aria-label="Guests">

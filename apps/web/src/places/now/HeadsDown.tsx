@@ -34,7 +34,10 @@ export function HeadsDown({ me, alone, next, paused }: AloneProps): ReactNode {
   const task = useTask(alone.taskId).data;
   const [came, setCame] = useState(false);
   const finish = useFinish();
-  useKeys({ [KEYS.alone.leave]: () => void leaveHeadsDown() });
+  useKeys({
+    [KEYS.alone.leave]: () => void leaveHeadsDown(),
+    [KEYS.sheet.notes]: () => document.getElementById('write-notes')?.click(),
+  });
   const { phase, round, every, until, from } = alone;
   const [begins, ends] = [Date.parse(from), until === null ? null : Date.parse(until)];
   const part = ends === null ? 0 : Math.min(100, Math.max(0, ((now - begins) / (ends - begins)) * 100));
