@@ -172,6 +172,10 @@ test('questions are written, ask when it is time, are answered through a reload,
     ['End of the day', null],
     ['Stand of the season', null],
   ]);
+  // It stands on Plan where it asks next.
+  await page.getByRole('link', { name: 'Plan', exact: true }).click();
+  await page.getByRole('link', { name: 'Stand of the season, 2 questions at 16:30' }).click();
+  await expect(page).toHaveURL(new RegExp(`/look-back/questions/${asks[1]?.id}`));
 
   // Half past four has come.
   await corvun.kill();
@@ -180,6 +184,7 @@ test('questions are written, ask when it is time, are answered through a reload,
   await page.goto(`${corvun.url}/now`);
   await expect(page.getByRole('link', { name: 'Look back 1 to answer' })).toBeVisible();
   await expect(page.getByRole('link', { name: /“Stand of the season” asks 2 questions/ })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Stand of the season, 2 questions to be answered' })).toBeVisible();
   await page.keyboard.press('q');
   const answer = page.getByRole('region', { name: 'Answer for Mon 3 Aug' });
   await answer.getByLabel('4', { exact: true }).focus();

@@ -4,6 +4,7 @@ import { useMemo, useState, type PointerEvent, type ReactNode } from 'react';
 import { Key } from '../../parts/signs';
 import { useSaid } from '../../state/said';
 import { AskFirst, leave } from './AskFirst';
+import { Asks } from './Asks';
 import { SitesOf } from './SitesOf';
 import { layOut, minuteOn, sayShadow, shadowOf, snap, useHour } from './grid';
 import { Ghosts } from './Ghosts';
@@ -229,6 +230,7 @@ export function DayColumn({
           {held.sites ? <SitesOf me={me} entry={held.entry} /> : <AskFirst me={me} asked={held} />}
         </Held>
       )}
+      {!side?.calendar && <Asks today={today} day={day.day} />}
       {day.day === today && (
         <div
           className="pointer-events-none absolute inset-x-0 z-[1] h-[2px] bg-brick"
