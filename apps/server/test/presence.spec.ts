@@ -116,3 +116,16 @@ it('a chat that does not answer is told later, and one that is to show nothing a
   await shows('');
   expect((await here()).shownIn).toEqual([]);
 });
+
+it('a chat that is removed shows nothing any more; one that does not answer is removed all the same, and that is said', async () => {
+  await maren.patch(`/sources/${chat}`, { settings: { presence: true } });
+  await maren.patch('/presence', { text: 'On the boat' });
+  await shows('On the boat');
+  await maren.remove(`/sources/${chat}`);
+  await shows('');
+  const input = { kind: 'chat', name: 'Old chat', address: `${outside.url}/nowhere`, settings: { presence: true } };
+  const old = (await maren.post<{ id: string }>('/sources', input)).body.id;
+  expect((await maren.remove<Done>(`/sources/${old}`)).body.sentence).toContain(
+    'it did not answer, and may go on showing how you are',
+  );
+});

@@ -46,6 +46,8 @@ export interface Adapter {
   again?(work: Work, source: Source, entry: OutboxEntry): Promise<void>;
   /** An entry was given up: what the source has will stand. */
   letStand?(work: Work, entry: OutboxEntry): Promise<void>;
+  /** Takes back what the source shows because of us, before it goes. @throws SourceProblem */
+  leave?(reach: Reach): Promise<void>;
   /** Tells at once when there is news, until the signal ends it. */
   listen?(reach: Reach, news: () => void): Promise<void>;
 }

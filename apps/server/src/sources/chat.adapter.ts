@@ -186,6 +186,10 @@ export class ChatAdapter implements Adapter {
     await this.ask(reach, 'PUT', '/api/presence', result);
   }
 
+  async leave(reach: Reach): Promise<void> {
+    if (reach.source.settings.presence) await this.ask(reach, 'PUT', '/api/presence', { text: '', dnd: false, until: null });
+  }
+
   /** What one shows may have changed while it was under way. */
   async again(work: Work, source: Source, { id, kind }: OutboxEntry): Promise<void> {
     if (kind !== 'presence') return;

@@ -27,6 +27,9 @@ const LOOK_TIME = 20_000;
 const MOST_SOURCES = 100;
 
 /** Connects, changes and removes sources, and says how they are. */
+/** What is taken back there before a source goes may take so many milliseconds. */
+const LEAVING = 4000;
+
 @Injectable()
 export class SourcesService {
   constructor(
@@ -177,6 +180,7 @@ export class SourcesService {
   async remove(user: User, id: string): Promise<{ sentence: string }> {
     const source = await this.one(user, id);
     await this.sync.stop(id);
+    const left = await this.left(source);
     let waiting = 0;
     await this.kernel.transact(byUser(user), async (work) => {
       for (const row of await work.manager.findBy(Incoming, { ownerId: user.id, sourceId: id, state: 'waiting' })) {
@@ -202,7 +206,18 @@ export class SourcesService {
       work.tell('source', id);
       work.tell('outbox');
     });
-    return { sentence: `${source.name} is removed${waiting ? `; ${waiting} undecided left the inbox` : ''}` };
+    const stays = left ? '' : '; it did not answer, and may go on showing how you are';
+    return { sentence: `${source.name} is removed${waiting ? `; ${waiting} undecided left the inbox` : ''}${stays}` };
+  }
+
+  /** Whether nothing of ours is shown there any more. */
+  private async left(source: Source): Promise<boolean> {
+    try {
+      await this.sync.adapter(source.kind).leave?.(await this.sync.reach(source, AbortSignal.timeout(LEAVING)));
+      return true;
+    } catch {
+      return false;
+    }
   }
 
   info(user: User, id: string): Promise<SourceInfo> {
