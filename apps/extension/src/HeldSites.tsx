@@ -15,7 +15,11 @@ export function HeldSites({ server }: { server: string }): ReactNode {
     setMissing(await notAllowed(all ?? []));
     await hold();
   };
-  useEffect(() => void look(), []);
+  useEffect(() => {
+    void (async () => {
+      await look();
+    })();
+  }, []);
   if (!sites) return null;
   const allow = async () => {
     await chrome.permissions.request({ origins: missing.map(originOf) }).catch(() => false);

@@ -4,4 +4,5 @@ import { followTheme } from './theme';
 import './styles.css';
 
 followTheme();
-createRoot(document.getElementById('root')!).render(<Held />);
+// A page that puts it into itself shows nothing of it.
+if (window.top === window) createRoot(document.getElementById('root')!).render(<Held />);

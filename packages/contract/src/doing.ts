@@ -1,7 +1,9 @@
 import { IsBoolean, IsInt, IsISO8601, IsOptional, IsString, Length, Matches, Max, MaxLength, Min } from 'class-validator';
 import type { Phase, PresenceKind } from '@corvun/core';
 import type { Done } from './answers';
+import type { QuietRoutes } from './quiet';
 import type { SpentBy } from './tasks';
+import type { WeatherRoutes } from './weather';
 import type { IsoTime } from './things';
 import { Maybe, say } from './rules';
 
@@ -122,7 +124,7 @@ export class PresenceChange {
 }
 
 /** The routes of doing the work; a part of the table in `routes.ts`. */
-export interface DoingRoutes {
+export interface DoingRoutes extends QuietRoutes, WeatherRoutes {
   /** What goes on: the timer, heads-down, what was left for something else, and loose ends. */
   'GET /now': { answer: NowState };
   /** What can be done in so many minutes, the best first. */

@@ -21,8 +21,6 @@ import type { DecideInput } from './decide';
 import type { DoingRoutes } from './doing';
 import type { CheckInRoutes } from './check-ins';
 import type { LookbackRoutes } from './lookback';
-import type { QuietRoutes } from './quiet';
-import type { WeatherRoutes } from './weather';
 import type {
   AccountInput,
   CalendarChange,
@@ -75,17 +73,7 @@ import type {
  * the shape of the request says (400, 401, 404 where there is an id, 409 where there is a version).
  */
 export interface Routes
-  extends
-    OwnRoutes,
-    CalendarRoutes,
-    OthersRoutes,
-    PassRoutes,
-    PlanningRoutes,
-    DoingRoutes,
-    LookbackRoutes,
-    CheckInRoutes,
-    QuietRoutes,
-    WeatherRoutes {
+  extends OwnRoutes, CalendarRoutes, OthersRoutes, PassRoutes, PlanningRoutes, DoingRoutes, LookbackRoutes, CheckInRoutes {
   /** All tasks that are not over, and those done lately. */
   'GET /tasks': { query: TasksQuery; answer: TaskInfo[] };
   /** One task. */

@@ -11,13 +11,14 @@ const EVERY = 3;
 export function Weather({ day }: { day: string }): ReactNode {
   const weather = useWeather(day).data;
   if (!weather) return null;
+  const hours = lightHours(weather.hours);
   return (
     <section aria-label="Outside" className="mt-6">
       <h2 className="font-head font-semibold">
         Outside <span className="font-sans font-normal text-soft">at {weather.place}</span>
       </h2>
       <p className="mt-1">{saysWeather(weather)}</p>
-      {weather.hours.length > 0 && <Hours hours={lightHours(weather.hours)} />}
+      {hours.some(({ rain }) => rain > 0) && <Hours hours={hours} />}
       <p className="mt-1 text-xs text-soft">for {weather.outside.join(', ')}</p>
     </section>
   );
