@@ -50,6 +50,7 @@ export function Held(): ReactNode {
     <main className="mx-auto flex min-h-screen max-w-[560px] flex-col justify-center px-6 py-16">
       {site && runs ? (
         <>
+          <title>{`Quiet until ${clock(runs.end)}`}</title>
           <p className="text-soft">{asciiOf(site)} is held back</p>
           <h1 className="mt-1 font-head text-lg font-bold tracking-tight">Quiet until {clock(runs.end)}</h1>
           <p className="mt-6 border-l-2 border-plum pl-3">

@@ -1,4 +1,5 @@
 import type { DayLogInfo, Done, LogEntryInfo } from '@corvun/contract';
+import { Entry } from '../src/kernel/entry.entity';
 import { OutboxEntry } from '../src/sources/outbox.entity';
 import { database, ownServer, sendMail, until, type Page } from './harness';
 
@@ -190,4 +191,23 @@ it('goes out as Markdown, a day or many', async () => {
   expect(many.text).toBe('# Thu 30 Jul 2026\n\n- The boat leaks\n\n# Mon 3 Aug 2026\n\n- 7:45 Fog until \\*nine\\*\n');
   expect((await markdown('from=2026-08-03&to=2026-08-01')).status).toBe(422);
   expect((await markdown('from=2020-08-03&to=2026-08-01')).status).toBe(422);
+});
+
+it('a page stands on each day on which it was written, and not where that was taken back', async () => {
+  const { id } = (await here.maren.post<{ id: string }>('/notes', { title: 'Reed' })).body;
+  const entries = database(here.server).getRepository(Entry);
+  /** Writes on it as if on an earlier day. */
+  const write = async (text: string, at: string) => {
+    const { decision } = (await here.maren.patch<Done>(`/notes/${id}`, { text })).body;
+    await entries.update({ id: decision }, { at: Date.parse(at) });
+  };
+  const told = async (day: string) => (await log(day)).filter(({ title }) => title === 'Reed').map(({ text }) => text);
+  await write('one', '2026-07-13T09:00:00+02:00');
+  await write('two', '2026-07-13T11:00:00+02:00');
+  await write('three', '2026-07-14T11:00:00+02:00');
+  await undo();
+  expect(await told('2026-07-13')).toEqual(['written on']);
+  expect((await log('2026-07-13')).find(({ title }) => title === 'Reed')?.at).toMatch(/T11:00/);
+  expect(await told('2026-07-14')).toEqual([]);
+  expect(await told(TODAY)).toEqual(['a page was begun']);
 });

@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { FittingTask, HeadsDownInfo, NowState } from '@corvun/contract';
-import { dayOf, isAtRisk, isoInZone, looseEndsOf, startOfDay, wallOf, whatFits } from '@corvun/core';
+import { dayOf, isoInZone, looseEndsOf, startOfDay, wallOf, whatFits } from '@corvun/core';
 import { In, IsNull, MoreThanOrEqual, Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
@@ -19,22 +19,19 @@ import { timeInfo } from './time-info';
 const MOST_LOOSE = 30;
 const MOST_FITS = 9;
 
-type OpenWork = Pick<
-  Task,
-  | 'id'
-  | 'title'
-  | 'listId'
-  | 'parentId'
-  | 'estimate'
-  | 'spent'
-  | 'priority'
-  | 'concentration'
-  | 'deadline'
-  | 'plannedDay'
-  | 'plannedWeek'
-  | 'notBefore'
-  | 'status'
->;
+/** Of open work only what it is chosen by, in the order of the columns. */
+type OpenWork = [
+  id: string,
+  estimate: number | null,
+  spent: number,
+  priority: Task['priority'],
+  concentration: Task['concentration'],
+  deadline: string | null,
+  plannedDay: string | null,
+  plannedWeek: string | null,
+  notBefore: string | null,
+  begun: 0 | 1,
+];
 
 /** What goes on, besides what stands in the calendar. */
 @Injectable()
@@ -83,40 +80,46 @@ export class NowService {
   async fits(user: User, minutes: number): Promise<FittingTask[]> {
     const now = this.clock.now();
     const { deep, parts } = settingsOf(user).planning;
-    const [open, risks] = await Promise.all([this.openWork(user), this.risks.of(user)]);
+    const [open, atRisk] = await Promise.all([this.openWork(user), this.risks.atRisk(user)]);
     const time = wallOf(now, user.zone).slice(11);
-    const byId = new Map(open.map((task) => [task.id, task]));
-    const parents = new Set(open.flatMap(({ parentId }) => parentId ?? []));
     const fits = whatFits(
-      open
-        // What has steps is done by them.
-        .filter(({ id }) => !parents.has(id))
-        .map((task) => ({
-          ...task,
-          minutes: Math.max(1, minutesOf(task, user) - task.spent),
-          begun: task.status === 'IN-PROCESS',
-        })),
+      open.map(([id, estimate, spent, priority, concentration, deadline, plannedDay, plannedWeek, notBefore, begun]) => ({
+        ...{ id, priority, concentration, deadline, plannedDay, plannedWeek, notBefore },
+        minutes: Math.max(1, minutesOf({ estimate, concentration }, user) - spent),
+        begun: begun === 1,
+      })),
       {
         ...{ minutes, today: dayOf(now, user.zone), parts },
         deep: deep.some((one) => one.slice(0, 5) <= time && time < one.slice(6)),
-        atRisk: new Set(risks.filter(isAtRisk).map(({ taskId }) => taskId)),
+        atRisk,
       },
+      MOST_FITS,
     );
-    return fits.slice(0, MOST_FITS).map(({ id, minutes: own, reasons }) => ({
-      ...{ taskId: id, title: byId.get(id)?.title ?? '', listId: byId.get(id)?.listId ?? null },
+    const tasks = await this.titlesOf(
+      user,
+      fits.map(({ id }) => id),
+    );
+    return fits.map(({ id, minutes: own, reasons }) => ({
+      ...{ taskId: id, title: tasks.get(id)?.title ?? '', listId: tasks.get(id)?.listId ?? null },
       ...{ minutes: own, reasons },
     }));
   }
 
-  /** Open work, of each only what it is chosen by: there may be tens of thousands. */
-  private openWork(user: User): Promise<OpenWork[]> {
-    return this.tasks.query<OpenWork[]>(
-      `SELECT "id", "title", "listId", "parentId", "estimate", "spent", "priority", "concentration", "deadline", "plannedDay",
-         "plannedWeek", "notBefore", "status"
-       FROM "task" WHERE "ownerId" = ? AND "status" IN ('NEEDS-ACTION', 'IN-PROCESS') AND "shelved" = 0
-         AND "waitingOn" IS NULL AND "assignedTo" IS NULL`,
+  /**
+   * Open work that is not done by its steps. There may be tens of thousands: they come as one text, a row each would take
+   * longer than all the rest.
+   */
+  private async openWork(user: User): Promise<OpenWork[]> {
+    const [row] = await this.tasks.query<{ all: string }[]>(
+      `SELECT json_group_array(json_array("id", "estimate", "spent", "priority", "concentration", "deadline", "plannedDay",
+         "plannedWeek", "notBefore", "status" = 'IN-PROCESS')) AS "all"
+       FROM "task" t WHERE "ownerId" = ? AND "status" IN ('NEEDS-ACTION', 'IN-PROCESS') AND "shelved" = 0
+         AND "waitingOn" IS NULL AND "assignedTo" IS NULL AND NOT EXISTS (
+           SELECT 1 FROM "task" s WHERE s."parentId" = t."id" AND s."status" IN ('NEEDS-ACTION', 'IN-PROCESS') AND s."shelved" = 0
+             AND s."waitingOn" IS NULL AND s."assignedTo" IS NULL)`,
       [user.id],
     );
+    return JSON.parse(row?.all ?? '[]') as OpenWork[];
   }
 
   private async titlesOf(user: User, ids: readonly (string | undefined)[]): Promise<Map<string, Task>> {

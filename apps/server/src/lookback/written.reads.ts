@@ -48,23 +48,41 @@ export class WrittenReads {
     if (!only) return [];
     const { start, end } = scope.window;
     const own: FindOptionsWhere<Note> = { ownerId: user.id, ...(only.ids ? { id: In(only.ids) } : {}) };
+    const written = await this.writtenOn(user, scope);
     const rows = await this.notes.find({
       where: [
         { ...own, created: Between(start, end - 1) },
         { ...own, changed: Between(start, end - 1) },
+        ...(only.ids ? [] : [{ ownerId: user.id, id: In([...written.keys()]) }]),
       ],
       select: { id: true, title: true, created: true, changed: true },
     });
-    return rows.flatMap((note) => {
-      const [made, last] = [dayOf(note.created, user.zone), dayOf(note.changed, user.zone)];
-      const told = (at: number, text: string): OnDay => ({
-        day: dayOf(at, user.zone),
-        entry: { ...ONE, kind: 'written', id: `${note.id} ${text}`, at, title: note.title, text, thing: thing('note', note.id) },
+    return rows.flatMap(({ id, title, created, changed }) => {
+      const made = dayOf(created, user.zone);
+      const told = (day: string, at: number, text: string): OnDay => ({
+        day,
+        entry: { ...ONE, kind: 'written', id: `${id} ${text}`, at, title, text, thing: thing('note', id) },
       });
-      return [told(note.created, 'a page was begun'), ...(last === made ? [] : [told(note.changed, 'written on')])].filter(
-        ({ entry: { at } }) => at !== null && at >= start && at < end,
-      );
+      // What is in the log no more is known by its last change.
+      const later = new Map([[dayOf(changed, user.zone), changed], ...(written.get(id) ?? [])]);
+      return [
+        told(made, created, 'a page was begun'),
+        ...[...later].filter(([day]) => day !== made).map(([day, at]) => told(day, at, 'written on')),
+      ].filter(({ entry: { at } }) => at !== null && at >= start && at < end);
     });
+  }
+
+  /** When pages were written on, by their ids: the last time of each day. What was taken back is not among it. */
+  private async writtenOn(user: User, { window: { start, end } }: Scope): Promise<Map<string, [day: string, at: number][]>> {
+    const lines = await this.notes.query<{ id: string; at: number }[]>(
+      `SELECT a."rowId" AS "id", e."at" FROM "entry_about" a JOIN "entry" e ON e."revision" = a."revision"
+       WHERE a."rowId" IN (SELECT "id" FROM "note" WHERE "ownerId" = ?) AND e."ownerId" = ? AND e."at" >= ? AND e."at" < ?
+         AND e."sentence" <> '' AND e."state" IN ('done', 'final') ORDER BY e."revision"`,
+      [user.id, user.id, start, end],
+    );
+    const found = new Map<string, [string, number][]>();
+    for (const { id, at } of lines) found.set(id, [...(found.get(id) ?? []), [dayOf(at, user.zone), at]]);
+    return found;
   }
 
   private async sent(user: User, { window: { start, end } }: Scope): Promise<OnDay[]> {

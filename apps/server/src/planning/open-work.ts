@@ -1,4 +1,4 @@
-import { isoInZone, type Interval, type OpenTask, type SetAside } from '@corvun/core';
+import { isoInZone, type Interval, type OpenTask, type SetAside, type Settings } from '@corvun/core';
 import { In, IsNull, MoreThan, type EntityManager, type FindOptionsWhere } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Block } from '../blocks/block.entity';
@@ -16,9 +16,15 @@ export const doable = (manager: EntityManager, user: User, more: FindOptionsWher
     order: { id: 'ASC' },
   });
 
+/** There may be tens of thousands of tasks to one user as it was read for a request. */
+const lengths = new WeakMap<User, Settings['lengths']>();
+
 /** Minutes a task takes in all. */
 export function minutesOf({ estimate, concentration }: Pick<Task, 'estimate' | 'concentration'>, user: User): number {
-  return estimate ?? settingsOf(user).lengths[concentration];
+  if (estimate !== null) return estimate;
+  const known = lengths.get(user) ?? settingsOf(user).lengths;
+  lengths.set(user, known);
+  return known[concentration];
 }
 
 export const openTask = (task: Task, user: User): OpenTask => ({

@@ -8,24 +8,46 @@ import {
   deadlineAt,
   endOfDay,
   intersect,
+  isAtRisk,
   isoInZone,
   mendsOf,
   safeStarts,
   subtract,
+  type Demand,
+  type Interval,
+  type SafeStart,
+  type SetAside,
 } from '@corvun/core';
-import { In, IsNull, Not, Repository } from 'typeorm';
+import { In, Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { AgendaService } from '../agenda/agenda.service';
 import { Clock } from '../base/clock';
+import type { Block } from '../blocks/block.entity';
 import { blockTitle } from '../blocks/blocks.service';
 import { workingOn } from '../settings/settings-of';
 import { Task } from '../tasks/task.entity';
-import { comingBlocks, doable, minutesOf, setAside, stretchSaid } from './open-work';
+import { comingBlocks, minutesOf, setAside, stretchSaid } from './open-work';
 
 /** Days in which a deadline is in sight. */
 const SIGHT = 60;
 /** For how many of those that are too late it is worked out what would mend them. */
 const MENDED = 20;
+
+type DueTask = Pick<Task, 'id' | 'title' | 'deadlineFixed' | 'estimate' | 'spent' | 'concentration' | 'incomingId'> & {
+  deadline: string;
+};
+
+/** The deadlines in sight, what of the work for them still fits, and the time there is for it. */
+interface Reckoned {
+  now: number;
+  due: { task: DueTask; deadline: number; minutes: number }[];
+  found: SafeStart[];
+  free: Interval[];
+  demands: Demand[];
+  /** Time that is set aside for other work. */
+  others: SetAside[];
+  blocks: Block[];
+}
 
 /** Says for every deadline in sight whether the work for it still fits. */
 @Injectable()
@@ -36,33 +58,16 @@ export class RisksService {
     private readonly clock: Clock,
   ) {}
 
+  /** Ids of tasks whose deadline is in danger. */
+  async atRisk(user: User): Promise<Set<string>> {
+    const { found } = await this.reckoned(user);
+    return new Set(found.filter(isAtRisk).map(({ id }) => id));
+  }
+
   /** In order of the deadlines. */
   async of(user: User): Promise<DeadlineRisk[]> {
-    const now = this.clock.now();
+    const { now, due, found, free, demands, others, blocks } = await this.reckoned(user);
     const { zone } = user;
-    const today = dayOf(now, zone);
-    const until = endOfDay(addDays(today, SIGHT), zone);
-    const [rows, blocks] = await Promise.all([
-      doable(this.tasks.manager, user, { deadline: Not(IsNull()) }),
-      comingBlocks(this.tasks.manager, user, now),
-    ]);
-    const due = rows.flatMap((task) => {
-      const deadline = task.deadline === null ? null : deadlineAt(task.deadline, zone);
-      const minutes = Math.max(0, minutesOf(task, user) - task.spent);
-      return deadline === null || deadline > until || minutes === 0 ? [] : [{ task, deadline, minutes }];
-    });
-    due.sort((a, b) => a.deadline - b.deadline || (a.task.id < b.task.id ? -1 : 1));
-    if (!due.length) return [];
-    const last = dayOf(Math.max(now, ...due.map(({ deadline }) => deadline)), zone);
-    const days = daysFrom(today, Math.round((Date.parse(last) - Date.parse(today)) / 86_400_000) + 1);
-    const { agenda, around } = await this.agenda.taken(user, { start: now, end: endOfDay(last, zone) });
-    // Time that is set aside for the work itself is free for it, and work lies in quiet time.
-    const own = new Set(due.map(({ task }) => task.id));
-    const others = blocks.filter(({ kind, taskId }) => kind !== 'quiet' && !own.has(taskId ?? '')).map(setAside);
-    const promised = [...agenda.events, ...around].filter(({ cause }) => cause);
-    const free = subtract(intersect(workingOn(user, days), [{ start: now, end: until }]), [...promised, ...others]);
-    const demands = due.map(({ task, deadline, minutes }) => ({ id: task.id, deadline, minutes }));
-    const found = safeStarts(free, demands);
     // What has begun goes on.
     const movable = others.filter(({ start }) => start > now);
     const named = await this.tasks.find({
@@ -94,7 +99,7 @@ export class RisksService {
         ...{
           taskId: task.id,
           title: task.title,
-          deadline: task.deadline ?? '',
+          deadline: task.deadline,
           fixed: task.deadlineFixed,
           minutes,
           spent: task.spent,
@@ -105,5 +110,41 @@ export class RisksService {
         incomingId: task.incomingId,
         mends: mended.has(task.id) ? mends(task.id) : null,
       }));
+  }
+
+  private async reckoned(user: User): Promise<Reckoned> {
+    const now = this.clock.now();
+    const { zone } = user;
+    const today = dayOf(now, zone);
+    const until = endOfDay(addDays(today, SIGHT), zone);
+    const [rows, blocks] = await Promise.all([this.withDeadlines(user), comingBlocks(this.tasks.manager, user, now)]);
+    const due = rows.flatMap((task) => {
+      const deadline = deadlineAt(task.deadline, zone);
+      const minutes = Math.max(0, minutesOf(task, user) - task.spent);
+      return deadline === null || deadline > until || minutes === 0 ? [] : [{ task, deadline, minutes }];
+    });
+    due.sort((a, b) => a.deadline - b.deadline || (a.task.id < b.task.id ? -1 : 1));
+    if (!due.length) return { now, due, found: [], free: [], demands: [], others: [], blocks };
+    const last = dayOf(Math.max(now, ...due.map(({ deadline }) => deadline)), zone);
+    const days = daysFrom(today, Math.round((Date.parse(last) - Date.parse(today)) / 86_400_000) + 1);
+    const { agenda, around } = await this.agenda.taken(user, { start: now, end: endOfDay(last, zone) });
+    // Time that is set aside for the work itself is free for it, and work lies in quiet time.
+    const own = new Set(due.map(({ task }) => task.id));
+    const others = blocks.filter(({ kind, taskId }) => kind !== 'quiet' && !own.has(taskId ?? '')).map(setAside);
+    const promised = [...agenda.events, ...around].filter(({ cause }) => cause);
+    const free = subtract(intersect(workingOn(user, days), [{ start: now, end: until }]), [...promised, ...others]);
+    const demands = due.map(({ task, deadline, minutes }) => ({ id: task.id, deadline, minutes }));
+    return { now, due, found: safeStarts(free, demands), free, demands, others, blocks };
+  }
+
+  /** Of each only what is reckoned with and told: there may be tens of thousands. */
+  private async withDeadlines(user: User): Promise<DueTask[]> {
+    const rows = await this.tasks.query<(Omit<DueTask, 'deadlineFixed'> & { deadlineFixed: number })[]>(
+      `SELECT "id", "title", "deadline", "deadlineFixed", "estimate", "spent", "concentration", "incomingId" FROM "task"
+       WHERE "ownerId" = ? AND "shelved" = 0 AND "waitingOn" IS NULL AND "assignedTo" IS NULL AND "deadline" IS NOT NULL
+         AND "status" IN ('NEEDS-ACTION', 'IN-PROCESS') ORDER BY "id"`,
+      [user.id],
+    );
+    return rows.map((row) => ({ ...row, deadlineFixed: Boolean(row.deadlineFixed) }));
   }
 }

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { whatFits, type Fitting, type Moment } from './fitting';
 
 const task = (id: string, more: Partial<Fitting> = {}): Fitting => ({
-  ...{ id, title: id, minutes: 20, priority: 'normal', concentration: 'medium', deadline: null },
+  ...{ id, minutes: 20, priority: 'normal', concentration: 'medium', deadline: null },
   ...{ plannedDay: null, plannedWeek: null, notBefore: null, begun: false },
   ...more,
 });
@@ -59,6 +59,8 @@ describe('what fits', () => {
           expect(found.every((one) => one.minutes <= minutes)).toBe(true);
           const wanted = tasks.filter((one) => one.minutes <= minutes || (one.minutes >= 120 && minutes >= 45));
           expect(found.map(({ id }) => id).sort()).toEqual(wanted.map(({ id }) => id).sort());
+          // The first few are those of all of them.
+          for (const most of [0, 1, 3]) expect(whatFits(tasks, { ...moment, minutes }, most)).toEqual(found.slice(0, most));
         },
       ),
     );
