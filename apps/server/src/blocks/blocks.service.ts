@@ -10,6 +10,7 @@ import { lineTask } from '../capture/line-task';
 import type { Work } from '../kernel/work';
 import type { Task } from '../tasks/task.entity';
 import { Block } from './block.entity';
+import { timeFor } from './task-time';
 import { followBlock } from './move-blocks';
 
 const NAMES: Record<Block['kind'], string> = {
@@ -92,18 +93,7 @@ export class BlocksService {
         ...{ startAt: LessThanOrEqual(work.now), endAt: MoreThan(work.now) },
       });
       const endAt = startAt + minutes * MINUTE;
-      const block =
-        running ??
-        (await work.insert('block', {
-          kind: 'work',
-          taskId: id,
-          title: '',
-          startAt,
-          endAt,
-          busy: true,
-          pinned: false,
-          sites: null,
-        }));
+      const block = running ?? (await work.insert('block', timeFor(id, startAt, endAt)));
       await work.update('task', task, {
         ...{ status: 'IN-PROCESS', plannedDay: dayOf(startAt, user.zone), plannedWeek: null, shelved: false, lookAgain: null },
         estimate: task.estimate ?? minutes,

@@ -2,6 +2,7 @@ import { MINUTE, addDays, dayOf, firstDayOf, instantOf, type Draft, type Interva
 import type { User } from '../accounts/user.entity';
 import type { Row } from '../base/row';
 import type { Block } from '../blocks/block.entity';
+import { timeFor } from '../blocks/task-time';
 import { blankTask } from '../decisions/blanks';
 import type { Work } from '../kernel/work';
 import type { List } from '../lists/list.entity';
@@ -49,16 +50,7 @@ export async function draftBlock(
 ): Promise<Block | null> {
   if (!draft.time || !plannedDay) return null;
   const { start, end } = stretchOf({ ...draft, date: plannedDay }, user.zone, settingsOf(user).lengths[concentration]);
-  return work.insert('block', {
-    kind: 'work',
-    taskId: id,
-    title: '',
-    startAt: start,
-    endAt: end,
-    busy: true,
-    pinned: false,
-    sites: null,
-  });
+  return work.insert('block', timeFor(id, start, end));
 }
 
 /** From when to when a line says it is; an end before its start is one on the next day. A task takes its minutes, even in a wider window. */

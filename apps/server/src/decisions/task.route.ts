@@ -1,5 +1,6 @@
 import type { AlsoInput, DecideEvent, DecideTime, MadeThing, TaskInput } from '@corvun/contract';
 import { MINUTE, count, dayOf, isDay, parseIso, reasonOf, sayMinutes } from '@corvun/core';
+import { timeFor } from '../blocks/task-time';
 import { badField } from '../base/errors';
 import { StoredAttachment } from '../incoming/incoming.entity';
 import type { List } from '../lists/list.entity';
@@ -110,16 +111,7 @@ export async function makeTimed(work: Work, plan: Plan<DecideTime>): Promise<Out
   });
   const made = [task];
   for (const { start, minutes } of slots) {
-    const block = await work.insert('block', {
-      kind: 'work',
-      taskId: task.id,
-      title: '',
-      startAt: start,
-      endAt: start + minutes * MINUTE,
-      busy: true,
-      pinned: false,
-      sites: null,
-    });
+    const block = await work.insert('block', timeFor(task.id, start, start + minutes * MINUTE));
     made.push({ kind: 'block', id: block.id, title: task.title });
   }
   const where =

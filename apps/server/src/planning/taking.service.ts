@@ -5,6 +5,7 @@ import type { User } from '../accounts/user.entity';
 import { AgendaService } from '../agenda/agenda.service';
 import { badField } from '../base/errors';
 import { followBlock } from '../blocks/move-blocks';
+import { timeFor } from '../blocks/task-time';
 import { Kernel, byUser } from '../kernel/kernel.service';
 import type { Work } from '../kernel/work';
 
@@ -70,16 +71,7 @@ async function set(work: Work, user: User, input: PlanBlockInput): Promise<void>
   const task = await work.find('task', input.taskId);
   const startAt = startOf(input, user);
   const endAt = startAt + input.minutes * MINUTE;
-  await work.insert('block', {
-    kind: 'work',
-    taskId: task.id,
-    title: '',
-    startAt,
-    endAt,
-    busy: true,
-    pinned: false,
-    sites: null,
-  });
+  await work.insert('block', timeFor(task.id, startAt, endAt));
   if (!task.plannedDay || task.plannedDay < dayOf(work.now, user.zone))
     await work.update('task', task, { plannedDay: dayOf(startAt, user.zone), plannedWeek: null });
 }

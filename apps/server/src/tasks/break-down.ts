@@ -1,5 +1,6 @@
 import type { BreakDownInput } from '@corvun/contract';
 import { MINUTE, count, dayOf, parseIso, sayDay, sayTime } from '@corvun/core';
+import { timeFor } from '../blocks/task-time';
 import type { User } from '../accounts/user.entity';
 import { badField } from '../base/errors';
 import { blankTask } from '../decisions/blanks';
@@ -33,16 +34,7 @@ export async function breakDown(work: Work, user: User, id: string, input: Break
   if (first && startAt !== null) {
     const minutes = first.estimate ?? settingsOf(user).lengths[first.concentration];
     const endAt = startAt + minutes * MINUTE;
-    await work.insert('block', {
-      kind: 'work',
-      taskId: first.id,
-      title: '',
-      startAt,
-      endAt,
-      busy: true,
-      pinned: false,
-      sites: null,
-    });
+    await work.insert('block', timeFor(first.id, startAt, endAt));
     const day = dayOf(startAt, user.zone);
     await work.update('task', await work.find('task', first.id), { plannedDay: day });
     placed = `; the first has time on ${sayDay(day, dayOf(work.now, user.zone))} at ${sayTime(startAt, user.zone)}`;
