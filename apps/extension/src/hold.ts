@@ -41,13 +41,21 @@ export function hold(): Promise<void> {
   });
 }
 
+/** Tabs that were sent to our page, and when; a page may take so long to come. */
+const sent = new Map<number, number>();
+const UNDER_WAY = 10_000;
+
 /** What is in front and held back makes room for our page; it can be gone back to. */
 async function holdFront(sites: readonly string[]): Promise<void> {
   if (!sites.length) return;
-  for (const { id, url } of await chrome.tabs.query({ active: true }))
-    if (id !== undefined && url && siteOf(url, sites))
-      // A tab can be gone by now.
-      await chrome.tabs.update(id, { url: `${chrome.runtime.getURL('held.html?back')}#${url}` }).catch(() => undefined);
+  for (const { id, url } of await chrome.tabs.query({ active: true })) {
+    if (id === undefined || !url || !siteOf(url, sites)) continue;
+    // What is on its way there already is not sent once more: going back would lead to our page again.
+    if (Date.now() - (sent.get(id) ?? 0) < UNDER_WAY) continue;
+    sent.set(id, Date.now());
+    // A tab can be gone by now.
+    await chrome.tabs.update(id, { url: `${chrome.runtime.getURL('held.html?back')}#${url}` }).catch(() => undefined);
+  }
 }
 
 /** Lets a site be looked at. The server is told afterwards, also when it is away now. */
