@@ -8,7 +8,7 @@ import { notFound } from '../base/errors';
 import { whyFixed } from '../agenda/agenda-entry';
 import { Calendar } from '../calendars/calendar.entity';
 import { Incoming } from '../incoming/incoming.entity';
-import { Note } from '../notes/note.entity';
+import { pageOf } from '../notes/meeting-pages';
 import { settingsOf } from '../settings/settings-of';
 import { Source } from '../sources/source.entity';
 import { Task } from '../tasks/task.entity';
@@ -40,7 +40,6 @@ export class EventReads {
     @InjectRepository(Task) private readonly tasks: Repository<Task>,
     @InjectRepository(Source) private readonly sources: Repository<Source>,
     @InjectRepository(EventFile) private readonly files: Repository<EventFile>,
-    @InjectRepository(Note) private readonly notes: Repository<Note>,
   ) {}
 
   /** @param occurrence a date of a series by its original start; the first one where none is said. @throws Refusal 404 */
@@ -58,7 +57,7 @@ export class EventReads {
       this.calendars.findOneBy({ ownerId: user.id, id: asked.calendarId }),
       this.files.find({ where: { ownerId: user.id, eventUid: asked.uid }, order: { created: 'ASC', id: 'ASC' } }),
       part.incomingId ? this.incoming.findOneBy({ ownerId: user.id, id: part.incomingId }) : null,
-      this.notes.findOneBy({ ownerId: user.id, eventUid: asked.uid, eventDate: isSeries ? key : '' }),
+      pageOf(this.events.manager, user.id, { eventUid: asked.uid, eventDate: isSeries ? key : '' }),
     ]);
     const iso = (instant: number) => isoInZone(instant, user.zone);
     return {

@@ -1,16 +1,15 @@
 import { isoInZone, type Interval, type OpenTask, type SetAside, type Settings } from '@corvun/core';
-import { In, IsNull, MoreThan, type EntityManager, type FindOptionsWhere } from 'typeorm';
+import { In, IsNull, MoreThan, type EntityManager } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Block } from '../blocks/block.entity';
 import { settingsOf } from '../settings/settings-of';
 import { Task } from '../tasks/task.entity';
 
 /** Open tasks that can be done now: not waiting for somebody, not handed over, not on the shelf. */
-export const doable = (manager: EntityManager, user: User, more: FindOptionsWhere<Task> = {}): Promise<Task[]> =>
+export const doable = (manager: EntityManager, user: User): Promise<Task[]> =>
   manager.find(Task, {
     where: {
       ...{ ownerId: user.id, shelved: false, waitingOn: IsNull(), assignedTo: IsNull() },
-      ...more,
       status: In(['NEEDS-ACTION', 'IN-PROCESS']),
     },
     order: { id: 'ASC' },
