@@ -91,6 +91,8 @@ export type { Rule } from './calendar/rule';
 export { inSeriesZone, repeats, seriesOccurrences } from './calendar/series';
 export type { SeriesPart } from './calendar/series';
 export { PosixZone, posixName } from './time/posixZone';
+export { ListedZone, listedName, offsetAt } from './time/listedZone';
+export type { ClockChange } from './time/listedZone';
 export type { Occurrence, Recurring } from './calendar/recur';
 export { COUNTERS, afterStep, condensed, same, stepBetween, stepFits, stepsBack } from './journal/steps';
 export type { Content, Step } from './journal/steps';

@@ -1,4 +1,5 @@
 import { DateTime } from 'luxon';
+import { ListedZone } from './listedZone';
 import { PosixZone } from './posixZone';
 import { SteadyZone } from './steadyZone';
 
@@ -8,7 +9,7 @@ export type Instant = number;
 export type Day = string;
 /** A wall-clock time without zone, `YYYY-MM-DDTHH:MM`. */
 export type Wall = string;
-/** An IANA zone name, for example `Europe/Vienna`, or a zone given by its rules; see `PosixZone`. */
+/** An IANA zone name, for example `Europe/Vienna`, or a zone given by its rules or its changes; see `PosixZone`, `ListedZone`. */
 export type Zone = string;
 
 export const MINUTE = 60_000;
@@ -24,8 +25,10 @@ interface Offsets {
 }
 
 /** UTC stays a name: it is written with a Z, and every other zone with its offset. */
-const known = (zone: Zone): Zone | PosixZone | SteadyZone =>
-  /^(?:utc|gmt)$/i.test(zone) ? zone : ((zone.startsWith('<') ? PosixZone.of(zone) : SteadyZone.of(zone)) ?? zone);
+const known = (zone: Zone): Zone | PosixZone | ListedZone | SteadyZone =>
+  /^(?:utc|gmt)$/i.test(zone)
+    ? zone
+    : ((zone.startsWith('<') ? (PosixZone.of(zone) ?? ListedZone.of(zone)) : SteadyZone.of(zone)) ?? zone);
 
 const UTC: Offsets = { offset: () => 0, isUniversal: true };
 const offsets = new Map<Zone, Offsets | null>();

@@ -1,4 +1,6 @@
 import ICAL from 'ical.js';
+import { instantSaid } from './times';
+import type { Zones } from './zone';
 
 /** One ATTENDEE (RFC 5545, 3.8.4.1). */
 export interface Participant {
@@ -22,7 +24,7 @@ export interface About {
 const ANSWERS = new Set(['ACCEPTED', 'DECLINED', 'TENTATIVE']);
 const MOST_ATTENDEES = 500;
 
-export function aboutOf(component: ICAL.Component, text: (name: string) => string): About {
+export function aboutOf(component: ICAL.Component, text: (name: string) => string, zones: Zones): About {
   const kind = text('class').toUpperCase();
   const organizer = component.getFirstProperty('organizer');
   return {
@@ -38,14 +40,15 @@ export function aboutOf(component: ICAL.Component, text: (name: string) => strin
         return { ...personOf(property), partstat: (ANSWERS.has(said) ? said : 'NEEDS-ACTION') as Participant['partstat'] };
       }),
     comment: text('comment').slice(0, 5000),
-    stamp: stampOf(component),
+    stamp: stampOf(component, zones),
   };
 }
 
-function stampOf(component: ICAL.Component): number {
+function stampOf(component: ICAL.Component, zones: Zones): number {
   try {
-    const stamp = component.getFirstPropertyValue('dtstamp');
-    return stamp instanceof ICAL.Time ? stamp.toJSDate().getTime() || 0 : 0;
+    const property = component.getFirstProperty('dtstamp');
+    const stamp = property?.getFirstValue();
+    return property && stamp instanceof ICAL.Time ? (instantSaid(property, stamp, zones) ?? 0) : 0;
   } catch {
     return 0;
   }

@@ -2,7 +2,9 @@ import ICAL from 'ical.js';
 import type { Interval } from '@corvun/core';
 import { CalendarError } from './calendarError';
 import { calendarOf } from './component';
+import { instantSaid } from './times';
 
+const NO_ZONES = new Map<string, never>();
 /** So many stretches of one answer are read; nobody has more in two months. */
 const MOST = 5000;
 const FREE = 'FREE';
@@ -30,8 +32,9 @@ function stretchesOf(property: ICAL.Property): Interval[] {
   try {
     return property.getValues().flatMap((value: unknown) => {
       if (!(value instanceof ICAL.Period)) return [];
-      const [start, end] = [value.start, value.getEnd()].map((time) => time.toJSDate().getTime());
-      return start !== undefined && end !== undefined && end > start ? [{ start, end }] : [];
+      // Always in UTC (3.8.2.6).
+      const [start, end] = [value.start, value.getEnd()].map((time) => instantSaid(property, time, NO_ZONES));
+      return start && end && end > start ? [{ start, end }] : [];
     });
   } catch {
     // One line that cannot be read leaves the others.

@@ -1,5 +1,5 @@
 import type ICAL from 'ical.js';
-import { neverRepeats, readRule, type Alarm, type Recurring, type Zone } from '@corvun/core';
+import { Steps, neverRepeats, readRule, type Alarm, type Recurring, type Zone } from '@corvun/core';
 import { CalendarError } from './calendarError';
 import { calendarOf } from './component';
 import { alarmsOf } from './alarms';
@@ -37,6 +37,8 @@ export interface CalendarEvent extends Recurring, About {
 
 /** Zones of one calendar; more are no calendar of people. */
 const MOST_ZONES = 200;
+/** Steps for the clocks of all of them. */
+export const CALENDAR_STEPS = 3_000_000;
 
 /**
  * Events of an iCalendar text.
@@ -50,11 +52,12 @@ export function readCalendar(text: Buffer | string, reader: Zone): CalendarEvent
   return found.root.getAllSubcomponents('vevent').flatMap((component) => eventOf(component, zones, found.problems) ?? []);
 }
 
-export function zonesOf(root: ICAL.Component, reader: Zone): Map<string, FoundZone> {
+/** @param steps what is left of them for the whole file */
+export function zonesOf(root: ICAL.Component, reader: Zone, steps = new Steps(CALENDAR_STEPS)): Map<string, FoundZone> {
   const zones = new Map<string, FoundZone>();
   for (const component of root.getAllSubcomponents('vtimezone').slice(0, MOST_ZONES)) {
     const id = component.getFirstPropertyValue('tzid');
-    if (typeof id === 'string') zones.set(id, resolveZone(id, component, reader));
+    if (typeof id === 'string') zones.set(id, resolveZone(id, component, reader, steps));
   }
   return zones;
 }
@@ -90,7 +93,7 @@ export function eventOf(component: ICAL.Component, zones: Zones, problems: strin
     status: status === 'CANCELLED' || status === 'TENTATIVE' ? status : 'CONFIRMED',
     transparent: text('transp').toUpperCase() === 'TRANSPARENT',
     alarms: alarmsOf(component),
-    ...aboutOf(component, text),
+    ...aboutOf(component, text, zones),
     problems: [...new Set(said)],
     unplaced: times.unplaced,
   };

@@ -1,8 +1,8 @@
-import type { Zone } from '@corvun/core';
+import { Steps, type Zone } from '@corvun/core';
 import { CalendarError } from './calendarError';
 import { componentOf, type Lenient } from './component';
 import { contentLines } from './lines';
-import { eventOf, zonesOf, type CalendarEvent } from './readCalendar';
+import { CALENDAR_STEPS, eventOf, zonesOf, type CalendarEvent } from './readCalendar';
 import { todoOf, type CalendarTodo } from './todo';
 import type { FoundZone } from './zone';
 
@@ -24,6 +24,13 @@ export const CALENDAR_LIMITS: CalendarLimits = { maxComponent: 512 * 1024, maxBy
 
 const WANTED = new Set(['VEVENT', 'VTODO', 'VTIMEZONE']);
 
+/** What is read of a file so far: its zones, and the steps that are left for more of them. */
+interface Known {
+  zones: Map<string, FoundZone>;
+  steps: Steps;
+  reader: Zone;
+}
+
 interface Part {
   name: string;
   lines: string[];
@@ -41,7 +48,7 @@ export async function* streamCalendar(
   reader: Zone,
   limits: CalendarLimits = CALENDAR_LIMITS,
 ): AsyncGenerator<CalendarItem> {
-  const zones = new Map<string, FoundZone>();
+  const known: Known = { zones: new Map(), steps: new Steps(CALENDAR_STEPS), reader };
   const waiting: Part[] = [];
   let seen = false;
   let part: Part | null = null;
@@ -67,7 +74,7 @@ export async function* streamCalendar(
     if (word?.toUpperCase() !== 'END') continue;
     if (depth > 0) depth -= 1;
     else {
-      for (const item of itemsOf(part, zones, reader, limits)) {
+      for (const item of itemsOf(part, known, limits)) {
         if (item.type !== 'event' || !item.event.unplaced || waiting.length >= limits.maxWaiting) yield item;
         else waiting.push(part);
       }
@@ -75,11 +82,11 @@ export async function* streamCalendar(
     }
   }
   if (!seen) throw new CalendarError('This is not an iCalendar file: there is no calendar in it.');
-  for (const one of waiting) yield* itemsOf(one, zones, reader, limits);
+  for (const one of waiting) yield* itemsOf(one, known, limits);
   if (part) yield { type: 'refused', at: `line ${part.from}`, reason: 'The file ends in the middle of it.' };
 }
 
-function* itemsOf(part: Part, zones: Map<string, FoundZone>, reader: Zone, limits: CalendarLimits): Generator<CalendarItem> {
+function* itemsOf(part: Part, known: Known, limits: CalendarLimits): Generator<CalendarItem> {
   const at = `line ${part.from}`;
   if (part.size > limits.maxComponent) {
     yield { type: 'refused', at, reason: `It is longer than ${Math.floor(limits.maxComponent / 1024)} kB.` };
@@ -87,22 +94,16 @@ function* itemsOf(part: Part, zones: Map<string, FoundZone>, reader: Zone, limit
   }
   try {
     const found = componentOf(['BEGIN:VCALENDAR', ...part.lines, 'END:VCALENDAR']);
-    if (found) yield* itemsIn(part, found, zones, reader, at);
+    if (found) yield* itemsIn(part, found, known, at);
     else yield { type: 'refused', at, reason: 'It cannot be read.' };
   } catch (problem) {
     yield { type: 'refused', at, reason: `It cannot be read: ${problem instanceof Error ? problem.message : 'unknown'}.` };
   }
 }
 
-function* itemsIn(
-  part: Part,
-  { root, problems }: Lenient,
-  zones: Map<string, FoundZone>,
-  reader: Zone,
-  at: string,
-): Generator<CalendarItem> {
+function* itemsIn(part: Part, { root, problems }: Lenient, { zones, steps, reader }: Known, at: string): Generator<CalendarItem> {
   if (part.name === 'VTIMEZONE') {
-    for (const [id, zone] of zonesOf(root, reader)) zones.set(id, zone);
+    for (const [id, zone] of zonesOf(root, reader, steps)) zones.set(id, zone);
     return;
   }
   const component = root.getFirstSubcomponent(part.name.toLowerCase());

@@ -106,6 +106,14 @@ export class Times {
   }
 }
 
+/** The instant of a time that is said as one, as DTSTAMP; null for a day, or in a zone that is not known. The parser’s own reckoning has no limit. */
+export function instantSaid(property: ICAL.Property, time: ICAL.Time, zones: Zones): number | null {
+  if (time.isDate || !isTime(time)) return null;
+  const id = property.getFirstParameter('tzid');
+  const zone = id ? (zones.get(id)?.zone ?? zoneNamed(id)) : 'UTC';
+  return zone ? instantOf(wallText(time), zone) + time.second * 1000 : null;
+}
+
 /** The parser keeps a 13th month and a 32nd day; no calendar has them. */
 const isTime = ({ year, month, day }: ICAL.Time) =>
   year > 0 && year <= 9999 && new Date(Date.UTC(year, month - 1, day)).getUTCDate() === day && month >= 1 && month <= 12;

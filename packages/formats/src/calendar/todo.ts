@@ -2,7 +2,7 @@ import ICAL from 'ical.js';
 import { alarmAt, instantOf, readDuration, wallOf, type Alarm, type Zone } from '@corvun/core';
 import { alarmsOf } from './alarms';
 import { textOf } from './text';
-import { wallText } from './times';
+import { instantSaid, wallText } from './times';
 import { zoneNamed, type Zones } from './zone';
 
 /** One VTODO (RFC 5545, 3.6.2). Days, and wall-clock times in the reader's zone. */
@@ -49,7 +49,7 @@ export function todoOf(component: ICAL.Component, zones: Zones, reader: Zone): C
   };
   const priority = Number(component.getFirstPropertyValue('priority') ?? 0);
   const status = text('status').toUpperCase();
-  const completed = time('completed')?.value;
+  const completed = time('completed');
   const [due, start] = [wall('due'), wall('dtstart')];
   const alarms = alarmsOf(component) ?? [];
   return {
@@ -59,7 +59,7 @@ export function todoOf(component: ICAL.Component, zones: Zones, reader: Zone): C
     status: STATES.has(status) ? (status as CalendarTodo['status']) : completed ? 'COMPLETED' : 'NEEDS-ACTION',
     due,
     start,
-    completed: completed ? completed.toJSDate().getTime() : null,
+    completed: completed ? instantSaid(completed.property, completed.value, zones) : null,
     priority: priority >= 1 && priority <= 4 ? 'high' : priority >= 6 ? 'low' : 'normal',
     rrule: component.getFirstPropertyValue('rrule')?.toString() ?? null,
     categories: component

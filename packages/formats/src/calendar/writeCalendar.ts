@@ -1,4 +1,5 @@
-import { PosixZone, instantOf, wallOf, type Alarm, type Zone } from '@corvun/core';
+import { ListedZone, PosixZone, instantOf, wallOf, type Alarm, type Zone } from '@corvun/core';
+import { createHash } from 'node:crypto';
 import { tzlib_get_ical_block } from 'timezones-ical-library';
 import type { Participant } from './about';
 import { alarmLines } from './alarms';
@@ -243,38 +244,53 @@ function folded(line: string): string {
   return [...parts, part].join('\r\n ');
 }
 
-/** Zones given by their rules have names with letters that a parameter cannot hold bare. */
-const nameOf = (zone: Zone) => (zone.startsWith('<') ? `"Rules ${zone.replace(/[<>]/g, '_')}"` : zone);
+/** Zones given by their rules or changes have names with letters that a parameter cannot hold bare, or far too many. */
+const nameOf = (zone: Zone) => (zone.startsWith('<') ? `"Rules ${shortName(zone)}"` : zone);
+const shortName = (zone: Zone) =>
+  zone.length <= 80 ? zone.replace(/[<>]/g, '_') : createHash('sha256').update(zone).digest('hex').slice(0, 16);
 
 function zoneLines(zone: Zone): string[] {
-  if (zone.startsWith('<')) return posixLines(zone);
+  if (zone.startsWith('<')) return ownZoneLines(zone);
   const block = tzlib_get_ical_block(zone);
-  return Array.isArray(block) ? (block[0] ?? '').trim().split(/\r?\n/) : [];
+  const lines = Array.isArray(block) ? (block[0] ?? '').trim().split(/\r?\n/) : [];
+  // Of an alias it gives the zone that it stands for, under that one’s name.
+  return lines.map((line) => (/^TZID:/i.test(line) ? `TZID:${zone}` : line));
 }
 
-function posixLines(zone: Zone): string[] {
-  const rulesOf = PosixZone.of(zone)?.describe();
-  if (!rulesOf) return [];
-  const offset = (minutes: number) =>
-    `${minutes < 0 ? '-' : '+'}${String(Math.floor(Math.abs(minutes) / 60)).padStart(2, '0')}${String(Math.abs(minutes) % 60).padStart(2, '0')}`;
-  const part = (kind: string, from: number, to: number, rule: string, time: string) => [
-    `BEGIN:${kind}`,
-    `DTSTART:1970${time}`,
-    `TZOFFSETFROM:${offset(from)}`,
-    `TZOFFSETTO:${offset(to)}`,
-    ...(rule ? [`RRULE:${rule}`] : []),
-    `END:${kind}`,
-  ];
-  const { standard, summer } = rulesOf;
+function ownZoneLines(zone: Zone): string[] {
+  const [listed, rules] = [ListedZone.of(zone), PosixZone.of(zone)?.describe()];
+  const inside = listed ? listedLines(listed) : rules ? posixLines(rules) : [];
+  return inside.length ? ['BEGIN:VTIMEZONE', `TZID:${nameOf(zone).replace(/"/g, '')}`, ...inside, 'END:VTIMEZONE'] : [];
+}
+
+const offsetText = (minutes: number) =>
+  `${minutes < 0 ? '-' : '+'}${String(Math.floor(Math.abs(minutes) / 60)).padStart(2, '0')}${String(Math.abs(minutes) % 60).padStart(2, '0')}`;
+
+const observance = (kind: 'STANDARD' | 'DAYLIGHT', from: number, to: number, start: string, rule = '') => [
+  `BEGIN:${kind}`,
+  `DTSTART:${start}`,
+  `TZOFFSETFROM:${offsetText(from)}`,
+  `TZOFFSETTO:${offsetText(to)}`,
+  ...(rule ? [`RRULE:${rule}`] : []),
+  `END:${kind}`,
+];
+
+function listedLines({ before, changes }: ListedZone): string[] {
+  const first = observance('STANDARD', before, before, '19700101T000000');
   return [
-    'BEGIN:VTIMEZONE',
-    `TZID:${nameOf(zone).replace(/"/g, '')}`,
-    ...(summer
-      ? [
-          ...part('STANDARD', summer.offset, standard, summer.until.rule, summer.until.first),
-          ...part('DAYLIGHT', standard, summer.offset, summer.from.rule, summer.from.first),
-        ]
-      : part('STANDARD', standard, standard, '', '0101T000000')),
-    'END:VTIMEZONE',
+    ...first,
+    ...changes.flatMap(({ at, to }, index) => {
+      const from = changes[index - 1]?.to ?? before;
+      return observance(to > from ? 'DAYLIGHT' : 'STANDARD', from, to, utc(at + from * 60_000).slice(0, -1));
+    }),
+  ];
+}
+
+function posixLines({ standard, summer }: ReturnType<PosixZone['describe']>): string[] {
+  if (!summer) return observance('STANDARD', standard, standard, '19700101T000000');
+  const { offset, from, until } = summer;
+  return [
+    ...observance('STANDARD', offset, standard, `1970${until.first}`, until.rule),
+    ...observance('DAYLIGHT', standard, offset, `1970${from.first}`, from.rule),
   ];
 }

@@ -1,9 +1,10 @@
 import ICAL from 'ical.js';
-import { isZone, posixName, wallOf, type Zone } from '@corvun/core';
+import { isZone, listedName, offsetAt, posixName, wallOf, type Steps, type Zone } from '@corvun/core';
 import { findIana } from 'windows-iana';
+import { clockOf, type Clock } from './observances';
 
+/** Noon of each month of the years that are looked at, and of each day: rules that differ by a week are not the same. */
 const monthly = Array.from({ length: 48 }, (_, month) => Date.UTC(2024 + Math.floor(month / 12), month % 12, 3, 12));
-/** Every day of the years that are looked at closely, so that rules which differ by a week are not taken for each other. */
 const daily = Array.from({ length: 4 * 365 }, (_, day) => Date.UTC(2024, 0, 1, 12) + day * 86_400_000);
 
 /** A zone as a calendar file names or defines it. */
@@ -20,14 +21,15 @@ const known = new Map<string, FoundZone>();
 
 /**
  * The zone for one defined inside a calendar file: its name where that is known; else a zone whose offsets always agree,
- * the reader's own first; else the rules of the file themselves. The reader's zone is never taken for another.
+ * the reader's own first; else the rules of the file, or its changes one by one. The reader's zone is never taken for another.
+ * @param steps what is left of them for the whole calendar
  */
-export function resolveZone(id: string, component: ICAL.Component, reader: Zone): FoundZone {
+export function resolveZone(id: string, component: ICAL.Component, reader: Zone, steps?: Steps): FoundZone {
   const location = component.getFirstPropertyValue('x-lic-location');
   const named = zoneNamed(id) ?? (typeof location === 'string' ? zoneNamed(location) : null);
   if (named) return { zone: named, problem: '' };
   const key = `${reader}\n${component.toString()}`;
-  const found = known.get(key) ?? byRules(id, component, reader);
+  const found = known.get(key) ?? byRules(id, component, reader, steps);
   if (known.size > 500) known.clear();
   known.set(key, found);
   return found;
@@ -50,21 +52,39 @@ export function zoneNamed(name: string): Zone | null {
   return null;
 }
 
-function byRules(id: string, component: ICAL.Component, reader: Zone): FoundZone {
-  const zone = new ICAL.Timezone(component);
-  const [wanted, close] = [monthly, daily].map(
-    (samples) => new Map(samples.map((instant) => [instant, offsetAt(zone, instant)])),
-  );
-  const agrees = (candidate: Zone, offsets: Map<number, number> = new Map()) =>
-    [...offsets].every(([instant, offset]) => offsetIn(candidate, instant) === offset);
-  const same = [reader, 'UTC', ...Intl.supportedValuesOf('timeZone')].find((one) => agrees(one, wanted) && agrees(one, close));
-  if (same) return { zone: same, problem: '' };
-  const posix = posixOf(component);
-  if (posix) return { zone: posix, problem: '' };
-  return {
-    zone: posixName(offsetAt(zone, Date.now())),
-    problem: `The zone “${id.slice(0, 80)}” changes its clock by rules that cannot be kept; dates far from today can be an hour off.`,
-  };
+function byRules(id: string, component: ICAL.Component, reader: Zone, steps?: Steps): FoundZone {
+  const clock = clockOf(component, steps);
+  if (!clock) return { zone: posixName(0), problem: `The zone “${id.slice(0, 80)}” does not say how far it is from UTC.` };
+  const said = clock.problem && `The zone “${id.slice(0, 80)}” is only kept in part. ${clock.problem}`;
+  const regular = clock.endless || clock.changes.every(({ to }) => to === clock.before);
+  const zone = regular ? (alwaysLike(clock, reader) ?? posixOf(component)) : likeWhere(clock, reader);
+  return { zone: zone ?? listedName(clock), problem: said };
+}
+
+/** A zone that agrees through all the years that are looked at: what changes by rules without an end does so in them. */
+function alwaysLike(clock: Clock, reader: Zone): Zone | null {
+  const [coarse, fine] = [monthly, daily].map((all) => all.map((instant) => offsetAt(clock, instant)).join());
+  return candidates(reader).find((one) => monthlyOf(one) === coarse && offsetsOf(one, daily) === fine) ?? null;
+}
+
+/** A zone that agrees before, at and between all the changes that are listed. */
+function likeWhere(clock: Clock, reader: Zone): Zone | null {
+  const instants = clock.changes.flatMap(({ at }, index) => {
+    const next = clock.changes[index + 1]?.at ?? at + 3600_000;
+    return [at - 60_000, at, (at + next) / 2];
+  });
+  const wanted = instants.map((instant) => offsetAt(clock, instant)).join();
+  return candidates(reader).find((one) => offsetsOf(one, instants) === wanted) ?? null;
+}
+
+const candidates = (reader: Zone): Zone[] => [reader, 'UTC', ...Intl.supportedValuesOf('timeZone')];
+const offsetsOf = (zone: Zone, instants: readonly number[]): string => instants.map((instant) => offsetIn(zone, instant)).join();
+
+const months = new Map<Zone, string>();
+function monthlyOf(zone: Zone): string {
+  let found = months.get(zone);
+  if (found === undefined) months.set(zone, (found = offsetsOf(zone, monthly)));
+  return found;
 }
 
 /** The rules of a VTIMEZONE as POSIX TZ: an offset, or two with the yearly dates of their changes; null for any others. */
@@ -109,17 +129,6 @@ function changeOf(component: ICAL.Component): string | null {
   const weekday = ['SU', 'MO', 'TU', 'WE', 'TH', 'FR', 'SA'].indexOf(day[2] ?? '');
   const minutes = start.minute ? `:${String(start.minute).padStart(2, '0')}` : '';
   return `M${month}.${nth === -1 ? 5 : nth}.${weekday}/${start.hour}${minutes}`;
-}
-
-/** Offset of the file's own zone at an instant, in minutes: its rules are asked by wall-clock time. */
-function offsetAt(zone: ICAL.Timezone, instant: number): number {
-  let offset = 0;
-  for (let round = 0; round < 2; round += 1) {
-    const local = ICAL.Time.fromJSDate(new Date(instant + offset * 60_000), true);
-    local.zone = zone;
-    offset = zone.utcOffset(local) / 60;
-  }
-  return offset;
 }
 
 function offsetIn(zone: Zone, instant: number): number {
