@@ -88,7 +88,7 @@ export type { Reminding, ReminderFound, ReminderRules, ReminderWhy } from './rem
 export { isRule, readRule } from './calendar/rule';
 export { Steps, walk } from './calendar/walk';
 export type { Rule } from './calendar/rule';
-export { inSeriesZone, repeats, seriesOccurrences } from './calendar/series';
+export { inSeriesZone, repeats, seriesOccurrences, touches } from './calendar/series';
 export type { SeriesPart } from './calendar/series';
 export { PosixZone, posixName } from './time/posixZone';
 export { ListedZone, listedName, offsetAt } from './time/listedZone';

@@ -1,9 +1,11 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
+import type { Interval } from '@corvun/core';
 import { writeCalendar } from '@corvun/formats';
 import { createHash } from 'node:crypto';
-import { In, Not, type EntityManager, Repository } from 'typeorm';
+import { In, type EntityManager, Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
+import { Breath } from '../base/breath';
 import { Calendar } from '../calendars/calendar.entity';
 import { Event } from '../events/event.entity';
 import { written } from '../events/written';
@@ -17,11 +19,17 @@ export type Collection = { path: string; name: string; hue: number } & (
   { kind: 'calendar'; calendar: Calendar } | { kind: 'list'; list: List }
 );
 
-/** Something in a collection: the rows of a UID, or a task. */
-export interface Resource {
+/** Something in a collection, by its address. */
+export interface Listed {
+  /** UID of events, or id of a task. */
+  key: string;
   name: string;
   uid: string;
   etag: string;
+}
+
+/** Something in a collection, whole: the rows of a UID, or a task. */
+export interface Resource extends Listed {
   events: Event[];
   task: Task | null;
   /** UID of the task it is a step of. */
@@ -29,9 +37,20 @@ export interface Resource {
 }
 
 const HOME = '/dav/home/';
+/** Names and versions that are looked up at once, and things that are loaded whole. */
+const PAGE = 2000;
+const WHOLE = 200;
+
+function* chunks<T>(all: readonly T[], size: number): Generator<T[]> {
+  for (let at = 0; at < all.length; at += size) yield all.slice(at, at + size);
+}
 export const collectionName = (kind: 'calendar' | 'list', id: string) => `${kind === 'calendar' ? 'cal' : 'list'}-${id}`;
 const hash = (text: string) => `"${createHash('sha256').update(text).digest('hex').slice(0, 24)}"`;
 export const nameOfUid = (uid: string) => `${uid}.ics`;
+/** What a name belongs to: a task, or a UID in a calendar; the same UID may stand in several. */
+export const thingOf = (collection: Collection, key: string): string =>
+  collection.kind === 'list' ? `task:${key}` : eventThing(collection.calendar.id, key);
+export const eventThing = (calendarId: string, uid: string): string => `event:${calendarId}:${uid}`;
 export const uidOfTask = (id: string) => `${id}@corvun`;
 
 /** Collections and what is in them, as CalDAV sees them (RFC 4791, 4.1: one UID is one resource). */
@@ -63,48 +82,147 @@ export class Collections {
     return (await this.all(user)).find(({ path }) => path === `${HOME}${segment}/`) ?? null;
   }
 
-  /** What is in it. @param only UIDs of events or ids of tasks; all where absent */
-  async resources(
+  /** Names and versions of what is in it, in pages. @param only UIDs of events or ids of tasks; all where absent */
+  async *listed(
+    user: User,
+    collection: Collection,
+    only?: readonly string[],
+    manager = this.lists.manager,
+  ): AsyncGenerator<Listed[]> {
+    const breath = new Breath();
+    for (const some of only ? chunks([...new Set(only)], PAGE) : [null]) {
+      for await (const found of this.found(user, collection, some, manager)) {
+        const things = found.map(({ key }) => thingOf(collection, key));
+        const named = await manager.findBy(DavName, { ownerId: user.id, thing: In(things) });
+        const names = new Map(named.map((row) => [row.thing, row]));
+        yield found.map(({ key, versions }) => {
+          const usual = collection.kind === 'list' ? uidOfTask(key) : key;
+          const { uid, name } = names.get(thingOf(collection, key)) ?? { uid: usual, name: nameOfUid(usual) };
+          return { key, uid, name, etag: hash(versions.sort().join('\n')) };
+        });
+        await breath.take();
+      }
+    }
+  }
+
+  /** Versions of all rows of each thing. */
+  private async *found(
+    user: User,
+    collection: Collection,
+    only: readonly string[] | null,
+    manager: EntityManager,
+  ): AsyncGenerator<{ key: string; versions: string[] }[]> {
+    const [table, key, folder, more] =
+      collection.kind === 'list' ? ['task', 'id', 'listId', `AND "status" <> 'CANCELLED'`] : ['event', 'uid', 'calendarId', ''];
+    const second = collection.kind === 'list' ? 'id' : 'recurrenceId';
+    const among = only ? `AND "${key}" IN (${only.map(() => '?').join(', ')})` : '';
+    const within = collection.kind === 'list' ? collection.list.id : collection.calendar.id;
+    let last: [string, string] = ['', ''];
+    let open = null as { key: string; versions: string[] } | null;
+    for (;;) {
+      const rows: { key: string; second: string; id: string; version: number }[] = await manager.query(
+        `SELECT "${key}" AS "key", "${second}" AS "second", "id", "version" FROM "${table}"
+         WHERE "ownerId" = ? AND "${folder}" = ? ${more} ${among} AND ("${key}", "${second}") > (?, ?)
+         ORDER BY "${key}", "${second}" LIMIT ${PAGE}`,
+        [user.id, within, ...(only ?? []), ...last],
+      );
+      const whole: { key: string; versions: string[] }[] = [];
+      for (const row of rows) {
+        if (open?.key !== row.key) {
+          if (open) whole.push(open);
+          open = { key: row.key, versions: [] };
+        }
+        open.versions.push(`${row.id} ${row.version}`);
+        last = [row.key, row.second];
+      }
+      const end = rows.length < PAGE;
+      if (end && open) whole.push(open);
+      if (whole.length) yield whole;
+      if (end) return;
+    }
+  }
+
+  /** What is in it, whole, in pages. @param only UIDs of events or ids of tasks; all where absent */
+  async *resources(
     user: User,
     collection: Collection,
     only?: readonly string[],
     manager: EntityManager = this.lists.manager,
+  ): AsyncGenerator<Resource[]> {
+    const breath = new Breath();
+    for await (const page of this.listed(user, collection, only, manager))
+      for (const some of chunks(page, WHOLE)) {
+        yield await (collection.kind === 'list'
+          ? this.tasks(user, some, manager)
+          : this.events(user, collection.calendar, some, manager));
+        await breath.take();
+      }
+  }
+
+  private async events(
+    user: User,
+    { id }: Pick<Calendar, 'id'>,
+    some: readonly Listed[],
+    manager: EntityManager,
   ): Promise<Resource[]> {
-    const names = new Map((await manager.findBy(DavName, { ownerId: user.id })).map((row) => [row.thing, row]));
-    if (collection.kind === 'list') {
-      const tasks = await manager.find(Task, {
-        where: { ownerId: user.id, listId: collection.list.id, status: Not('CANCELLED'), ...(only ? { id: In([...only]) } : {}) },
-        order: { position: 'ASC', id: 'ASC' },
-      });
-      return tasks.map((task) => {
-        const { uid, name } = names.get(`task:${task.id}`) ?? { uid: uidOfTask(task.id), name: nameOfUid(uidOfTask(task.id)) };
-        const { parentId } = task;
-        const above = parentId ? (names.get(`task:${parentId}`)?.uid ?? uidOfTask(parentId)) : null;
-        return { name, uid, events: [], task, above, etag: hash(`${task.id} ${task.version}`) };
-      });
-    }
-    const rows = await manager.find(Event, {
-      where: { ownerId: user.id, calendarId: collection.calendar.id, ...(only ? { uid: In([...only]) } : {}) },
-      order: { id: 'ASC' },
-    });
+    const rows = await manager.findBy(Event, { ownerId: user.id, calendarId: id, uid: In(some.map(({ key }) => key)) });
     const byUid = new Map<string, Event[]>();
     for (const row of rows) byUid.set(row.uid, [...(byUid.get(row.uid) ?? []), row]);
-    return [...byUid].map(([uid, events]) => ({
-      ...{ uid, events, task: null, above: null, name: names.get(`event:${uid}`)?.name ?? nameOfUid(uid) },
-      etag: hash(events.map(({ id, version }) => `${id} ${version}`).join('\n')),
-    }));
+    return some.map((one) => ({ ...one, events: byUid.get(one.key) ?? [], task: null, above: null }));
+  }
+
+  private async tasks(user: User, some: readonly Listed[], manager: EntityManager): Promise<Resource[]> {
+    const rows = await manager.findBy(Task, { ownerId: user.id, id: In(some.map(({ key }) => key)) });
+    const byId = new Map(rows.map((row) => [row.id, row]));
+    const parents = rows.flatMap(({ parentId }) => (parentId ? [`task:${parentId}`] : []));
+    const named = parents.length ? await manager.findBy(DavName, { ownerId: user.id, thing: In(parents) }) : [];
+    const uids = new Map(named.map((row) => [row.thing, row.uid]));
+    return some.map((one) => {
+      const task = byId.get(one.key) ?? null;
+      const above = task?.parentId ? (uids.get(`task:${task.parentId}`) ?? uidOfTask(task.parentId)) : null;
+      return { ...one, events: [], task, above };
+    });
+  }
+
+  /** Those with these names, the last parts of their addresses. */
+  async listedAs(user: User, collection: Collection, names: readonly string[], manager = this.lists.manager): Promise<Listed[]> {
+    const wanted = new Set(names);
+    const keys: string[] = [];
+    for (const some of chunks(names, PAGE)) {
+      const known = await manager.findBy(DavName, { ownerId: user.id, name: In([...some]) });
+      const prefix = thingOf(collection, '');
+      keys.push(...known.flatMap(({ thing }) => (thing.startsWith(prefix) ? [thing.slice(prefix.length)] : [])));
+      const usual = some.map((name) => name.replace(/\.ics$/, ''));
+      keys.push(...(collection.kind === 'list' ? usual.map((uid) => uid.replace(/@corvun$/, '')) : usual));
+    }
+    const found: Listed[] = [];
+    for await (const page of this.listed(user, collection, keys, manager))
+      found.push(...page.filter(({ name }) => wanted.has(name)));
+    return found;
   }
 
   /** One of them by the last part of its address. */
   async named(user: User, collection: Collection, name: string, manager = this.lists.manager): Promise<Resource | null> {
-    const known = await manager.findBy(DavName, { ownerId: user.id, name });
-    const uid = name.replace(/\.ics$/, '');
-    const things =
-      collection.kind === 'list'
-        ? [...known.map(({ thing }) => thing.replace(/^task:/, '')), uid.replace(/@corvun$/, '')]
-        : [...known.map(({ thing }) => thing.replace(/^event:/, '')), uid];
-    const found = await this.resources(user, collection, things, manager);
-    return found.find((one) => one.name === name) ?? null;
+    const [listed] = await this.listedAs(user, collection, [name], manager);
+    if (!listed) return null;
+    for await (const [found] of this.resources(user, collection, [listed.key], manager)) return found ?? null;
+    return null;
+  }
+
+  /** The rows of each UID of which a date may lie in a stretch. */
+  async inStretch(user: User, calendar: Pick<Calendar, 'id'>, { start, end }: Interval): Promise<Event[][]> {
+    const touching: { uid: string }[] = await this.lists.manager.query(
+      `SELECT DISTINCT "uid" FROM "event" WHERE "ownerId" = ? AND "calendarId" = ? AND "startAt" < ? AND ("endAt" IS NULL OR "endAt" > ?)`,
+      [user.id, calendar.id, end, start],
+    );
+    const found: Event[][] = [];
+    const breath = new Breath();
+    for (const some of chunks(touching, WHOLE)) {
+      const listed = some.map(({ uid }) => ({ key: uid, uid, name: '', etag: '' }));
+      found.push(...(await this.events(user, calendar, listed, this.lists.manager)).map(({ events }) => events));
+      await breath.take();
+    }
+    return found;
   }
 
   /** The iCalendar text of one. */

@@ -5,7 +5,7 @@ import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
 @Index('dav_name_of', ['ownerId', 'name'])
 export class DavName {
   @PrimaryColumn('text') ownerId: string;
-  /** `event:` and the UID, or `task:` and the id. */
+  /** `event:`, the calendar and the UID, or `task:` and the id. */
   @PrimaryColumn('text') thing: string;
   /** The last part of its address. */
   @Column('text') name: string;

@@ -1,15 +1,19 @@
 import { All, Controller, Module, Req, Res } from '@nestjs/common';
+import { XmlError, readXml, type XmlElement } from '@corvun/formats';
 import type { Request, Response } from 'express';
 import { AccountsModule } from '../accounts/accounts.module';
 import { AccountsService } from '../accounts/accounts.service';
 import { Open } from '../accounts/auth.guard';
 import { Refusal } from '../base/errors';
+import { ReadingLimit, ReadingPool } from '../reading/reading-pool.service';
 import { Collections } from './collections';
 import { DavError } from './dav-error';
 import { DavService, type Asking } from './dav.service';
 import { DavSync } from './sync';
-import { rootOf } from './xml';
+import { QUESTION_LIMITS } from './xml';
 
+/** Characters of a question that is read at once; a longer one is read in a thread. */
+const SHORT = 16_000;
 const ALLOW = 'OPTIONS, GET, HEAD, PUT, DELETE, PROPFIND, REPORT';
 
 /** A small CalDAV server for other programs, with a token as its password. */
@@ -19,6 +23,7 @@ class DavController {
   constructor(
     private readonly dav: DavService,
     private readonly accounts: AccountsService,
+    private readonly reading: ReadingPool,
   ) {}
 
   @All('.well-known/caldav')
@@ -55,25 +60,27 @@ class DavController {
   }
 
   private async carryOut(asking: Asking, request: Request, response: Response): Promise<void> {
-    const path = request.path === '/dav' ? '/dav/' : request.path;
-    const depth = request.get('Depth') ?? 'infinity';
+    const path = ['/dav', '/dav/principal', '/dav/home'].includes(request.path) ? `${request.path}/` : request.path;
     const body = typeof request.body === 'string' ? request.body : '';
     const only = { match: request.get('If-Match'), noneMatch: request.get('If-None-Match') };
     const { user, write } = asking;
-    const xml = (status: number, text: string) => void response.status(status).type('application/xml; charset=utf-8').send(text);
+    const xml = (status: number, text: string) => {
+      response.status(status).type('application/xml; charset=utf-8');
+      // As it is: a tag of its content is of no use to whoever asks, and takes longer the more there is.
+      response.end(text);
+    };
     switch (request.method) {
       case 'OPTIONS':
         response.setHeader('Allow', ALLOW);
         response.status(200).end();
         return;
       case 'PROPFIND':
-        return xml(207, await this.dav.propfind(asking, path, depth, rootOf(body)));
+        return xml(207, await this.dav.propfind(asking, path, request.get('Depth') ?? 'infinity', await this.question(body)));
       case 'REPORT': {
-        const { type, text } = await this.dav.report(asking, path, depth, rootOf(body));
-        response
-          .status(type.startsWith('text/calendar') ? 200 : 207)
-          .type(type)
-          .send(text);
+        // A report is about what it is asked at, where it says nothing else (RFC 3253, 3.6).
+        const { type, text } = await this.dav.report(asking, path, request.get('Depth') ?? '0', await this.question(body));
+        response.status(type.startsWith('text/calendar') ? 200 : 207).type(type);
+        response.end(text);
         return;
       }
       case 'GET':
@@ -98,6 +105,17 @@ class DavController {
       default:
         response.setHeader('Allow', ALLOW);
         throw new DavError(405, '', 'This cannot be done here.');
+    }
+  }
+
+  /** What a program asks; null where it says nothing more. @throws DavError */
+  private async question(body: string): Promise<XmlElement | null> {
+    if (!body.trim()) return null;
+    try {
+      return body.length < SHORT ? readXml(body, QUESTION_LIMITS) : await this.reading.xml(body, QUESTION_LIMITS);
+    } catch (problem) {
+      if (problem instanceof XmlError || problem instanceof ReadingLimit) throw new DavError(400, '', problem.message);
+      throw problem;
     }
   }
 

@@ -1,20 +1,40 @@
 import { Injectable } from '@nestjs/common';
-import { agendaOf, busyOf, takenBy } from '@corvun/core';
-import { CalendarError, readObject, writeFreeBusy, type CalendarEvent, type CalendarTodo } from '@corvun/formats';
-import type { Element } from '@xmldom/xmldom';
+import { agendaOf, busyOf, union, type Interval } from '@corvun/core';
+import { childrenOf, writeFreeBusy, type CalendarEvent, type CalendarTodo, type XmlElement } from '@corvun/formats';
 import type { EntityManager } from 'typeorm';
 import type { User } from '../accounts/user.entity';
+import { Breath } from '../base/breath';
 import { Kernel, byUser } from '../kernel/kernel.service';
 import type { Work } from '../kernel/work';
+import { ReadingPool } from '../reading/reading-pool.service';
 import { changeTask } from '../tasks/change-task';
-import { Collections, nameOfUid, uidOfTask, type Collection, type Resource } from './collections';
+import {
+  Collections,
+  eventThing,
+  nameOfUid,
+  thingOf,
+  uidOfTask,
+  type Collection,
+  type Listed,
+  type Resource,
+} from './collections';
 import { DavError } from './dav-error';
 import { DavName } from './dav.entities';
-import { fits, rangeOf } from './filter';
-import { HOME, PRINCIPAL, ROOT, collectionProperties, pick, placeProperties, resourceProperties } from './properties';
+import { Filter, rangeOf } from './filter';
+import {
+  HOME,
+  PRINCIPAL,
+  ROOT,
+  collectionProperties,
+  namesOf,
+  pick,
+  placeProperties,
+  resourceProperties,
+  type Values,
+} from './properties';
 import { putEvents, putTask } from './put';
 import { DavSync } from './sync';
-import { CALDAV, DAV, c, child, children, d, documentOf, goneResponse, href, nameOf, responseOf, type Name } from './xml';
+import { CALDAV, DAV, c, child, d, documentOf, element, goneResponse, href, nameOf, responseOf, type Name } from './xml';
 
 /** Who asks, and whether they may change anything. */
 export interface Asking {
@@ -35,12 +55,13 @@ export class DavService {
     private readonly collections: Collections,
     private readonly sync: DavSync,
     private readonly kernel: Kernel,
+    private readonly reading: ReadingPool,
   ) {}
 
   /** @throws DavError */
-  async propfind(asking: Asking, path: string, depth: string, body: Element | null): Promise<string> {
+  async propfind(asking: Asking, path: string, depth: string, body: XmlElement | null): Promise<string> {
     if (depth !== '0' && depth !== '1') throw new DavError(403, d('propfind-finite-depth'), 'Ask with a depth of 0 or 1.');
-    const asked = body && child(body, DAV, 'prop') ? children(child(body, DAV, 'prop')).map(nameOf) : null;
+    const asked = askedIn(body);
     const { user, write } = asking;
     const token = await this.sync.token(user);
     const place = (at: string) => answer(at, placeProperties(at, user, write), asked);
@@ -50,27 +71,27 @@ export class DavService {
       return multistatus([place(path), ...(depth === '1' && path === ROOT ? [place(PRINCIPAL), place(HOME)] : []), ...below]);
     }
     const { collection, name } = await this.placeOf(user, path);
-    if (name !== null) {
-      const one = await this.present(user, collection, name);
-      return multistatus([this.resource(asking, collection, one, asked)]);
-    }
-    const inside = depth === '0' ? [] : await this.collections.resources(user, collection);
-    return multistatus([shown(collection), ...inside.map((one) => this.resource(asking, collection, one, asked))]);
+    if (name !== null) return multistatus([this.said(asking, collection, await this.present(user, collection, name), asked)]);
+    const inside = depth === '0' ? [] : await this.answersOf(asking, collection, asked);
+    return multistatus([shown(collection), ...inside]);
   }
 
   /** @throws DavError */
-  async report(asking: Asking, path: string, depth: string, body: Element | null): Promise<{ type: string; text: string }> {
+  async report(asking: Asking, path: string, depth: string, body: XmlElement | null): Promise<{ type: string; text: string }> {
     const { collection, name } = await this.placeOf(asking.user, path);
-    const what = body && nameOf(body);
-    if (!body || !what || name !== null) throw new DavError(400, '', 'A report is asked for at a calendar or list.');
-    const asked = children(child(body, DAV, 'prop')).map(nameOf);
+    if (!body) throw new DavError(400, '', 'Say which report is asked for.');
+    const asked = askedIn(body);
+    const { ns, local } = body;
     const xml = (text: string) => ({ type: 'application/xml; charset=utf-8', text });
-    if (what.ns === CALDAV && what.local === 'calendar-query')
-      return xml(await this.query(asking, collection, depth, child(body, CALDAV, 'filter'), asked));
-    if (what.ns === CALDAV && what.local === 'calendar-multiget')
-      return xml(await this.multiget(asking, collection, body, asked));
-    if (what.ns === DAV && what.local === 'sync-collection') return xml(await this.changes(asking, collection, body, asked));
-    if (what.ns === CALDAV && what.local === 'free-busy-query')
+    if (ns === CALDAV && local === 'calendar-query') {
+      const filter = new Filter(child(body, CALDAV, 'filter'), asking.user.zone);
+      const only = name === null ? null : await this.present(asking.user, collection, name);
+      return xml(await this.query(asking, collection, { depth, only, filter }, asked));
+    }
+    if (ns === CALDAV && local === 'calendar-multiget') return xml(await this.multiget(asking, collection, body, asked));
+    if (name !== null) throw new DavError(403, d('supported-report'), 'This report is asked for at a calendar or list.');
+    if (ns === DAV && local === 'sync-collection') return xml(await this.changes(asking, collection, body, asked));
+    if (ns === CALDAV && local === 'free-busy-query')
       return { type: 'text/calendar; charset=utf-8', text: await this.freeBusy(asking.user, collection, body) };
     throw new DavError(403, d('supported-report'), 'This report is not known here.');
   }
@@ -87,7 +108,8 @@ export class DavService {
   async put(user: User, path: string, text: string, only: Conditions): Promise<boolean> {
     const { collection, name } = await this.placeOf(user, path);
     if (name === null) throw new DavError(405, '', 'A collection cannot be written over.');
-    const { events, todos } = objectOf(text, user.zone);
+    if (UNFIT.test(name)) throw new DavError(403, '', 'This is no name for something in a calendar.');
+    const { events, todos } = await this.objectOf(text, user.zone);
     const wanted = collection.kind === 'calendar' ? events : todos;
     if ((collection.kind === 'calendar' ? todos : events).length || !wanted.length)
       throw new DavError(
@@ -141,7 +163,7 @@ export class DavService {
     { events, todos, present }: { events: CalendarEvent[]; todos: CalendarTodo[]; present: Resource | null },
   ): Promise<[thing: string, title: string]> {
     if (collection.kind === 'calendar')
-      return [`event:${events[0]?.uid ?? ''}`, await putEvents(work, user, collection.calendar, events)];
+      return [eventThing(collection.calendar.id, events[0]?.uid ?? ''), await putEvents(work, user, collection.calendar, events)];
     const [todo] = todos;
     if (!todo) throw new DavError(403, c('valid-calendar-object-resource'));
     const { id, title } = await putTask(work, user, collection.list, todo, present?.task ?? null);
@@ -151,82 +173,130 @@ export class DavService {
   private async query(
     asking: Asking,
     collection: Collection,
-    depth: string,
-    filter: Element | undefined,
-    asked: readonly Name[],
+    { depth, only, filter }: { depth: string; only: Resource | null; filter: Filter },
+    asked: Asked,
   ): Promise<string> {
     const { user } = asking;
-    const found = depth === '0' ? [] : await this.collections.resources(user, collection);
-    const answers: string[] = [];
-    for (const one of found) {
-      const text = this.collections.text(user, collection, one);
-      if (fits(filter, one, text, user.zone)) answers.push(this.said(asking, collection, one, asked, text));
-    }
-    return multistatus(answers);
+    const answers = new Answers();
+    const look = (one: Resource) => {
+      let known: string | null = null;
+      const text = () => (known ??= this.collections.text(user, collection, one));
+      if (filter.fits(one, text)) answers.add(this.said(asking, collection, one, asked, text));
+    };
+    if (only) look(only);
+    else if (depth !== '0')
+      for await (const some of this.collections.resources(user, collection)) for (const one of some) look(one);
+    return multistatus(answers.all);
   }
 
-  private async multiget(asking: Asking, collection: Collection, body: Element, asked: readonly Name[]): Promise<string> {
-    const paths = children(body)
-      .filter(({ localName }) => localName === 'href')
-      .map(({ textContent }) => pathIn(textContent ?? ''));
-    const all = new Map((await this.collections.resources(asking.user, collection)).map((one) => [pathOf(collection, one), one]));
-    return multistatus(
-      paths.map((path) => {
-        const one = all.get(encodedPath(path));
-        return one ? this.resource(asking, collection, one, asked) : goneResponse(encodedPath(path));
-      }),
+  /** Each address is answered once, however often it is asked for. */
+  private async multiget(asking: Asking, collection: Collection, body: XmlElement, asked: Asked): Promise<string> {
+    const paths = new Set(childrenOf(body, DAV, 'href').map(({ text }) => encodedPath(pathIn(text))));
+    const names = new Map(
+      [...paths].flatMap((path) => nameIn(collection, path)).map((name) => [pathOf(collection, { name }), name]),
     );
+    const listed = await this.collections.listedAs(asking.user, collection, [...names.values()]);
+    const answers = new Answers();
+    const found = new Set<string>();
+    const keys = listed.map(({ key }) => key);
+    for (const answer of await this.answersOf(asking, collection, asked, keys, (one) => found.add(pathOf(collection, one))))
+      answers.add(answer);
+    for (const path of paths) if (!found.has(path)) answers.add(goneResponse(path));
+    return multistatus(answers.all);
   }
 
-  private async changes(asking: Asking, collection: Collection, body: Element, asked: readonly Name[]): Promise<string> {
+  private async changes(asking: Asking, collection: Collection, body: XmlElement, asked: Asked): Promise<string> {
     const { user } = asking;
-    const since = child(body, DAV, 'sync-token')?.textContent?.trim() ?? '';
+    const since = child(body, DAV, 'sync-token')?.text.trim() ?? '';
     // The state is read before what is in it: what changes in between is told once more.
     const token = await this.sync.token(user);
     const { things, gone } = since ? await this.sync.since(user, collection, since) : { things: undefined, gone: [] as string[] };
-    const there = await this.collections.resources(user, collection, things);
-    const left = gone.length ? gone.filter((name) => !there.some((one) => one.name === name)) : [];
-    const still = new Set<string>();
-    for (const name of left) if (await this.collections.named(user, collection, name)) still.add(name);
-    const answers = there.map((one) => this.resource(asking, collection, one, asked));
+    const there = new Set<string>();
+    const answers = await this.answersOf(asking, collection, asked, things, ({ name }) => there.add(name));
+    const left = gone.filter((name) => !there.has(name));
+    const still = new Set((await this.collections.listedAs(user, collection, left)).map(({ name }) => name));
     const missing = left
       .filter((name) => !still.has(name))
       .map((name) => goneResponse(collection.path + encodeURIComponent(name)));
     return documentOf('multistatus', [...answers, ...missing].join('') + d('sync-token', token));
   }
 
-  /** Busy time of a calendar, without what it is (RFC 4791, 7.10). */
-  private async freeBusy(user: User, collection: Collection, body: Element): Promise<string> {
-    const range = child(body, CALDAV, 'time-range');
-    if (!range || collection.kind !== 'calendar') throw new DavError(400, '', 'Ask for a time range of a calendar.');
-    const { start, end } = rangeOf(range);
-    const series = (await this.collections.resources(user, collection)).map(({ events }) => events);
+  /** Busy time of a calendar, without what it is (RFC 4791, 7.10): of two years at most, which the answer says. */
+  private async freeBusy(user: User, collection: Collection, body: XmlElement): Promise<string> {
+    const asked = child(body, CALDAV, 'time-range');
+    if (!asked || collection.kind !== 'calendar') throw new DavError(400, '', 'Ask for a time range of a calendar.');
+    const { start, end } = rangeOf(asked);
+    const range = { start, end: Math.min(end, start + LONGEST_BUSY) };
     const calendar = { id: collection.calendar.id, shown: true, busy: true };
-    const busy = takenBy(busyOf(agendaOf(series, [], [calendar], { start, end }, user.zone).events));
-    return writeFreeBusy(busy, { start, end });
+    const busy: Interval[] = [];
+    const among = await this.collections.inStretch(user, collection.calendar, range);
+    const breath = new Breath();
+    for (const events of among) {
+      busy.push(...busyOf(agendaOf([events], [], [calendar], range, user.zone).events));
+      if (busy.length > MOST_BUSY) throw new DavError(507, '', 'Ask for a shorter time.');
+      await breath.take();
+    }
+    return writeFreeBusy(union(busy), range);
   }
 
-  private resource(asking: Asking, collection: Collection, one: Resource, asked: readonly Name[] | null): string {
-    const wanted = asked?.some(({ local }) => local === 'calendar-data' || local === 'getcontentlength') ?? false;
-    return this.said(asking, collection, one, asked, wanted ? this.collections.text(asking.user, collection, one) : null);
+  /** Answers of what is in a collection; whole things are only loaded where more than their version is asked for. */
+  private async answersOf(
+    asking: Asking,
+    collection: Collection,
+    asked: Asked,
+    only?: readonly string[],
+    each: (one: Listed) => void = () => undefined,
+  ): Promise<string[]> {
+    const { user } = asking;
+    const answers = new Answers();
+    const pages = wantsText(asked)
+      ? this.collections.resources(user, collection, only)
+      : this.collections.listed(user, collection, only);
+    for await (const some of pages)
+      for (const one of some) {
+        each(one);
+        answers.add(this.said(asking, collection, one, asked));
+      }
+    return answers.all;
   }
 
-  private said({ write }: Asking, collection: Collection, one: Resource, asked: readonly Name[] | null, text: string | null) {
+  /** @param text of a resource that is there whole; made where it is asked for */
+  private said(
+    { user, write }: Asking,
+    collection: Collection,
+    one: Listed | Resource,
+    asked: Asked,
+    text?: () => string,
+  ): string {
     const component = collection.kind === 'calendar' ? 'vevent' : 'vtodo';
-    return answer(pathOf(collection, one), resourceProperties(one.etag, component, write, text), asked);
+    const whole = wantsText(asked) && 'events' in one ? (text?.() ?? this.collections.text(user, collection, one)) : null;
+    return answer(pathOf(collection, one), resourceProperties(one.etag, component, write, whole), asked);
   }
 
-  private async withUid(user: User, collection: Collection, uid: string, manager: EntityManager): Promise<Resource | undefined> {
+  private async withUid(user: User, collection: Collection, uid: string, manager: EntityManager): Promise<Listed | undefined> {
     const named = await manager.findBy(DavName, { ownerId: user.id, uid });
-    const things = [uid, uid.replace(/@corvun$/, ''), ...named.map(({ thing }) => thing.replace(/^\w+:/, ''))];
-    return (await this.collections.resources(user, collection, things, manager)).find((one) => one.uid === uid);
+    const prefix = thingOf(collection, '');
+    const keys = named.flatMap(({ thing }) => (thing.startsWith(prefix) ? [thing.slice(prefix.length)] : []));
+    const all = this.collections.listed(user, collection, [uid, uid.replace(/@corvun$/, ''), ...keys], manager);
+    for await (const some of all) {
+      const found = some.find((one) => one.uid === uid);
+      if (found) return found;
+    }
+    return undefined;
   }
 
   private async placeOf(user: User, path: string): Promise<Place> {
-    const [, segment = '', name = ''] = /^\/dav\/home\/([^/]+)\/([^/]*)$/.exec(path) ?? [];
+    const [, segment = '', name = ''] = /^\/dav\/home\/([^/]+)(?:\/([^/]*))?$/.exec(path) ?? [];
     const collection = segment ? await this.collections.one(user, segment) : null;
     if (!collection) throw new DavError(404);
     return { collection, name: name ? decodedName(name) : null };
+  }
+
+  /** Events and tasks of an object, read as whatever arrives. @throws DavError where it cannot be read */
+  private async objectOf(text: string, zone: string): Promise<{ events: CalendarEvent[]; todos: CalendarTodo[] }> {
+    const [read] = await this.reading.objects([text], zone);
+    if (!read || read.problem) throw new DavError(403, c('valid-calendar-data'), read?.problem ?? '');
+    return read;
   }
 
   private async present(user: User, collection: Collection, name: string): Promise<Resource> {
@@ -256,23 +326,53 @@ function refuseCopy(present: Resource | null): void {
 const conflict = (collection: Collection, name: string) =>
   new DavError(403, c('no-uid-conflict', href(collection.path + encodeURIComponent(name))), 'Another object has this UID.');
 
-/** Events and tasks of an object. @throws DavError where it cannot be read */
-function objectOf(text: string, zone: string): { events: CalendarEvent[]; todos: CalendarTodo[] } {
-  try {
-    return readObject(text, zone);
-  } catch (problem) {
-    if (problem instanceof CalendarError) throw new DavError(403, c('valid-calendar-data'), problem.message);
-    throw problem;
+const multistatus = (responses: readonly string[]) => documentOf('multistatus', responses.join(''));
+/** The properties a question names; `null`: all that cost nothing; `names`: only how they are called (RFC 4918, 9.1). */
+type Asked = readonly Name[] | 'names' | null;
+
+function askedIn(body: XmlElement | null): Asked {
+  const props = child(body, DAV, 'prop');
+  if (props) return props.children.map(nameOf);
+  return child(body, DAV, 'propname') ? 'names' : null;
+}
+
+const wantsText = (asked: Asked): boolean =>
+  Array.isArray(asked) && asked.some(({ local }: Name) => local === 'calendar-data' || local === 'getcontentlength');
+
+function answer(path: string, values: Values, asked: Asked): string {
+  if (asked === 'names')
+    return responseOf(
+      path,
+      namesOf(values).map((name) => element(name)),
+      [],
+    );
+  const { found, missing } = pick(values, asked);
+  return responseOf(path, found, missing);
+}
+
+/** Characters of one answer; more is asked for in parts. */
+const MOST_ANSWERED = 48 * 1024 * 1024;
+
+/** The parts of one answer, as far as one can be given. */
+class Answers {
+  readonly all: string[] = [];
+  private size = 0;
+
+  /** @throws DavError 507 */
+  add(answer: string): void {
+    this.size += answer.length;
+    if (this.size > MOST_ANSWERED) throw new DavError(507, d('number-of-matches-within-limits'), 'Ask for less at once.');
+    this.all.push(answer);
   }
 }
 
-const multistatus = (responses: readonly string[]) => documentOf('multistatus', responses.join(''));
-const answer = (path: string, values: Record<string, string>, asked: readonly Name[] | null) => {
-  const { found, missing } = pick(values, asked);
-  return responseOf(path, found, missing);
-};
+/** Letters that no name has. */
+const UNFIT = /[\u0000-\u001f\u007f]/;
+const LONGEST_BUSY = 2 * 366 * 86_400_000;
+/** Stretches of one answer about busy time. */
+const MOST_BUSY = 20_000;
 
-const pathOf = (collection: Collection, { name }: Pick<Resource, 'name'>) => collection.path + encodeURIComponent(name);
+const pathOf = (collection: Collection, { name }: Pick<Listed, 'name'>) => collection.path + encodeURIComponent(name);
 const decodedName = (name: string) => {
   try {
     return decodeURIComponent(name);
@@ -291,3 +391,6 @@ const encodedPath = (path: string) => {
     return path;
   }
 };
+/** The name in a path, where that lies in a collection. */
+const nameIn = (collection: Collection, path: string): string[] =>
+  path.startsWith(collection.path) ? [decodedName(path.slice(collection.path.length))] : [];

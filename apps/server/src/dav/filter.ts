@@ -1,14 +1,16 @@
-import { instantOf, seriesOccurrences, type Zone } from '@corvun/core';
-import type { Element } from '@xmldom/xmldom';
+import { Steps, instantOf, touches, type Zone } from '@corvun/core';
+import type { XmlElement } from '@corvun/formats';
 import type { Resource } from './collections';
 import { DavError } from './dav-error';
-import { CALDAV, c, child, children } from './xml';
+import { CALDAV, c, child } from './xml';
 
 const FOREVER = 200 * 366 * 86_400_000;
+/** Steps for the dates of all series that one question looks at. */
+const MOST_STEPS = 2_000_000;
 
 /** A UTC date and time as CalDAV writes it. @throws DavError where it is none */
-function utc(text: string | null, otherwise: number): number {
-  if (text === null || text === '') return otherwise;
+function utc(text: string | undefined, otherwise: number): number {
+  if (!text) return otherwise;
   const match = /^(\d{4})(\d{2})(\d{2})T(\d{2})(\d{2})(\d{2})Z$/.exec(text);
   const at = match ? Date.parse(`${match.slice(1, 4).join('-')}T${match.slice(4).join(':')}Z`) : NaN;
   if (Number.isNaN(at)) throw new DavError(400, c('valid-filter'), 'A time range is written in UTC.');
@@ -16,40 +18,82 @@ function utc(text: string | null, otherwise: number): number {
 }
 
 /** The stretch that a time range means (RFC 4791, 9.9). */
-export const rangeOf = (range: Element): { start: number; end: number } => ({
-  start: utc(range.getAttribute('start'), 0),
-  end: utc(range.getAttribute('end'), FOREVER),
+export const rangeOf = ({ attributes }: XmlElement): { start: number; end: number } => ({
+  start: utc(attributes['start'], 0),
+  end: utc(attributes['end'], FOREVER),
 });
 
-/** Whether a resource fits a filter (RFC 4791, 9.7): its component, a time range, and properties that are there or not. */
-export function fits(filter: Element | undefined, resource: Resource, text: string, zone: Zone): boolean {
-  const calendar = child(filter, CALDAV, 'comp-filter');
-  if (!calendar) return true;
-  if (calendar.getAttribute('name')?.toUpperCase() !== 'VCALENDAR')
-    throw new DavError(403, c('supported-filter'), 'A filter begins with VCALENDAR.');
-  return children(calendar)
-    .filter(({ localName }) => localName === 'comp-filter')
-    .every((part) => fitsComponent(part, resource, text, zone));
+/** Whether something fits, and whether that can be said without its text. */
+type Test = (resource: Resource, text: () => string) => boolean;
+
+/** A filter (RFC 4791, 9.7), read once: its component, a time range, and properties that are there, are not, or say something. */
+export class Filter {
+  private readonly steps = new Steps(MOST_STEPS);
+  private readonly tests: Test[];
+
+  /** @throws DavError where it asks for more than is understood: to answer with everything would be wrong */
+  constructor(
+    filter: XmlElement | undefined,
+    private readonly zone: Zone,
+  ) {
+    const calendar = child(filter, CALDAV, 'comp-filter');
+    if (filter && calendar?.attributes['name']?.toUpperCase() !== 'VCALENDAR') throw unknown('A filter begins with VCALENDAR.');
+    this.tests = (calendar?.children ?? []).map((part) => {
+      if (part.local !== 'comp-filter') throw unknown('Of VCALENDAR only its components are looked at.');
+      return this.component(part);
+    });
+  }
+
+  /** @throws DavError 507 where looking at everything would take too long */
+  fits(resource: Resource, text: () => string): boolean {
+    const fits = this.tests.every((test) => test(resource, text));
+    if (this.steps.left < 0)
+      throw new DavError(507, c('number-of-matches-within-limits'), 'There are more dates in this stretch than are looked at.');
+    return fits;
+  }
+
+  private component(part: XmlElement): Test {
+    const name = part.attributes['name']?.toUpperCase() ?? '';
+    const isOwn = ({ task }: Resource) => name === (task ? 'VTODO' : 'VEVENT');
+    if (child(part, CALDAV, 'is-not-defined')) return (resource) => !isOwn(resource);
+    const tests = part.children.map((one): Test => {
+      if (one.ns === CALDAV && one.local === 'time-range') {
+        const range = rangeOf(one);
+        return (resource) => this.touches(resource, range);
+      }
+      if (one.ns === CALDAV && one.local === 'prop-filter') return propertyTest(one, name);
+      throw unknown(`“${one.local}” is not looked at inside ${name}.`);
+    });
+    return (resource, text) => isOwn(resource) && tests.every((test) => test(resource, text));
+  }
+
+  /** Whether something of it lies in a stretch; a task by its day and its deadline, one that has neither always (9.9). */
+  private touches({ events, task }: Resource, { start, end }: { start: number; end: number }): boolean {
+    const { zone, steps } = this;
+    if (!task) return touches(events, start, end, zone, steps);
+    const at = (text: string) => instantOf(text.length === 10 ? `${text}T00:00` : text, zone);
+    const times = [task.plannedDay, task.deadline].flatMap((one) => (one ? [at(one)] : []));
+    return times.length === 0 || (Math.min(...times) < end && Math.max(...times) >= start);
+  }
 }
 
-function fitsComponent(part: Element, resource: Resource, text: string, zone: Zone): boolean {
-  const name = part.getAttribute('name')?.toUpperCase() ?? '';
-  const own = resource.task ? 'VTODO' : 'VEVENT';
-  if (child(part, CALDAV, 'is-not-defined')) return name !== own;
-  if (name !== own) return false;
-  const range = child(part, CALDAV, 'time-range');
-  if (range && !touches(resource, rangeOf(range), zone)) return false;
-  return children(part)
-    .filter(({ localName }) => localName === 'prop-filter')
-    .every((one) => fitsProperty(one, text, own));
-}
+const unknown = (message: string) => new DavError(403, c('supported-filter'), message);
 
-/** Whether something of it lies in a stretch; a task by its day and its deadline, one that has neither always (9.9). */
-function touches({ events, task }: Resource, { start, end }: { start: number; end: number }, zone: Zone): boolean {
-  if (!task) return seriesOccurrences(events, start, end, zone).length > 0;
-  const at = (text: string) => instantOf(text.length === 10 ? `${text}T00:00` : text, zone);
-  const times = [task.plannedDay, task.deadline].flatMap((one) => (one ? [at(one)] : []));
-  return times.length === 0 || (Math.min(...times) < end && Math.max(...times) >= start);
+const COLLATIONS = new Set(['i;ascii-casemap', 'i;octet']);
+
+function propertyTest(part: XmlElement, component: string): Test {
+  const property = part.attributes['name']?.toUpperCase() ?? '';
+  const valuesIn = (text: () => string) => valuesOf(text(), component, property);
+  const [first, ...others] = part.children;
+  if (!first) return (_resource, text) => valuesIn(text).length > 0;
+  if (others.length || first.ns !== CALDAV) throw unknown(`Of ${property} one thing at a time is looked at.`);
+  if (first.local === 'is-not-defined') return (_resource, text) => valuesIn(text).length === 0;
+  if (first.local !== 'text-match') throw unknown(`“${first.local}” is not looked at inside ${property}.`);
+  const { collation = 'i;ascii-casemap', 'negate-condition': negated } = first.attributes;
+  if (!COLLATIONS.has(collation)) throw new DavError(403, c('supported-collation'), 'This collation is not known here.');
+  const fold = (one: string) => (collation === 'i;octet' ? one : one.replace(/[A-Z]/g, (letter) => letter.toLowerCase()));
+  const wanted = fold(first.text);
+  return (_resource, text) => valuesIn(text).some((one) => fold(one).includes(wanted)) !== (negated === 'yes');
 }
 
 /** Values of a property of the component, unfolded. */
@@ -67,16 +111,4 @@ function valuesOf(text: string, component: string, property: string): string[] {
     }
   }
   return values;
-}
-
-function fitsProperty(part: Element, text: string, component: string): boolean {
-  const values = valuesOf(text, component, part.getAttribute('name')?.toUpperCase() ?? '');
-  if (child(part, CALDAV, 'is-not-defined')) return values.length === 0;
-  const match = child(part, CALDAV, 'text-match');
-  if (!match) return values.length > 0;
-  const octets = match.getAttribute('collation') === 'i;octet';
-  const fold = (one: string) => (octets ? one : one.toLowerCase());
-  const wanted = fold(match.textContent ?? '');
-  const negate = match.getAttribute('negate-condition') === 'yes';
-  return negate ? !values.some((one) => fold(one).includes(wanted)) : values.some((one) => fold(one).includes(wanted));
 }

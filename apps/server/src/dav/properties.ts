@@ -11,7 +11,7 @@ export const MOST_BYTES = 2 * 1024 * 1024;
 /** The hues as a calendar program takes them, in the order of the theme. */
 export const HUES = ['2f6b8f', '8a4b6b', '4e7a3a', '9a5a24', '6d641c', '3f5ea8', '16787a', 'a1434f', '5d5a70', '7d4fa0'];
 
-type Values = Record<string, string>;
+export type Values = Record<string, string>;
 const key = ({ ns, local }: Name) => `${ns} ${local}`;
 const at = (ns: string, local: string, inner = '') => [key({ ns, local }), element({ ns, local }, inner)] as const;
 
@@ -40,6 +40,7 @@ export function placeProperties(path: string, user: User, write: boolean): Value
     at(CALDAV, 'calendar-home-set', href(HOME)),
     at(CALDAV, 'calendar-user-address-set', href(`mailto:${user.email}`)),
     at(DAV, 'supported-report-set', ''),
+    ...(principal ? [at(DAV, 'group-membership', ''), at(DAV, 'group-member-set', '')] : []),
   ]);
 }
 
@@ -53,6 +54,7 @@ export function collectionProperties({ kind, name, hue }: Collection, tag: strin
     at(CALDAV, 'supported-calendar-component-set', c('comp', '', ` name="${component}"`)),
     at(CALDAV, 'supported-calendar-data', c('calendar-data', '', ' content-type="text/calendar" version="2.0"')),
     at(CALDAV, 'max-resource-size', String(MOST_BYTES)),
+    at(CALDAV, 'supported-collation-set', ['i;ascii-casemap', 'i;octet'].map((one) => c('supported-collation', one)).join('')),
     at(CALDAV, 'calendar-timezone-id', escaped(zone)),
     at(SERVER, 'getctag', escaped(tag)),
     at(DAV, 'sync-token', escaped(tag)),
@@ -77,6 +79,13 @@ export function resourceProperties(etag: string, component: string, write: boole
       : [at(CALDAV, 'calendar-data', escaped(text)), at(DAV, 'getcontentlength', String(Buffer.byteLength(text)))]),
   ]);
 }
+
+/** How they are called. */
+export const namesOf = (values: Values): Name[] =>
+  Object.keys(values).map((one) => {
+    const [ns = '', local = ''] = one.split(' ');
+    return { ns, local };
+  });
 
 /** Those that were asked for, found and missing; of `allprop` those that cost nothing. */
 export function pick(values: Values, asked: readonly Name[] | null): { found: string[]; missing: Name[] } {

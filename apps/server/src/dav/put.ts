@@ -20,11 +20,16 @@ export async function putEvents(work: Work, user: User, calendar: Calendar, even
   const uid = events[0]?.uid ?? '';
   const rows = await work.manager.findBy(Event, { ownerId: user.id, calendarId: calendar.id, uid });
   const kept = new Set<string>();
+  const dates = new Set<string>();
   let series = rows.find((row) => !row.recurrenceId) ?? null;
   let title = '';
   for (const event of [...events].sort((a, b) => Number(a.recurrenceId !== null) - Number(b.recurrenceId !== null))) {
     const fields = fieldsOf(event, user, event.recurrenceId === null ? null : series);
-    const row = rows.find((one) => one.recurrenceId === fields.recurrenceId);
+    const { recurrenceId } = fields;
+    if (dates.has(recurrenceId))
+      throw new DavError(403, c('valid-calendar-object-resource'), 'It says the same date of its series twice.');
+    dates.add(recurrenceId);
+    const row = rows.find((one) => one.recurrenceId === recurrenceId);
     const more = { sequence: Math.max(fields.sequence, row?.sequence ?? 0) };
     const after = row
       ? await work.update('event', row, { ...fields, ...more })

@@ -9,9 +9,10 @@ import { Event } from '../events/event.entity';
 import { Entry } from '../kernel/entry.entity';
 import { Kernel, type Follower } from '../kernel/kernel.service';
 import { TOLD_FOR } from '../kernel/retention';
+import { insertRows } from '../kernel/insert-rows';
 import type { Work } from '../kernel/work';
 import { Task } from '../tasks/task.entity';
-import { collectionName, nameOfUid, uidOfTask, type Collection } from './collections';
+import { collectionName, eventThing, nameOfUid, uidOfTask, type Collection } from './collections';
 import { DavError } from './dav-error';
 import { DavGone, DavName } from './dav.entities';
 import { d } from './xml';
@@ -20,6 +21,8 @@ const PREFIX = 'data:,corvun-';
 const DAY = 86_400_000;
 /** More changes than that, and everything is listed anew. */
 const MOST = 20_000;
+/** Names that are looked up with one statement. */
+const MOST_NAMES = 1000;
 
 /** What changed and what went since a program last asked (RFC 6578). */
 @Injectable()
@@ -43,7 +46,6 @@ export class DavSync implements Follower, OnModuleInit {
     if (!left.length) return;
     const tasks = left.filter(({ kind }) => kind === 'task').map(({ id }) => id);
     const events = left.filter(({ kind, uid }) => kind === 'event' && !uid).map(({ id }) => id);
-    const names = new Map((await work.manager.findBy(DavName, { ownerId: work.ownerId })).map((row) => [row.thing, row.name]));
     const rows = events.length ? await work.manager.findBy(Event, { ownerId: work.ownerId, id: In(events) }) : [];
     const lists = new Map(
       (tasks.length ? await work.manager.findBy(Task, { ownerId: work.ownerId, id: In(tasks) }) : []).map((row) => [
@@ -52,17 +54,35 @@ export class DavSync implements Follower, OnModuleInit {
       ]),
     );
     const [last] = await work.manager.query<{ revision: number | null }[]>('SELECT MAX("revision") AS "revision" FROM "entry"');
-    const gone = left.flatMap(({ kind, id, collection, uid }) => {
-      const known = uid || rows.find((row) => row.id === id)?.uid || '';
-      const [from, name] =
-        kind === 'event'
-          ? [collection, names.get(`event:${known}`) ?? nameOfUid(known)]
-          : [collection || (lists.get(id) ?? ''), names.get(`task:${id}`) ?? nameOfUid(uidOfTask(id))];
+    const uids = new Map(rows.map((row) => [row.id, row.uid]));
+    const places = left.map(({ kind, id, collection, uid }) => {
+      const known = uid || uids.get(id) || '';
+      return kind === 'event'
+        ? { kind, from: collection, thing: eventThing(collection, known), usual: nameOfUid(known) }
+        : { kind, from: collection || (lists.get(id) ?? ''), thing: `task:${id}`, usual: nameOfUid(uidOfTask(id)) };
+    });
+    const names = await this.namesOf(
+      work,
+      places.map(({ thing }) => thing),
+    );
+    const gone = places.flatMap(({ kind, from, thing, usual }) => {
+      const name = names.get(thing) ?? usual;
       if (!from) return [];
       const path = collectionName(kind === 'event' ? 'calendar' : 'list', from);
       return [{ id: newId(), ownerId: work.ownerId, collection: path, name, since: last?.revision ?? 0, at: work.now }];
     });
-    if (gone.length) await work.manager.insert(DavGone, gone);
+    await insertRows(work.manager, DavGone, gone);
+  }
+
+  private async namesOf(work: Work, things: readonly string[]): Promise<Map<string, string>> {
+    const names = new Map<string, string>();
+    for (let at = 0; at < things.length; at += MOST_NAMES)
+      for (const row of await work.manager.findBy(DavName, {
+        ownerId: work.ownerId,
+        thing: In(things.slice(at, at + MOST_NAMES)),
+      }))
+        names.set(row.thing, row.name);
+    return names;
   }
 
   /** The present state, as a token. */

@@ -1,4 +1,4 @@
-import { DOMParser, type Element } from '@xmldom/xmldom';
+import { childOf, type XmlElement, type XmlLimits } from '@corvun/formats';
 
 export const DAV = 'DAV:';
 export const CALDAV = 'urn:ietf:params:xml:ns:caldav';
@@ -12,27 +12,11 @@ export interface Name {
   local: string;
 }
 
-/** The root of a body; null where there is none. @throws RangeError where it is no XML, or has a document type */
-export function rootOf(text: string): Element | null {
-  if (!text.trim()) return null;
-  if (/<!DOCTYPE|<!ENTITY/i.test(text)) throw new RangeError('A document type is not read.');
-  const fail = (_level: string, message: string) => {
-    throw new RangeError(String(message).slice(0, 200));
-  };
-  try {
-    return new DOMParser({ onError: fail }).parseFromString(text, 'text/xml').documentElement;
-  } catch (problem) {
-    throw new RangeError(problem instanceof Error ? problem.message.slice(0, 200) : 'It is no XML.');
-  }
-}
+/** What a program may send: a question, with a thousand addresses at most. */
+export const QUESTION_LIMITS: XmlLimits = { maxDepth: 12, maxElements: 20_000, maxAttributes: 20, maxCharacters: 1024 * 1024 };
 
-export const nameOf = (element: Element): Name => ({ ns: element.namespaceURI ?? '', local: element.localName ?? '' });
-
-export const children = (element: Element | null | undefined): Element[] =>
-  element ? [...element.childNodes].filter((node): node is Element => node.nodeType === 1) : [];
-
-export const child = (element: Element | null | undefined, ns: string, local: string): Element | undefined =>
-  children(element).find((one) => one.namespaceURI === ns && one.localName === local);
+export const nameOf = ({ ns, local }: XmlElement): Name => ({ ns, local });
+export const child = childOf;
 
 export const escaped = (text: string): string =>
   // What XML cannot hold is left out.

@@ -1,4 +1,4 @@
-import type { EntityTarget, ObjectLiteral } from 'typeorm';
+import type { EntityManager, EntityTarget, ObjectLiteral } from 'typeorm';
 
 export type Content = Record<string, unknown>;
 
@@ -33,6 +33,8 @@ export interface KindOf<Entity extends ObjectLiteral> extends Owned {
   words: string;
   /** Whether windows are told that one changed; what has no place of its own is not. */
   told: boolean;
+  /** What of a row cannot stand as it is about to be written, put right: whoever writes it, and whichever way. */
+  settle?: (manager: EntityManager, row: Entity) => Promise<Partial<Entity>>;
   /** What undo does with it: `taken-back`, or `held-back` where what went out cannot be called back. */
   undo: 'taken-back' | 'held-back';
 }

@@ -1,3 +1,4 @@
+import type { EntityManager, ObjectLiteral } from 'typeorm';
 import { blockKind } from '../blocks/block.kind';
 import { calendarKind } from '../calendars/calendar.kind';
 import { captureKeys } from '../capture/capture-keys';
@@ -61,6 +62,12 @@ export const KINDS = {
 
 export type Kind = keyof typeof KINDS;
 export type RowOf<K extends Kind> = InstanceType<(typeof KINDS)[K]['entity']>;
+
+/** What the kind of a row changes in it before it is written; nothing where it may stand as it is. */
+export function settled(kind: Kind, manager: EntityManager, row: ObjectLiteral): Promise<ObjectLiteral> | ObjectLiteral {
+  const settle = KINDS[kind].settle as ((manager: EntityManager, row: ObjectLiteral) => Promise<ObjectLiteral>) | undefined;
+  return settle?.(manager, row) ?? {};
+}
 
 /** Whether a name in the log is that of a kind. */
 export const isKind = (name: string): name is Kind => name in KINDS;

@@ -8,7 +8,7 @@ import { Refusal } from '../base/errors';
 import { Writes } from '../base/writes';
 import { Entry } from './entry.entity';
 import { Kernel, byUser, type By } from './kernel.service';
-import { KINDS, isKind, type Kind } from './kinds';
+import { KINDS, isKind, settled, type Kind } from './kinds';
 import { reshaped } from './shapes';
 import { target, type Work } from './work';
 
@@ -125,12 +125,11 @@ export class Turns {
     const { id, after } = step;
     if (!after) await manager.delete(target(kind), { id, ownerId });
     else if (!present) await manager.insert(target(kind), afterStep(null, step) as ObjectLiteral);
-    else
-      await manager.update(
-        target(kind),
-        { id, ownerId },
-        { ...after, version: (present['version'] as number) + 1, changed: this.clock.now() },
-      );
+    else {
+      const put = await settled(kind, manager, { ...present, ...after });
+      const counters = { version: (present['version'] as number) + 1, changed: this.clock.now() };
+      await manager.update(target(kind), { id, ownerId }, { ...after, ...put, ...counters });
+    }
   }
 }
 

@@ -30,6 +30,7 @@ import { Doing29 } from './0029-doing';
 import { Lookback30 } from './0030-lookback';
 import { Quiet31 } from './0031-quiet';
 import { MeetingPages32 } from './0032-meeting-pages';
+import { Doors33 } from './0033-doors';
 
 export const MIGRATIONS = [
   First1,
@@ -64,4 +65,5 @@ export const MIGRATIONS = [
   Lookback30,
   Quiet31,
   MeetingPages32,
+  Doors33,
 ];

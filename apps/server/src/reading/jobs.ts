@@ -2,23 +2,36 @@ import {
   CalendarError,
   MailError,
   NoteError,
+  XmlError,
+  changeObject,
+  expandEvents,
   noteText,
+  readCalendar,
+  readFreeBusy,
   readHeaders,
   readItip,
   readMail,
+  readMultistatus,
   readObject,
   readVcards,
+  readXml,
   streamCalendar,
   tasksInNote,
   unreadMail,
   type CalendarEvent,
   type CalendarItem,
   type CalendarTodo,
+  type ExpandedEvent,
   type Itip,
   type Mail,
+  type Multistatus,
   type NoteTask,
+  type ObjectChange,
   type VcardItem,
+  type XmlElement,
+  type XmlLimits,
 } from '@corvun/formats';
+import type { Interval } from '@corvun/core';
 import { createReadStream } from 'node:fs';
 import type { MessagePort } from 'node:worker_threads';
 import { readIncoming, type ReadFields } from '../incoming/reading';
@@ -49,12 +62,14 @@ const FUTURE = 86_400_000;
 /** Where an attached image will be found, until its own address is known: by its hash. */
 export const imageByHash = (hash: string): string => `/api/attachments/${hash}`;
 
+const KNOWN = [MailError, NoteError, CalendarError, XmlError];
+
 async function outcomeOf<T>(work: () => Promise<T>): Promise<Outcome<T>> {
   try {
     return { done: await work() };
   } catch (problem) {
-    if (problem instanceof MailError || problem instanceof NoteError || problem instanceof CalendarError)
-      return { refused: { code: problem.code, message: problem.message } };
+    if (KNOWN.some((one) => problem instanceof one) && problem instanceof Error && 'code' in problem)
+      return { refused: { code: String(problem.code), message: problem.message } };
     throw problem;
   }
 }
@@ -124,6 +139,45 @@ export function objects({ texts, zone }: { texts: string[]; zone: string }): Pro
       }),
     ),
   );
+}
+
+/** What a calendar file holds between two instants. */
+export function expanded({ text, zone, from, to }: ExpandJob): Promise<Outcome<ExpandedEvent[]>> {
+  return outcomeOf(() => Promise.resolve(expandEvents(readCalendar(text, zone), from, to, zone)));
+}
+
+/** A calendar file, the reader's zone and the instants between which its events are wanted. */
+export interface ExpandJob {
+  text: string;
+  zone: string;
+  from: number;
+  to: number;
+}
+
+/** When somebody is busy, by what a server says of them. */
+export function freeBusy({ text }: { text: string }): Promise<Outcome<Interval[]>> {
+  return outcomeOf(() => Promise.resolve(readFreeBusy(text)));
+}
+
+/** An object with some fields as another text has them. */
+export function changed({ present, wanted, change }: ChangeJob): Promise<Outcome<string>> {
+  return outcomeOf(() => Promise.resolve(changeObject(present, wanted, change)));
+}
+
+export interface ChangeJob {
+  present: string;
+  wanted: string;
+  change: ObjectChange;
+}
+
+/** A document of XML. */
+export function xml({ text, limits }: { text: string; limits?: XmlLimits }): Promise<Outcome<XmlElement>> {
+  return outcomeOf(() => Promise.resolve(readXml(text, limits)));
+}
+
+/** An answer of a calendar server. */
+export function multistatus({ text }: { text: string }): Promise<Outcome<Multistatus>> {
+  return outcomeOf(() => Promise.resolve(readMultistatus(text)));
 }
 
 /** An object of a calendar account, read. */

@@ -1,6 +1,17 @@
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
-import { NO_FACTS, READER_VERSION } from '@corvun/core';
-import { CalendarError, MailError, NoteError, type MailErrorCode, type NoteTask } from '@corvun/formats';
+import { NO_FACTS, READER_VERSION, type Interval } from '@corvun/core';
+import {
+  CalendarError,
+  MailError,
+  NoteError,
+  XmlError,
+  type ExpandedEvent,
+  type MailErrorCode,
+  type Multistatus,
+  type NoteTask,
+  type XmlElement,
+  type XmlLimits,
+} from '@corvun/formats';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
@@ -10,6 +21,8 @@ import type { ReadFields } from '../incoming/reading';
 import {
   unread,
   type Batch,
+  type ChangeJob,
+  type ExpandJob,
   type Handed,
   type Outcome,
   type ReadFor,
@@ -26,6 +39,8 @@ const IDLE = 120_000;
 const STACK_MB = 8;
 /** Milliseconds for the headers alone of a message that could not be read whole. */
 const HEADER_TIME = 5000;
+/** For one calendar object, where others wait with it. */
+const OBJECT_TIME = 2000;
 
 /** Reading was given up: it took longer, or more memory, than one thing that arrives is given. */
 export class ReadingLimit extends Error {
@@ -96,9 +111,44 @@ export class ReadingPool implements OnApplicationShutdown {
     return { facts: { ...NO_FACTS }, readerVersion: READER_VERSION, readTitle: subject };
   }
 
-  /** Objects of a calendar account, each by itself. @throws ReadingLimit */
-  objects(texts: string[], zone: string): Promise<ReadObject[]> {
-    return texts.length ? this.run('objects', { texts, zone }) : Promise.resolve([]);
+  /** Calendar objects, each by itself: one that cannot be read within its limits says so, and keeps no other out. */
+  async objects(texts: string[], zone: string): Promise<ReadObject[]> {
+    if (!texts.length) return [];
+    const alone = texts.length === 1;
+    try {
+      return await this.run('objects', { texts, zone }, alone ? Math.min(this.time, OBJECT_TIME) : this.time);
+    } catch (problem) {
+      if (!(problem instanceof ReadingLimit)) throw problem;
+      if (alone) return [{ events: [], todos: [], problem: problem.message }];
+    }
+    const read: ReadObject[] = [];
+    for (const text of texts) read.push(...(await this.objects([text], zone)));
+    return read;
+  }
+
+  /** What a calendar file holds between two instants. @throws CalendarError, ReadingLimit */
+  expanded(job: ExpandJob): Promise<ExpandedEvent[]> {
+    return this.run('expanded', job);
+  }
+
+  /** When somebody is busy, by what a server says of them. @throws CalendarError, ReadingLimit */
+  freeBusy(text: string): Promise<Interval[]> {
+    return this.run('freeBusy', { text });
+  }
+
+  /** A calendar object with some fields as another text has them. @throws ReadingLimit */
+  changed(job: ChangeJob): Promise<string> {
+    return this.run('changed', job);
+  }
+
+  /** A document of XML. @throws XmlError, ReadingLimit */
+  xml(text: string, limits?: XmlLimits): Promise<XmlElement> {
+    return this.run('xml', { text, ...(limits ? { limits } : {}) });
+  }
+
+  /** An answer of a calendar server. @throws XmlError, ReadingLimit */
+  multistatus(text: string): Promise<Multistatus> {
+    return this.run('multistatus', { text });
   }
 
   /** Task lines of a note. @throws NoteError, ReadingLimit */
@@ -159,6 +209,7 @@ function done<T>(outcome: Outcome<T>): T {
   const { code, message } = outcome.refused;
   if (code === 'not-a-note') throw new NoteError(message);
   if (code === 'not-a-calendar') throw new CalendarError(message);
+  if (code === 'not-xml') throw new XmlError(message);
   throw new MailError(code as MailErrorCode, message);
 }
 

@@ -1,2 +1,2 @@
 /** What runs in the threads that read what arrives; see `ReadingPool`. */
-export { facts, headers, mail, note, objects, stream } from './jobs';
+export { changed, expanded, facts, freeBusy, headers, mail, multistatus, note, objects, stream, xml } from './jobs';

@@ -11,12 +11,13 @@ import {
   type SettingsChoice,
   type Step,
 } from '@corvun/core';
-import { expandEvents, readCalendar } from '@corvun/formats';
+import { CalendarError, type ExpandedEvent } from '@corvun/formats';
 import { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
 import { badField } from '../base/errors';
 import { Kernel, byUser, type Follower } from '../kernel/kernel.service';
 import type { Work } from '../kernel/work';
+import { ReadingLimit, ReadingPool } from '../reading/reading-pool.service';
 import { noteToSelf } from '../sources/note-sending';
 import { SettingsRow } from './settings.entity';
 
@@ -59,6 +60,7 @@ export class SettingsService implements Follower, OnModuleInit {
   constructor(
     private readonly kernel: Kernel,
     private readonly clock: Clock,
+    private readonly reading: ReadingPool,
   ) {}
 
   onModuleInit(): void {
@@ -88,7 +90,7 @@ export class SettingsService implements Follower, OnModuleInit {
 
   /** Adds the whole days of a calendar, such as public holidays. @throws Refusal where there are none in it */
   async addDaysOff(user: User, ics: string): Promise<Done> {
-    const days = daysIn(ics, this.clock.now(), user.zone);
+    const days = daysIn(await this.eventsIn(ics, user));
     if (!days.length) throw badField('ics', 'There are no whole days to come in this calendar.');
     const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
       const row = await rowOf(work);
@@ -101,6 +103,16 @@ export class SettingsService implements Follower, OnModuleInit {
       });
     });
     return { decision, sentence };
+  }
+
+  private async eventsIn(text: string, { zone }: User): Promise<ExpandedEvent[]> {
+    const from = this.clock.now();
+    try {
+      return await this.reading.expanded({ text, zone, from, to: from + YEARS * 366 * 86_400_000 });
+    } catch (problem) {
+      if (problem instanceof CalendarError || problem instanceof ReadingLimit) throw badField('ics', problem.message);
+      throw problem;
+    }
   }
 
   /** Sends a mail to the user's own address, through the same way as every other. */
@@ -151,14 +163,7 @@ function tidy(input: SettingsChange): SettingsChoice {
   };
 }
 
-function daysIn(ics: string, now: number, zone: string): DayOff[] {
-  const until = now + YEARS * 366 * 86_400_000;
-  let events;
-  try {
-    events = expandEvents(readCalendar(ics, zone), now, until, zone);
-  } catch (problem) {
-    throw badField('ics', problem instanceof Error ? problem.message : 'This is no calendar.');
-  }
+function daysIn(events: readonly ExpandedEvent[]): DayOff[] {
   return events
     .filter(({ allDay, status }) => allDay && status !== 'CANCELLED')
     .flatMap(({ startDay, endDay, title }) => {

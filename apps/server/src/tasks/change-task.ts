@@ -50,13 +50,16 @@ export async function changeTask(work: Work, task: Task, patch: Partial<Task>, s
 const finishing = (task: Task, status: Task['status'] | undefined, now: number): Partial<Task> =>
   status === undefined || status === task.status ? {} : { completed: status === 'COMPLETED' ? (task.completed ?? now) : null };
 
-/** The steps of tasks, and theirs. */
-export async function stepsOf(work: Work, ids: readonly string[]): Promise<Task[]> {
+/** The steps of tasks, and theirs. @param wanted what is not wanted is left out with everything below it */
+export async function stepsOf(work: Work, ids: readonly string[], wanted: (step: Task) => boolean = () => true): Promise<Task[]> {
+  const seen = new Set(ids);
   const found: Task[] = [];
   for (let above = [...ids]; above.length;) {
     const below = await work.manager.findBy(Task, { ownerId: work.ownerId, parentId: In(above) });
-    found.push(...below);
-    above = below.map(({ id }) => id);
+    const fresh = below.filter((step) => !seen.has(step.id) && wanted(step));
+    for (const { id } of fresh) seen.add(id);
+    found.push(...fresh);
+    above = fresh.map(({ id }) => id);
   }
   return found;
 }

@@ -2,6 +2,7 @@ import { addDays, dayOf, instantOf, wallOf, type NextRound } from '@corvun/core'
 import type { Row } from '../base/row';
 import { Block } from '../blocks/block.entity';
 import type { Work } from '../kernel/work';
+import { stepsOf } from './change-task';
 import { TaskFile } from './task-file.entity';
 import { Task } from './task.entity';
 
@@ -43,9 +44,10 @@ const stepsUnder = (work: Work, parentId: string): Promise<Task[]> =>
   work.manager.find(Task, { where: { ownerId: work.ownerId, parentId }, order: { position: 'ASC' } });
 
 /** A checklist comes back whole: what was done of it is open again, what was dropped stays dropped. */
-async function copySteps(work: Work, from: string, to: string, later: number): Promise<void> {
+async function copySteps(work: Work, from: string, to: string, later: number, seen = new Set([from])): Promise<void> {
   for (const step of await stepsUnder(work, from)) {
-    if (step.status === 'CANCELLED') continue;
+    if (step.status === 'CANCELLED' || seen.has(step.id)) continue;
+    seen.add(step.id);
     const copy = await work.insert('task', {
       ...contentOf(step),
       ...openStep(step, later),
@@ -53,7 +55,7 @@ async function copySteps(work: Work, from: string, to: string, later: number): P
       spent: 0,
       parentId: to,
     });
-    await copySteps(work, step.id, copy.id, later);
+    await copySteps(work, step.id, copy.id, later, seen);
   }
 }
 
@@ -68,11 +70,8 @@ const openStep = (step: Task, later: number) =>
 
 /** Opens the steps of a task again, so many days later. */
 export async function openAgain(work: Work, taskId: string, later: number): Promise<void> {
-  for (const step of await stepsUnder(work, taskId)) {
-    if (step.status === 'CANCELLED') continue;
+  for (const step of await stepsOf(work, [taskId], ({ status }) => status !== 'CANCELLED'))
     await work.update('task', step, openStep(step, later));
-    await openAgain(work, step.id, later);
-  }
 }
 
 /** The blocks a task had on its day, as they were before this unit of work cut or removed any. */

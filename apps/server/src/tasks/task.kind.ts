@@ -1,4 +1,5 @@
 import { kindOf } from '../kernel/kind';
+import { noRing } from './no-ring';
 import { Task } from './task.entity';
 
 export const taskKind = kindOf({
@@ -7,6 +8,7 @@ export const taskKind = kindOf({
   words: 'task with this id',
   told: true,
   undo: 'taken-back',
+  settle: noRing,
   find: {
     at: (row) => `${row}."created"`,
     watched: ['title', 'notes', 'waitingOn'],

@@ -40,9 +40,16 @@ export const linesOf = (rules: string | null | undefined) => (rules ?? '').split
  * Occurrences that touch [from, to), in order. The rule is walked in wall-clock time, so that an event at 9:00 stays at
  * 9:00 across daylight-saving changes; a DTEND keeps its exact length (RFC 5545, 3.8.5.3). DTSTART is the first one and
  * counts for COUNT, even where it does not fit its rule.
+ * @param steps those of the caller, where several events share them; else each rule has its own
  * @throws RangeError for a rule that cannot be read
  */
-export function occurrences(event: Recurring, from: Instant, to: Instant, reader: Zone): Occurrence[] {
+export function occurrences(
+  event: Recurring,
+  from: Instant,
+  to: Instant,
+  reader: Zone,
+  steps: Steps | null = null,
+): Occurrence[] {
   const zone = event.zone ?? reader;
   const placed = placing(event, reader);
   const place = (start: string): Occurrence => ({ key: keyOf(start), ...placed(start) });
@@ -54,11 +61,11 @@ export function occurrences(event: Recurring, from: Instant, to: Instant, reader
   };
   const starts = new Set([event.start]);
   for (const rule of linesOf(event.rrule))
-    for (const time of datesOf(readRule(rule), event, zone, window, true)) starts.add(wallText(time, event.allDay));
+    for (const time of datesOf(readRule(rule), event, zone, window, true, steps)) starts.add(wallText(time, event.allDay));
   for (const extra of event.rdates) starts.add(extra);
   const excluded = new Set(event.exdates);
   for (const rule of linesOf(event.exrule))
-    for (const time of datesOf(readRule(rule), event, zone, window, false)) excluded.add(wallText(time, event.allDay));
+    for (const time of datesOf(readRule(rule), event, zone, window, false, steps)) excluded.add(wallText(time, event.allDay));
   return [...starts]
     .filter((start) => !excluded.has(keyOf(start)) && (event.allDay || !excluded.has(start.slice(0, 10))))
     .map((start) => place(start))
@@ -87,6 +94,7 @@ function* datesOf(
   zone: Zone,
   window: { first: WallTime; last: WallTime },
   inclusive: boolean,
+  steps: Steps | null,
 ): Generator<WallTime> {
   const start = asWall(event.start);
   const count = rule.count !== null && rule.count <= MAX_COUNT ? rule.count : Infinity;
@@ -95,7 +103,7 @@ function* datesOf(
   if (seen >= count) return;
   // What is counted is counted from the start; everything else begins near the window.
   const near = count === Infinity ? window.first : start;
-  for (const time of walk(rule, start, near, new Steps(MAX_STEPS), window.last)) {
+  for (const time of walk(rule, start, near, steps ?? new Steps(MAX_STEPS), window.last)) {
     if (time > window.last || time > until) return;
     if (inclusive && time === start) continue;
     seen += 1;

@@ -1,7 +1,7 @@
 import { instantOf, wallOf, type Instant, type Zone } from '../time/zones';
 import { occurrences, type Occurrence, type Recurring } from './recur';
 import { placing } from './times';
-import { asWall, wallText } from './walk';
+import { asWall, wallText, type Steps } from './walk';
 
 /** A series, or a change of one of its dates (RFC 5545, 3.8.4.4). */
 export interface SeriesPart extends Recurring {
@@ -16,6 +16,23 @@ export const repeats = (part: Pick<SeriesPart, 'rrule' | 'rdates' | 'following'>
   part.rrule !== null || part.rdates.length > 0 || part.following;
 
 const DAY = 86_400_000;
+const YEAR = 366 * DAY;
+/** How far one looks at first for a date in a stretch, and then. */
+const WIDER = [YEAR, 12 * YEAR, 100 * YEAR];
+
+/**
+ * Whether a series has a date that touches [from, to), without placing all of them.
+ * @param steps shared with other series; what is not found within them counts as not there
+ */
+export function touches(parts: readonly SeriesPart[], from: Instant, to: Instant, reader: Zone, steps: Steps): boolean {
+  const begins = Math.min(...parts.map((part) => instantOf(firstWall(part), part.zone ?? reader)));
+  const first = Math.max(from, begins - YEAR);
+  return WIDER.map((far) => Math.min(to, first + far)).some(
+    (end, index, all) => end !== all[index - 1] && first < end && seriesOccurrences(parts, first, end, reader, steps).length > 0,
+  );
+}
+
+const firstWall = ({ start }: SeriesPart) => (start.length === 10 ? `${start}T00:00` : start);
 
 /**
  * A RECURRENCE-ID in the zone of its series: they are written in UTC, or in the zone of the changed date, and mean the
@@ -37,12 +54,14 @@ export function inSeriesZone(
 /**
  * Occurrences of a series with its changed dates, that touch [from, to): a changed date replaces the one it names.
  * @param parts all of one UID
+ * @param steps those of the caller, where several series share them
  */
 export function seriesOccurrences<T extends SeriesPart>(
   parts: readonly T[],
   from: Instant,
   to: Instant,
   reader: Zone,
+  steps: Steps | null = null,
 ): { part: T; occurrence: Occurrence }[] {
   const series = parts.find((part) => !part.recurrenceId);
   const changes = parts.filter((part) => part.recurrenceId);
@@ -59,7 +78,7 @@ export function seriesOccurrences<T extends SeriesPart>(
     .map((part) => ({ part, shift: shiftOf(part, series, reader) }))
     .sort((a, b) => a.part.recurrenceId.localeCompare(b.part.recurrenceId));
   const reach = Math.max(0, ...following.map(({ shift }) => Math.abs(shift) + 2 * DAY));
-  for (const occurrence of occurrences(series, from - reach, to + reach, reader)) {
+  for (const occurrence of occurrences(series, from - reach, to + reach, reader, steps)) {
     if (changed.has(occurrence.key) || changed.has(occurrence.key.slice(0, 10))) continue;
     const later = following.findLast(({ part }) => part.recurrenceId <= occurrence.key);
     const one = later ? moved(later.part, later.shift, occurrence, series, reader) : occurrence;

@@ -114,13 +114,25 @@ const PLACES: Record<Grouping, (task: Arranged, arranging: Arranging) => Place[]
 
 const named = (day: Day, today: Day) => (day === today ? `Today, ${sayDay(day, today)}` : sayDay(day, today));
 
+/** Whether a task would be a step of itself by what lies above it. */
+function isRing(task: Arranged, byId: ReadonlyMap<string, Arranged>): boolean {
+  const seen = new Set<string>();
+  for (let above = byId.get(task.parentId ?? ''); above; above = byId.get(above.parentId ?? '')) {
+    if (above.id === task.id) return true;
+    if (seen.has(above.id)) return false;
+    seen.add(above.id);
+  }
+  return false;
+}
+
 /** Tasks in groups, sorted in each, their steps below them in their own order. A step whose task is not among them stands for itself. */
 export function arrange<T extends Arranged>(tasks: readonly T[], arranging: Arranging): Group<T>[] {
-  const there = new Set(tasks.map((task) => task.id));
+  const byId = new Map(tasks.map((task) => [task.id, task]));
   const steps = new Map<string, T[]>();
   const own: T[] = [];
   for (const task of tasks) {
-    if (task.parentId && there.has(task.parentId)) steps.set(task.parentId, [...(steps.get(task.parentId) ?? []), task]);
+    if (task.parentId && byId.has(task.parentId) && !isRing(task, byId))
+      steps.set(task.parentId, [...(steps.get(task.parentId) ?? []), task]);
     else own.push(task);
   }
   const withSteps = (task: T): T[] => [task, ...(steps.get(task.id) ?? []).sort(byHand).flatMap(withSteps)];

@@ -1,5 +1,5 @@
 import ICAL from 'ical.js';
-import type { Zone } from '@corvun/core';
+import { inSeriesZone, type Zone } from '@corvun/core';
 import { calendarOf } from './component';
 import { eventOf, zonesOf, type CalendarEvent } from './readCalendar';
 
@@ -8,8 +8,12 @@ export interface ObjectChange {
   component: 'vevent' | 'vtodo';
   fields: readonly string[];
   reader: Zone;
-  /** How a changed date is called. */
-  key: (date: CalendarEvent, series: CalendarEvent | null) => string;
+}
+
+/** How a changed date is called: by the date of the series that it changes, in the zone of the series. */
+export function dateKey(date: CalendarEvent, series: CalendarEvent | null, reader: Zone): string {
+  const named = date.recurrenceId ?? '';
+  return named && series ? inSeriesZone(named, date.zone, series, reader) : named;
 }
 
 /** The properties that hold each field (RFC 5545, 3.8). */
@@ -109,7 +113,7 @@ function touch(to: ICAL.Component, from: ICAL.Component): void {
 }
 
 /** The components of an object by the key of their date; that of the series or of a single one is empty. */
-function partsOf(root: ICAL.Component, { component, reader, key }: ObjectChange): Map<string, ICAL.Component> {
+function partsOf(root: ICAL.Component, { component, reader }: ObjectChange): Map<string, ICAL.Component> {
   const all = root.getAllSubcomponents(component);
   if (component === 'vtodo') return new Map(all.map((one) => [text(one, 'recurrence-id'), one]));
   const zones = zonesOf(root, reader);
@@ -118,7 +122,7 @@ function partsOf(root: ICAL.Component, { component, reader, key }: ObjectChange)
     return event ? [{ one, event }] : [];
   });
   const series = read.find(({ event }) => event.recurrenceId === null)?.event ?? null;
-  return new Map(read.map(({ one, event }) => [event.recurrenceId === null ? '' : key(event, series), one]));
+  return new Map(read.map(({ one, event }) => [event.recurrenceId === null ? '' : dateKey(event, series, reader), one]));
 }
 
 const text = (component: ICAL.Component, name: string): string => String(component.getFirstPropertyValue(name) ?? '');

@@ -1,6 +1,7 @@
-import { Injectable } from '@nestjs/common';
+import { Injectable, Logger } from '@nestjs/common';
 import type { CalendarTodo } from '@corvun/formats';
 import { In } from 'typeorm';
+import { asRefusal } from '../../base/database-problem';
 import { blankTask } from '../../decisions/blanks';
 import { Event } from '../../events/event.entity';
 import { insertRows } from '../../kernel/insert-rows';
@@ -24,6 +25,8 @@ const OPEN = ['NEEDS-ACTION', 'IN-PROCESS'];
 /** Brings what an account has to what is here. */
 @Injectable()
 export class AccountIn {
+  private readonly logger = new Logger('accounts');
+
   constructor(
     private readonly way: AccountWay,
     private readonly invited: AccountInvited,
@@ -31,8 +34,27 @@ export class AccountIn {
 
   /** Brings objects of a collection, as they are now. */
   async bring(work: Work, into: Into, objects: readonly Read[]): Promise<void> {
-    if (into.choice.id.startsWith('events:')) await this.events(work, into, objects);
-    else await this.tasks(work, into, objects);
+    try {
+      await work.attempt(() => this.all(work, into, objects));
+    } catch (problem) {
+      if (asRefusal(problem)) throw problem;
+      for (const one of objects) await this.alone(work, into, one);
+    }
+  }
+
+  private all(work: Work, into: Into, objects: readonly Read[]): Promise<void> {
+    return into.choice.id.startsWith('events:') ? this.events(work, into, objects) : this.tasks(work, into, objects);
+  }
+
+  /** Each by itself, so that one which cannot be kept keeps no other out. */
+  private async alone(work: Work, into: Into, one: Read): Promise<void> {
+    try {
+      await work.attempt(() => this.all(work, into, [one]));
+    } catch (problem) {
+      if (asRefusal(problem)) throw problem;
+      this.logger.warn(problem);
+      into.left(one.href, one.events[0]?.title ?? one.todos[0]?.title ?? '', 'It cannot be kept as it is written there.');
+    }
   }
 
   private known(work: Work, { source, choice }: Into, uids: readonly string[]): Promise<Remote[]> {
@@ -50,6 +72,7 @@ export class AccountIn {
     });
     const uids = read.map(({ uid }) => uid);
     const remotes = new Map((await this.known(work, into, uids)).map((row) => [row.uid, row]));
+    const first = firstOfEach(read, remotes, into);
     const rows = new Map<string, Event[]>();
     for (const row of await work.manager.findBy(Event, { ownerId: user.id, calendarId, uid: In(uids) }))
       rows.set(row.uid, [...(rows.get(row.uid) ?? []), row]);
@@ -57,7 +80,7 @@ export class AccountIn {
     for (const row of await this.invited.elsewhere(work, calendarId, known))
       rows.set(row.uid, [...(rows.get(row.uid) ?? []), row]);
     const [fresh, links]: [Event[], Remote[]] = [[], []];
-    for (const { seen, parts, uid } of read) {
+    for (const { seen, parts, uid } of first) {
       const { href, etag, text } = seen;
       const remote = remotes.get(uid);
       const own = rows.get(uid) ?? [];
@@ -104,7 +127,7 @@ export class AccountIn {
     const { user, source, choice } = into;
     const found = objects.flatMap((seen) => {
       const [todo] = seen.todos;
-      return todo?.uid ? [{ seen, todo }] : [];
+      return todo?.uid ? [{ seen, todo, uid: todo.uid }] : [];
     });
     const list = choice.listId ? await work.manager.findOneBy(List, { ownerId: user.id, id: choice.listId }) : null;
     const uids = found.flatMap(({ todo }) => [todo.uid, todo.parent ?? '']);
@@ -114,7 +137,7 @@ export class AccountIn {
       order: { position: 'DESC' },
     });
     let position = last?.position ?? 0;
-    for (const { seen, todo } of parentsFirst(found)) {
+    for (const { seen, todo } of parentsFirst(firstOfEach(found, remotes, into))) {
       const { href, etag, text } = seen;
       const remote = remotes.get(todo.uid);
       const there = stateOfTodo(todo);
@@ -198,6 +221,24 @@ export class AccountIn {
 
 const isSame = (a: Readonly<Record<string, unknown>>, b: Readonly<Record<string, unknown>>): boolean =>
   [...new Set([...Object.keys(a), ...Object.keys(b)])].every((name) => (a[name] ?? null) === (b[name] ?? null));
+
+/** A UID is that of one entry (RFC 4791, 4.1): of several the one that is known here, else the first. */
+function firstOfEach<T extends { seen: Seen; uid: string }>(
+  all: readonly T[],
+  known: ReadonlyMap<string, Remote>,
+  into: Into,
+): T[] {
+  const first = new Map<string, T>();
+  for (const one of all) {
+    const present = first.get(one.uid);
+    const isKnown = known.get(one.uid)?.href === one.seen.href;
+    const other = present && isKnown ? present : one;
+    if (!present || isKnown) first.set(one.uid, one);
+    if (present)
+      into.left(other.seen.href, '', `Another entry there has the same UID (${one.uid.slice(0, 80)}), and one of them is here.`);
+  }
+  return [...first.values()];
+}
 
 /** Steps after what they are steps of. */
 function parentsFirst<T extends { todo: CalendarTodo }>(found: readonly T[]): T[] {

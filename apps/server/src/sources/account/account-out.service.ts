@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { changeObject, writeCalendar } from '@corvun/formats';
+import { writeCalendar } from '@corvun/formats';
 import type { User } from '../../accounts/user.entity';
 import { written } from '../../events/written';
 import { Kernel, bySource } from '../../kernel/kernel.service';
@@ -14,14 +14,13 @@ import type { Into, Read } from './into';
 import { AccountWay } from './account-way.service';
 import type { DavClient } from './dav-client';
 import { DavProblem } from './dav-exchange';
-import { dateKey } from './event-state';
 import { Remote, WITH_TEXT, type Seen } from './remote.entity';
 import { writtenTodo } from './todo-state';
 
 const MOST_ROUNDS = 4;
 
 /** What is to be done there next. */
-type Next = { remote: Remote } & ({ do: 'remove' } | { do: 'put'; href: string; text: string });
+type Next = { remote: Remote } & ({ do: 'remove' } | { do: 'put'; href: string; wanted: string; fields: string[] });
 
 /** Sends what changed here to the account, each time upon what is there. */
 @Injectable()
@@ -50,8 +49,9 @@ export class AccountOut {
           await this.kernel.transact(by, (work) => work.manager.delete(Remote, { id: remote.id }));
           return;
         }
-        const seen = await client.put(next.href, next.text, remote.href ? remote.etag : null);
-        await this.arrived(by, into, remote, seen, next.text);
+        const text = await this.onto(remote, next.wanted, next.fields, user);
+        const seen = await client.put(next.href, text, remote.href ? remote.etag : null);
+        await this.arrived(by, into, remote, seen, text);
       } catch (problem) {
         if (!(problem instanceof DavProblem) || ![404, 409, 410, 412].includes(problem.status)) throw problem;
         await this.meanwhile(by, into, client, remote, next.do === 'put' ? next.href : (remote.href ?? ''));
@@ -71,14 +71,17 @@ export class AccountOut {
       return null;
     }
     const wanted = await this.textOf(work, user, remote);
-    const component = remote.calendarId ? ('vevent' as const) : ('vtodo' as const);
-    const names = Object.keys(send.fields);
-    const text = remote.text
-      ? changeObject(remote.text, wanted, { component, fields: names, reader: user.zone, key: dateKey(user.zone) })
-      : wanted;
     await this.way.remember(work, remote, { sending: send.fields });
     const folder = remote.collection.slice(remote.collection.indexOf(':') + 1);
-    return { do: 'put', remote, href: remote.href ?? `${folder}${nameFor(remote.uid)}.ics`, text };
+    const href = remote.href ?? `${folder}${nameFor(remote.uid)}.ics`;
+    return { do: 'put', remote, href, wanted, fields: Object.keys(send.fields) };
+  }
+
+  /** What is there, with the fields that changed here. */
+  private onto({ text, calendarId }: Remote, wanted: string, fields: string[], { zone }: User): Promise<string> {
+    const component = calendarId ? 'vevent' : 'vtodo';
+    if (!text) return Promise.resolve(wanted);
+    return this.reading.changed({ present: text, wanted, change: { component, fields, reader: zone } });
   }
 
   /** The thing as it would be written anew. */

@@ -26,7 +26,8 @@ import { Remote } from './remote.entity';
 const BATCH = 200;
 /** What is this old comes after what is newer. */
 const RECENT = 92 * 86_400_000;
-const MOST_LEFT = 20;
+/** So many entries that cannot be kept are remembered, so that they are not looked at anew as long as they stay as they are. */
+const MOST_LEFT = 500;
 
 /** Something that cannot be kept here. */
 export interface Left {
@@ -62,7 +63,7 @@ export class AccountAdapter implements Adapter {
   ) {}
 
   async look(reach: Reach): Promise<SourceLook> {
-    const client = new DavClient(this.http, reach);
+    const client = new DavClient(this.http, this.reading, reach);
     await client.discover();
     const found = await client.collections();
     if (!found.length) throw new SourceProblem(`There are no calendars at ${reach.source.address}.`, 'refused');
@@ -157,7 +158,7 @@ export class AccountAdapter implements Adapter {
   async *steps(reach: Reach): AsyncGenerator<Step> {
     const { source, user, now } = reach;
     const cursor: Required<Cursor> = { home: '', at: {}, left: {}, busy: {}, ...(source.cursor as Cursor) };
-    const client = new DavClient(this.http, reach, cursor.home);
+    const client = new DavClient(this.http, this.reading, reach, cursor.home);
     cursor.home ||= await client.discover();
     const found = new Map((await client.collections()).map((one) => [one.id, one]));
     const missing: string[] = [];
@@ -213,7 +214,7 @@ export class AccountAdapter implements Adapter {
       yield { write: (work) => this.arriving.bring(work, into, objects), cursor: { ...cursor }, done, total: wanted.length };
     }
     cursor.left = stillLeft(cursor.left, (path) => (gone ? gone.has(path) : path.startsWith(there.path) && !order.has(path)));
-    cursor.at = { ...cursor.at, [there.id]: { state: there.state, token: news?.token ?? there.token } };
+    cursor.at = { ...cursor.at, [there.id]: { state: news?.more ? '' : there.state, token: news?.token ?? there.token } };
     yield {
       write: async (work) => {
         await this.arriving.lose(work, into, lost.length ? await this.way.of(work, { id: In(lost.map(({ id }) => id)) }) : []);
@@ -276,7 +277,7 @@ export class AccountAdapter implements Adapter {
 
   async send(reach: Reach, entry: OutboxEntry): Promise<void> {
     const { home = '' } = reach.source.cursor as Cursor;
-    const client = new DavClient(this.http, reach, home);
+    const client = new DavClient(this.http, this.reading, reach, home);
     if (!home) await client.discover();
     await this.leaving.send(reach, entry, client);
   }

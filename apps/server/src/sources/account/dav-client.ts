@@ -1,18 +1,8 @@
-import {
-  createObject,
-  davRequest,
-  deleteObject,
-  propfind,
-  fetchHomeUrl,
-  fetchPrincipalUrl,
-  serviceDiscovery,
-  type DAVResponse,
-} from 'tsdav';
-import { readFreeBusy } from '@corvun/formats';
+import { propOf, type DavResponse } from '@corvun/formats';
 import type { Interval } from '@corvun/core';
 import { SourceProblem } from '../problem';
-import { DavExchange, DavProblem } from './dav-exchange';
-import { decoded, hrefOf, listOf, mayGetPassword, textOf, utc } from './dav-values';
+import { DavExchange, DavProblem, elsewhere } from './dav-exchange';
+import { CALDAV, DAV, SERVER, decoded, hrefIn, hrefsIn, inXml, textIn, utc } from './dav-values';
 import type { Seen } from './remote.entity';
 
 export type Things = 'events' | 'tasks';
@@ -45,69 +35,93 @@ export interface Listed {
 
 /** An object may have so many bytes; more is no entry of a calendar. */
 export const MOST_OBJECT = 1024 * 1024;
-/** What the client package reads whole from an answer: it gives long texts in parts. */
 const WHOLE = /^\s*BEGIN:VCALENDAR[\s\S]*END:VCALENDAR\s*$/i;
+/** Objects larger than that are asked for one by one. */
 const LONG = 60_000;
 const MOST_COLLECTIONS = 100;
 const TOO_LARGE = 'An entry of it is larger than 1 MB.';
-const NAMESPACES = {
-  'xmlns:d': 'DAV:',
-  'xmlns:c': 'urn:ietf:params:xml:ns:caldav',
-  'xmlns:cs': 'http://calendarserver.org/ns/',
-};
+/** So often a server may say that there is more (RFC 6578, 3.6); the rest comes with the next look. */
+const MOST_ROUNDS = 20;
 
 /** Speaks CalDAV (RFC 4791) with an account, through the one door to the outside. */
 export class DavClient extends DavExchange {
   /** Finds where the calendars of the account are (RFC 6764, RFC 5397, RFC 4791, 6.2.1). @throws SourceProblem */
   async discover(): Promise<string> {
-    const serverUrl = this.address;
-    if (!URL.canParse(serverUrl)) throw new SourceProblem(`${serverUrl.slice(0, 200)} is not an address.`, 'refused');
-    const account = { serverUrl, accountType: 'caldav' as const };
-    const found = await serviceDiscovery({ account, fetch: this.fetch }).catch(() => serverUrl);
-    const from = mayGetPassword(serverUrl, found) ? found : serverUrl;
+    const wellKnown = await this.wellKnown();
     // What was said may be deeper than what the server says of itself.
-    for (const rootUrl of new Set([from, serverUrl])) {
-      const home = await this.homeFrom({ ...account, rootUrl }).catch((problem: unknown) => {
+    for (const root of new Set([wellKnown.own ?? this.address, this.address])) {
+      const home = await this.homeFrom(root).catch((problem: unknown) => {
         if (problem instanceof DavProblem && [401, 403].includes(problem.status)) throw problem;
+        if (problem instanceof Elsewhere) wellKnown.other ??= problem.url;
         return null;
       });
-      if (home && mayGetPassword(serverUrl, home)) return (this.home = home);
+      if (home) return (this.home = home);
     }
+    if (wellKnown.other) throw elsewhere(this.host, wellKnown.other);
     // No principal: the address may be that of a calendar home itself.
-    return (this.home = serverUrl.endsWith('/') ? serverUrl : `${serverUrl}/`);
+    return (this.home = this.address.endsWith('/') ? this.address : `${this.address}/`);
   }
 
-  private async homeFrom(account: { serverUrl: string; accountType: 'caldav'; rootUrl: string }): Promise<string> {
-    const principalUrl = await fetchPrincipalUrl({ account, fetch: this.fetch });
-    return fetchHomeUrl({ account: { ...account, principalUrl }, fetch: this.fetch });
+  /** Where a server says that its calendars are (RFC 6764, 5): here, or at another place. */
+  private async wellKnown(): Promise<{ own: string | null; other?: string }> {
+    const url = new URL('/.well-known/caldav', this.address).href;
+    const none = { own: null };
+    try {
+      const { status, location } = await this.exchange(url, 'PROPFIND', { depth: '0' }, undefined, { maxRedirects: 0 });
+      if (status < 300 || !location || !URL.canParse(location, url)) return none;
+      const own = this.own(location, url);
+      return own ? { own } : { own: null, other: new URL(location, url).href };
+    } catch {
+      return none;
+    }
+  }
+
+  private async homeFrom(root: string): Promise<string | null> {
+    const principal = await this.hrefAt(root, DAV, 'current-user-principal', 'd');
+    return principal && this.hrefAt(principal, CALDAV, 'calendar-home-set', 'c');
+  }
+
+  /** The address in a property of a resource; null where it has none. @throws Elsewhere where that is at another place */
+  private async hrefAt(url: string, ns: string, local: string, prefix: string): Promise<string | null> {
+    const { responses } = await this.ask(url, 'PROPFIND', '0', 'd:propfind', `<d:prop><${prefix}:${local}/></d:prop>`);
+    const href = responses.map((one) => hrefIn(one, ns, local)).find(Boolean);
+    if (!href || !URL.canParse(href, url)) return null;
+    const found = new URL(href, url).href;
+    if (!this.isOwn(found)) throw new Elsewhere(found);
+    return found;
   }
 
   /** All calendars and task lists of the account. @throws SourceProblem */
   async collections(): Promise<Collection[]> {
-    const answers = await this.ask(this.home, 'PROPFIND', '1', { propfind: { 'd:prop': COLLECTION } });
-    return answers.flatMap((one) => this.collectionOf(one)).slice(0, MOST_COLLECTIONS);
+    const { responses } = await this.ask(this.home, 'PROPFIND', '1', 'd:propfind', `<d:prop>${COLLECTION}</d:prop>`);
+    return responses.flatMap((one) => this.collectionOf(one)).slice(0, MOST_COLLECTIONS);
   }
 
-  private collectionOf({ href = '', props = {} }: DAVResponse): Collection[] {
-    const about = props as Record<string, unknown>;
-    if (!('calendar' in ((about['resourcetype'] as object | undefined) ?? {}))) return [];
-    const path = this.pathOf(href);
-    const components = listOf((about['supportedCalendarComponentSet'] as { comp?: unknown } | undefined)?.comp).map((one) =>
-      String((one as { _attributes?: { name?: string } })._attributes?.name ?? '').toUpperCase(),
+  private collectionOf(one: DavResponse): Collection[] {
+    const path = this.pathOf(one.href);
+    const isCalendar = propOf(one, DAV, 'resourcetype')?.children.some(({ ns, local }) => ns === CALDAV && local === 'calendar');
+    if (!isCalendar || path === null) return [];
+    const components = (propOf(one, CALDAV, 'supported-calendar-component-set')?.children ?? []).map(({ attributes }) =>
+      (attributes['name'] ?? '').toUpperCase(),
     );
-    const token = textOf(about['syncToken']);
-    const rights = listOf((about['currentUserPrivilegeSet'] as { privilege?: unknown } | undefined)?.privilege);
-    const may = (...names: string[]) => rights.some((one) => ['all', ...names].some((name) => name in (one as object)));
-    const writable = !rights.length || may('write', 'writeContent');
-    const [owner, principal] = [about['owner'], about['currentUserPrincipal']].map(hrefOf).map((one) => one && this.pathOf(one));
+    const token = textIn(one, DAV, 'sync-token');
+    const rights = (propOf(one, DAV, 'current-user-privilege-set')?.children ?? []).flatMap(({ children }) =>
+      children.map(({ local }) => local),
+    );
+    const may = (...names: string[]) => ['all', ...names].some((name) => rights.includes(name));
+    const writable = !rights.length || may('write', 'write-content');
+    const [owner, principal] = ['owner', 'current-user-principal'].map((name) => {
+      const href = hrefIn(one, DAV, name);
+      return href ? (this.pathOf(href) ?? '') : '';
+    });
     const common = {
       path,
-      name: (textOf(about['displayname']) || decoded(path.split('/').filter(Boolean).at(-1) ?? '')).slice(0, 200),
+      name: (textIn(one, DAV, 'displayname') || decoded(path.split('/').filter(Boolean).at(-1) ?? '')).slice(0, 200),
       writable,
       closed: rights.length > 0 && !may('read'),
       owner: owner ?? '',
       ofOther: Boolean(owner && principal && owner !== principal),
-      state: [textOf(about['getctag']), token].filter(Boolean).join(' '),
+      state: [textIn(one, SERVER, 'getctag'), token].filter(Boolean).join(' '),
       token: token || null,
     };
     const has = (name: string) => !components.length || components.includes(name);
@@ -118,51 +132,48 @@ export class DavClient extends DavExchange {
 
   /** Everything in a collection. @param from only what is at some time after this (9.9), in milliseconds */
   async list({ path, things }: Collection, from?: number): Promise<Listed[]> {
-    const range = from === undefined ? {} : { 'c:time-range': { _attributes: { start: utc(from) } } };
+    const range = from === undefined ? '' : `<c:time-range start="${utc(from)}"/>`;
     const name = things === 'events' ? 'VEVENT' : 'VTODO';
-    const filter = {
-      'c:comp-filter': { _attributes: { name: 'VCALENDAR' }, 'c:comp-filter': { _attributes: { name }, ...range } },
-    };
-    const answers = await this.ask(this.at(path), 'REPORT', '1', {
-      'c:calendar-query': { 'd:prop': LISTED, 'c:filter': filter },
-    });
-    return answers.flatMap((one) => this.listedOf(one));
+    const filter = `<c:filter><c:comp-filter name="VCALENDAR"><c:comp-filter name="${name}">${range}</c:comp-filter></c:comp-filter></c:filter>`;
+    const { responses } = await this.ask(this.at(path), 'REPORT', '1', 'c:calendar-query', `${LISTED}${filter}`);
+    return responses.flatMap((one) => this.listedOf(one));
   }
 
   /**
    * What changed in a collection since a token (RFC 6578).
-   * @returns null where the server does not know the token any more
+   * @returns null where the server does not know the token any more; `more` where it says that this is not all
    */
-  async since({ path }: Collection, token: string): Promise<{ changed: Listed[]; gone: string[]; token: string } | null> {
+  async since({ path }: Collection, token: string): Promise<News | null> {
     const [changed, gone]: [Listed[], string[]] = [[], []];
-    for (let at = token; ;) {
-      let answers: DAVResponse[];
+    let at = token;
+    for (let round = 0; round < MOST_ROUNDS; round += 1) {
+      let answer;
       try {
-        answers = await this.ask(this.at(path), 'REPORT', '0', {
-          'd:sync-collection': { 'd:sync-token': at, 'd:sync-level': '1', 'd:prop': LISTED },
-        });
+        const body = `<d:sync-token>${inXml(at)}</d:sync-token><d:sync-level>1</d:sync-level>${LISTED}`;
+        answer = await this.ask(this.at(path), 'REPORT', '0', 'd:sync-collection', body);
       } catch (problem) {
         if (problem instanceof DavProblem && TOKEN_UNKNOWN.has(problem.status)) return null;
         throw problem;
       }
-      for (const one of answers) {
-        if (one.status === 404) gone.push(this.pathOf(one.href ?? ''));
+      for (const one of answer.responses) {
+        const seen = this.pathOf(one.href);
+        if (one.status === 404 && seen !== null) gone.push(seen);
         else changed.push(...this.listedOf(one));
       }
-      const next = textOf((answers[0]?.raw as { multistatus?: { syncToken?: unknown } } | undefined)?.multistatus?.syncToken);
       // Cut short (3.6): the rest comes with the next question.
-      const cut = answers.some((one) => one.status === 507);
-      if (!cut || !next || next === at) return { changed, gone, token: next || at };
+      const cut = answer.responses.some((one) => one.status === 507);
+      const next = answer.syncToken;
+      if (!cut || !next || next === at) return { changed, gone, token: next || at, more: false };
       at = next;
     }
+    return { changed, gone, token: at, more: true };
   }
 
-  private listedOf({ href = '', status, props = {} }: DAVResponse): Listed[] {
-    const { getetag, getcontentlength } = props as Record<string, unknown>;
-    const etag = textOf(getetag);
-    if (!href || !etag || (status ?? 200) >= 400) return [];
-    const size = Number(textOf(getcontentlength));
-    return [{ href: this.pathOf(href), etag, size: size > 0 ? size : null }];
+  private listedOf(one: DavResponse): Listed[] {
+    const [path, etag] = [this.pathOf(one.href), textIn(one, DAV, 'getetag')];
+    if (path === null || !etag || (one.status ?? 200) >= 400) return [];
+    const size = Number(textIn(one, DAV, 'getcontentlength'));
+    return [{ href: path, etag, size: size > 0 ? size : null }];
   }
 
   /** Objects with their texts; what is not there any more is left out. What cannot be had is given to `left`, with why. */
@@ -173,10 +184,10 @@ export class DavClient extends DavExchange {
     const single = new Set(wanted.map(({ href }) => href));
     const found: Seen[] = [];
     if (small.length > 1)
-      for (const { href = '', props = {} } of await this.several(path, small)) {
-        const { getetag, calendarData } = props as Record<string, unknown>;
-        const [seen, etag, text] = [this.pathOf(href), textOf(getetag), textOf(calendarData)];
-        if (!WHOLE.test(text) || !etag || text.length >= LONG) continue;
+      for (const one of await this.several(path, small)) {
+        const [seen, etag] = [this.pathOf(one.href), textIn(one, DAV, 'getetag')];
+        const text = propOf(one, CALDAV, 'calendar-data')?.text ?? '';
+        if (seen === null || !single.has(seen) || !WHOLE.test(text) || !etag) continue;
         found.push({ href: seen, etag, text });
         single.delete(seen);
       }
@@ -191,10 +202,11 @@ export class DavClient extends DavExchange {
     return found;
   }
 
-  private async several(path: string, hrefs: readonly string[]): Promise<DAVResponse[]> {
+  private async several(path: string, hrefs: readonly string[]): Promise<DavResponse[]> {
     try {
-      const what = { 'd:prop': { 'd:getetag': {}, 'c:calendar-data': {} }, 'd:href': [...hrefs] };
-      return await this.ask(this.at(path), 'REPORT', '1', { 'c:calendar-multiget': what });
+      const wanted = hrefs.map((href) => `<d:href>${inXml(href)}</d:href>`).join('');
+      const body = `<d:prop><d:getetag/><c:calendar-data/></d:prop>${wanted}`;
+      return (await this.ask(this.at(path), 'REPORT', '1', 'c:calendar-multiget', body)).responses;
     } catch (problem) {
       // Too much at once, or no such report: one by one it may be possible.
       if (problem instanceof SourceProblem && problem.kind === 'refused') return [];
@@ -205,10 +217,9 @@ export class DavClient extends DavExchange {
   /** @returns null where there is nothing (any more) */
   async loadOne(href: string): Promise<Seen | null> {
     try {
-      const answer = await this.exchange(this.at(href), 'GET', {}, undefined, { maxBytes: MOST_OBJECT });
-      const text = await answer.text();
+      const { text, etag } = await this.exchange(this.at(href), 'GET', {}, undefined, { maxBytes: MOST_OBJECT });
       if (!WHOLE.test(text)) throw new SourceProblem(`${this.host} gives something that is no calendar entry.`, 'refused');
-      return { href, etag: answer.headers.get('etag') ?? '', text };
+      return { href, etag, text };
     } catch (problem) {
       if (problem instanceof DavProblem && [404, 410].includes(problem.status)) return null;
       throw problem;
@@ -220,16 +231,15 @@ export class DavClient extends DavExchange {
    * @throws DavProblem 412 where it was changed there meanwhile, or is there already
    */
   async put(href: string, text: string, etag: string | null): Promise<Seen> {
-    const answer = await createObject({
-      url: this.at(href),
-      data: text,
-      headers: {
+    const { etag: kept } = await this.exchange(
+      this.at(href),
+      'PUT',
+      {
         'Content-Type': 'text/calendar; charset=utf-8',
         ...(etag === null ? { 'If-None-Match': '*' } : { 'If-Match': etag }),
       },
-      fetch: this.fetch,
-    });
-    const kept = answer.headers.get('etag');
+      text,
+    );
     if (kept && !kept.startsWith('W/')) return { href, etag: kept, text };
     // Without a strong ETag it may have been kept otherwise than it was sent (RFC 4791, 5.3.4).
     const seen = await this.loadOne(href);
@@ -240,7 +250,7 @@ export class DavClient extends DavExchange {
   /** Takes an object away. @throws DavProblem 412 where it was changed there meanwhile */
   async remove(href: string, etag: string | null): Promise<void> {
     try {
-      await deleteObject({ url: this.at(href), ...(etag ? { etag } : {}), fetch: this.fetch });
+      await this.exchange(this.at(href), 'DELETE', etag ? { 'If-Match': etag } : {});
     } catch (problem) {
       if (!(problem instanceof DavProblem) || ![404, 410].includes(problem.status)) throw problem;
     }
@@ -248,12 +258,11 @@ export class DavClient extends DavExchange {
 
   /** When whom a calendar belongs to is busy (RFC 4791, 7.10). @throws SourceProblem */
   async freeBusy({ path }: Collection, { start, end }: Interval): Promise<Interval[]> {
-    const text = `<c:free-busy-query xmlns:c="${NAMESPACES['xmlns:c']}"><c:time-range start="${utc(start)}" end="${utc(end)}"/></c:free-busy-query>`;
+    const text = `<c:free-busy-query xmlns:c="${CALDAV}"><c:time-range start="${utc(start)}" end="${utc(end)}"/></c:free-busy-query>`;
     const headers = { depth: '1', 'content-type': 'application/xml; charset=utf-8' };
     const answer = await this.exchange(this.at(path), 'REPORT', headers, text, { maxBytes: MOST_OBJECT });
-    const said = await answer.text();
     try {
-      return readFreeBusy(said);
+      return await this.reading.freeBusy(answer.text);
     } catch {
       throw new SourceProblem(`${this.host} gives something that is no free and busy time.`, 'refused');
     }
@@ -261,48 +270,34 @@ export class DavClient extends DavExchange {
 
   /** The mail address of a principal (RFC 6638, 2.4.1); empty where the server does not say. */
   async addressOf(owner: string): Promise<string> {
-    const asked = { propfind: { 'd:prop': { 'c:calendar-user-address-set': {} } } };
-    const answers = await this.ask(this.at(owner), 'PROPFIND', '0', asked).catch(() => []);
-    const set = (answers[0]?.props as { calendarUserAddressSet?: { href?: unknown } } | undefined)?.calendarUserAddressSet;
-    const mail = listOf(set?.href)
-      .map(textOf)
-      .find((one) => /^mailto:/i.test(one));
+    const body = '<d:prop><c:calendar-user-address-set/></d:prop>';
+    const answer = await this.ask(this.at(owner), 'PROPFIND', '0', 'd:propfind', body).catch(() => null);
+    const mail = hrefsIn(answer?.responses[0], CALDAV, 'calendar-user-address-set').find((one) => /^mailto:/i.test(one));
     return mail ? decoded(mail.slice('mailto:'.length)).toLowerCase() : '';
-  }
-
-  private async ask(
-    url: string,
-    method: 'PROPFIND' | 'REPORT',
-    depth: '0' | '1',
-    body: Record<string, object>,
-  ): Promise<DAVResponse[]> {
-    const [[name, content] = ['', {}]] = Object.entries(body);
-    const init = {
-      ...{ method, headers: { depth }, namespace: 'd' },
-      body: { [name]: { _attributes: NAMESPACES, ...content } },
-    };
-    const answers =
-      method === 'PROPFIND'
-        ? await propfind({ url, depth, props: (content as { 'd:prop': object })['d:prop'], fetch: this.fetch })
-        : await davRequest({ url, init, fetch: this.fetch });
-    const [first] = answers;
-    const raw = first?.raw as { multistatus?: unknown } | string | undefined;
-    if (!first || typeof raw !== 'object' || !('multistatus' in raw))
-      throw new SourceProblem(`${this.host} sent an answer that cannot be read: it is no whole multistatus.`);
-    return answers.filter((one) => one.href);
   }
 }
 
-const COLLECTION = {
-  'd:displayname': {},
-  'd:resourcetype': {},
-  'd:sync-token': {},
-  'd:owner': {},
-  'd:current-user-principal': {},
-  'd:current-user-privilege-set': {},
-  'c:supported-calendar-component-set': {},
-  'cs:getctag': {},
-};
-const LISTED = { 'd:getetag': {}, 'd:getcontentlength': {} };
+/** What a server names is at another place than itself. */
+class Elsewhere extends Error {
+  constructor(readonly url: string) {
+    super(url);
+  }
+}
+
+/** What changed and what went since a token. */
+interface News {
+  changed: Listed[];
+  gone: string[];
+  token: string;
+  more: boolean;
+}
+
+const COLLECTION = [
+  ...['displayname', 'resourcetype', 'sync-token', 'owner', 'current-user-principal', 'current-user-privilege-set'].map(
+    (name) => `<d:${name}/>`,
+  ),
+  '<c:supported-calendar-component-set/><cs:getctag/>',
+].join('');
+const LISTED = '<d:prop><d:getetag/><d:getcontentlength/></d:prop>';
 /** How servers say that they do not know a token, or know no tokens. */
 const TOKEN_UNKNOWN = new Set([400, 403, 405, 409, 410, 412, 501, 507]);

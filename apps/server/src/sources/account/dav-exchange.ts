@@ -1,3 +1,5 @@
+import { XmlError, conditionOf, type Multistatus } from '@corvun/formats';
+import { ReadingLimit, type ReadingPool } from '../../reading/reading-pool.service';
 import type { Reach } from '../adapter';
 import { HTTP_LIMITS, type HttpLimits, type OutsideHttp } from '../outside-http';
 import { SourceProblem } from '../problem';
@@ -16,40 +18,37 @@ export class DavProblem extends SourceProblem {
   }
 }
 
-/** Exchanges with the server of an account, through the one door to the outside, for the client package to use. */
+/** Exchanges with the server of an account, through the one door to the outside, and with no other than that server. */
 export class DavExchange {
   protected readonly host: string;
+  /** Where the user said that it is; ends with a slash. */
   protected readonly address: string;
 
   /** @param home address of the calendar home, where it is known already */
   constructor(
     private readonly http: OutsideHttp,
+    protected readonly reading: ReadingPool,
     private readonly reach: Pick<Reach, 'source' | 'secret' | 'signal'>,
     public home = '',
   ) {
     const { address } = reach.source;
-    this.address = /^https?:\/\//i.test(address) ? address : `https://${address}`;
-    this.host = hostOf(home || this.address);
+    const whole = /^https?:\/\//i.test(address) ? address : `https://${address}`;
+    if (!URL.canParse(whole)) throw new SourceProblem(`${whole.slice(0, 200)} is not an address.`, 'refused');
+    this.address = new URL(whole).href;
+    this.host = new URL(home && URL.canParse(home) ? home : this.address).host;
   }
 
-  /** What the client package asks with. */
-  protected readonly fetch: typeof globalThis.fetch = async (input, init = {}) => {
-    const { method = 'GET', body, redirect } = init;
-    const url = typeof input === 'string' ? input : input instanceof URL ? input.href : input.url;
-    return this.exchange(url, method, Object.fromEntries(new Headers(init.headers)), body as string | undefined, {
-      ...(redirect === 'manual' ? { maxRedirects: 0 } : {}),
-    });
-  };
-
+  /** Asks for an answer as a whole. @throws SourceProblem with a sentence for every status that is no success */
   protected async exchange(
     url: string,
     method: string,
     headers: Record<string, string>,
-    text: string | undefined,
-    more: Partial<HttpLimits>,
-  ): Promise<Response> {
+    text?: string,
+    more: Partial<HttpLimits> = {},
+  ): Promise<DavAnswer> {
     const limits = { ...LIMITS, ...more };
     const { source, secret, signal } = this.reach;
+    if (!this.isOwn(url)) throw elsewhere(this.host, url);
     const login = source.account ? `Basic ${Buffer.from(`${source.account}:${secret}`).toString('base64')}` : `Bearer ${secret}`;
     const answer = await this.http.ask(url, {
       method,
@@ -61,28 +60,88 @@ export class DavExchange {
     const said = await this.http.textOf(answer, this.host, limits);
     const { status } = answer;
     if (status >= 400) throw this.problemOf(status, Number(answer.headers['retry-after']), said);
-    const type = String(answer.headers['content-type'] ?? '');
-    // Free and busy time comes as a calendar (RFC 4791, 7.10); all else that is asked for as a whole multistatus.
-    const whole = method === 'PROPFIND' || (method === 'REPORT' && !/^text\/calendar\b/i.test(type));
-    if (whole && status < 300) refuseHalf(said, type, this.host);
-    const kept = Object.entries(answer.headers).flatMap(([name, value]) =>
-      typeof value === 'string' ? [[name, value] as [string, string]] : [],
-    );
-    return new Response([204, 304].includes(status) ? null : said, { status, headers: kept });
+    const { etag = '', location = '' } = answer.headers;
+    return { status, type: String(answer.headers['content-type'] ?? ''), etag, location, text: said };
+  }
+
+  /** Asks for what a multistatus says. @param body what stands in the request, without its namespaces */
+  protected async ask(
+    url: string,
+    method: 'PROPFIND' | 'REPORT',
+    depth: '0' | '1',
+    name: string,
+    body: string,
+  ): Promise<Multistatus> {
+    const text = `<?xml version="1.0" encoding="utf-8"?><${name} ${NAMESPACES}>${body}</${name}>`;
+    const headers = { depth, 'content-type': 'application/xml; charset=utf-8' };
+    return this.multistatusOf(await this.exchange(url, method, headers, text));
+  }
+
+  /** @throws SourceProblem where an answer is a page for people, breaks off, or is no multistatus */
+  protected async multistatusOf({ type, text }: DavAnswer): Promise<Multistatus> {
+    if (!/xml/i.test(type) || /^\s{0,200}(?:<!doctype\s{1,20}html|<html)/i.test(text.slice(0, 1000)))
+      throw new SourceProblem(`${this.host} answers with a page for people, not with calendars. Look at the address.`);
+    try {
+      return await this.reading.multistatus(text);
+    } catch (problem) {
+      if (!(problem instanceof XmlError) && !(problem instanceof ReadingLimit)) throw problem;
+      if (/unclosed tag|end of document/i.test(problem.message))
+        throw new SourceProblem(`${this.host} broke off in the middle of its answer.`);
+      throw new SourceProblem(`${this.host} sent an answer that cannot be read: ${problem.message}`);
+    }
   }
 
   private problemOf(status: number, after: number, said: string): DavProblem {
     const wait = Number.isFinite(after) && after > 0 ? Math.min(after, 3600) : null;
     const sentence = SENTENCES[status];
     if (sentence) return new DavProblem(status, `${this.host} ${sentence}`, KINDS[status] ?? 'refused', wait);
-    const condition = /<(?:[\w-]+:)?error[^>]*>\s*<(?:[\w-]+:)?([\w-]+)/.exec(said)?.[1];
+    const condition = conditionOf(said);
     const why = condition ? `${status}, ${condition}` : String(status);
     return new DavProblem(status, `${this.host} answered with an error (${why}).`, status >= 500 ? 'wait' : 'refused', wait);
   }
 
-  protected at = (path: string): string => new URL(path, this.home || this.address).href;
-  protected pathOf = (href: string): string => new URL(href, this.home || this.address).pathname;
+  /** Whether an address is at the place that the user named, or at the same name by a way on which nobody listens. */
+  protected isOwn(url: string): boolean {
+    const [said, found] = [new URL(this.address), new URL(url)];
+    return found.origin === said.origin || (found.protocol === 'https:' && !found.port && found.hostname === said.hostname);
+  }
+
+  /** The address that a server names; null where that is at another place. */
+  protected own(href: string, base = this.home || this.address): string | null {
+    const url = URL.canParse(href, base) ? new URL(href, base).href : null;
+    return url !== null && this.isOwn(url) ? url : null;
+  }
+
+  /** The address of a path here: what looks like another host in it is none. */
+  protected at(path: string): string {
+    const { origin } = new URL(this.home || this.address);
+    return `${origin}${path.startsWith('/') ? '' : '/'}${path}`;
+  }
+
+  /** The path of an address that the server names; null where that is at another place. */
+  protected pathOf(href: string): string | null {
+    const url = this.own(href);
+    return url === null ? null : new URL(url).pathname;
+  }
 }
+
+/** An answer that is no refusal, with its body. */
+export interface DavAnswer {
+  status: number;
+  type: string;
+  etag: string;
+  location: string;
+  text: string;
+}
+
+/** A server sends on to another place: nothing of the account is sent there. */
+export const elsewhere = (host: string, url: string): SourceProblem =>
+  new SourceProblem(
+    `${host} sends on to ${new URL(url).origin}, and your password goes nowhere but to ${host}. Write that address in the source if you trust it.`,
+    'refused',
+  );
+
+const NAMESPACES = 'xmlns:d="DAV:" xmlns:c="urn:ietf:params:xml:ns:caldav" xmlns:cs="http://calendarserver.org/ns/"';
 
 const SENTENCES: Record<number, string> = {
   401: 'does not accept the name and password.',
@@ -98,19 +157,3 @@ const SENTENCES: Record<number, string> = {
   507: 'has no room left (507).',
 };
 const KINDS: Record<number, 'wait' | 'changed'> = { 409: 'changed', 412: 'changed', 429: 'wait', 503: 'wait', 507: 'wait' };
-
-/** @throws SourceProblem where an answer is a page for people, or breaks off */
-function refuseHalf(text: string, type: string, host: string): void {
-  if (!/xml/i.test(type) || /^\s*(?:<!doctype\s+html|<html)/i.test(text))
-    throw new SourceProblem(`${host} answers with a page for people, not with calendars. Look at the address.`);
-  if (!/<\/(?:[\w.-]+:)?multistatus\s*>\s*$/i.test(text) && !/<(?:[\w.-]+:)?multistatus\b[^>]*\/>\s*$/i.test(text))
-    throw new SourceProblem(`${host} broke off in the middle of its answer.`);
-}
-
-function hostOf(address: string): string {
-  try {
-    return new URL(address).host;
-  } catch {
-    return address.slice(0, 200);
-  }
-}

@@ -1,22 +1,23 @@
-export const listOf = (value: unknown): unknown[] =>
-  Array.isArray(value) ? value : value === undefined || value === null ? [] : [value];
+import { propOf, type DavResponse, type XmlElement } from '@corvun/formats';
 
-/** The text of a property, as the client package gives it: bare, as a number, or as CDATA. */
-export function textOf(value: unknown): string {
-  if (typeof value === 'string' || typeof value === 'number' || typeof value === 'boolean') return String(value);
-  const inside = (value as { _cdata?: unknown } | null | undefined)?._cdata;
-  return inside === undefined ? '' : listOf(inside).map(String).join('');
-}
+export const DAV = 'DAV:';
+export const CALDAV = 'urn:ietf:params:xml:ns:caldav';
+export const SERVER = 'http://calendarserver.org/ns/';
 
-export const hrefOf = (value: unknown): string => textOf((value as { href?: unknown } | null | undefined)?.href);
+/** The text of a property; empty where there is none. */
+export const textIn = (response: DavResponse | undefined, ns: string, local: string): string =>
+  (response && propOf(response, ns, local)?.text.trim()) ?? '';
+
+/** The address inside a property. */
+export const hrefIn = (response: DavResponse | undefined, ns: string, local: string): string =>
+  hrefsIn(response, ns, local)[0] ?? '';
+
+export const hrefsIn = (response: DavResponse | undefined, ns: string, local: string): string[] =>
+  ((response && propOf(response, ns, local)?.children) ?? [])
+    .filter((one: XmlElement) => one.ns === DAV && one.local === 'href')
+    .map(({ text }) => text.trim());
 
 export const utc = (at: number): string => `${new Date(at).toISOString().slice(0, 19).replace(/[-:]/g, '')}Z`;
-
-/** Whether a server may send on to another address together with the password: only where nobody can listen on the way. */
-export function mayGetPassword(said: string, found: string): boolean {
-  const [from, to] = [new URL(said), new URL(found)];
-  return to.protocol === 'https:' || (from.protocol === 'http:' && from.host === to.host);
-}
 
 export function decoded(text: string): string {
   try {
@@ -25,3 +26,7 @@ export function decoded(text: string): string {
     return text;
   }
 }
+
+/** Text as it stands in XML. */
+export const inXml = (text: string): string =>
+  text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;');

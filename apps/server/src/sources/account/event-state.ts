@@ -1,4 +1,4 @@
-import { boundsOf, inSeriesZone, type Fields, type Value, type Zone } from '@corvun/core';
+import { boundsOf, type Fields, type Value } from '@corvun/core';
 import type { CalendarEvent } from '@corvun/formats';
 import type { User } from '../../accounts/user.entity';
 import { eventFields, type EventFields } from '../../events/event-fields';
@@ -66,25 +66,26 @@ function canonical(value: unknown): Value {
   return value === '' || value === undefined ? null : (value as Value);
 }
 
-/** An object of an account as rows would have it, and why what of it cannot be kept. */
+/** An object of an account as rows would have it, and why what of it cannot be kept. Of a date that is said twice the newer counts. */
 export function partsOfObject(events: readonly CalendarEvent[], user: User): { parts: EventFields[]; refused: string | null } {
-  const parts: EventFields[] = [];
+  const byDate = new Map<string, EventFields>();
   let refused: string | null = null;
   for (const event of [...events].sort((a, b) => Number(a.recurrenceId !== null) - Number(b.recurrenceId !== null)))
     try {
-      parts.push(eventFields(event, user.zone, parts.find((one) => !one.recurrenceId) ?? null).fields);
+      keepNewer(byDate, eventFields(event, user.zone, byDate.get('') ?? null).fields);
     } catch (problem) {
       if (!(problem instanceof RangeError)) throw problem;
       refused ??= problem.message;
     }
-  return { parts, refused };
+  return { parts: [...byDate.values()], refused };
 }
 
-/** How a changed date is called in the state. */
-export const dateKey = (zone: Zone) => (date: CalendarEvent, series: CalendarEvent | null) => {
-  const named = date.recurrenceId ?? '';
-  return named && series ? inSeriesZone(named, date.zone, series, zone) : named;
-};
+/** By SEQUENCE, and then by DTSTAMP (RFC 5546, 2.1.5). */
+function keepNewer(byDate: Map<string, EventFields>, part: EventFields): void {
+  const known = byDate.get(part.recurrenceId);
+  const isOlder = known && (part.sequence - known.sequence || part.stamp - known.stamp) < 0;
+  if (!isOlder) byDate.set(part.recurrenceId, part);
+}
 
 /** The owner's own answer, where somebody else asked. */
 function answerOf({ organizer, attendees }: Pick<Event, 'organizer' | 'attendees'>, user: User): Event['partstat'] {

@@ -267,13 +267,21 @@ type ById = ReadonlyMap<string, TaskInfo>;
 
 /** The task that a step belongs to at last; itself where that is gone. */
 function topOf(task: TaskInfo, byId: ById): TaskInfo {
-  const above = task.parentId ? byId.get(task.parentId) : undefined;
-  return above ? topOf(above, byId) : task;
+  return aboveOf(task, byId).at(-1) ?? task;
+}
+
+/** What a step belongs to, one after the other, up to its task. */
+function aboveOf(task: TaskInfo, byId: ById): TaskInfo[] {
+  const found: TaskInfo[] = [];
+  for (let one = byId.get(task.parentId ?? ''); one && one !== task && !found.includes(one); one = byId.get(one.parentId ?? ''))
+    found.push(one);
+  return found;
 }
 
 function depthOf(task: TaskInfo, byId: ById): number {
-  const above = task.parentId ? byId.get(task.parentId) : undefined;
-  return above && (isOpen(above) || !isOpen(task)) ? 1 + depthOf(above, byId) : 0;
+  const line = [task, ...aboveOf(task, byId)];
+  const end = line.findIndex((one, at) => at > 0 && !isOpen(one) && isOpen(line[at - 1] as TaskInfo));
+  return (end < 0 ? line.length : end) - 1;
 }
 
 /** Moves a task one place among its siblings that are shown. */

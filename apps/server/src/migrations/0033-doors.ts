@@ -1,0 +1,26 @@
+import type { MigrationInterface, QueryRunner } from 'typeorm';
+
+/** Names of objects by calendar, and steps that were steps of themselves. */
+export class Doors33 implements MigrationInterface {
+  name = 'Doors1764600000033';
+
+  async up(runner: QueryRunner): Promise<void> {
+    // The same UID may stand in several calendars, each time under a name of its own.
+    await runner.query(`INSERT INTO "dav_name" ("ownerId", "thing", "name", "uid")
+      SELECT DISTINCT n."ownerId", 'event:' || e."calendarId" || ':' || e."uid", n."name", n."uid"
+      FROM "dav_name" n JOIN "event" e ON e."ownerId" = n."ownerId" AND 'event:' || e."uid" = n."thing"`);
+    await runner.query(`DELETE FROM "dav_name" WHERE "thing" LIKE 'event:%' AND "thing" = 'event:' || "uid"`);
+    await runner.query(`WITH RECURSIVE up(id, above, depth) AS (
+        SELECT "id", "parentId", 1 FROM "task" WHERE "parentId" IS NOT NULL
+        UNION ALL
+        SELECT up.id, t."parentId", up.depth + 1 FROM up JOIN "task" t ON t."id" = up.above
+        WHERE t."parentId" IS NOT NULL AND up.above <> up.id AND up.depth < 60)
+      UPDATE "task" SET "parentId" = NULL WHERE "id" IN (SELECT id FROM up WHERE above = id)`);
+  }
+
+  async down(runner: QueryRunner): Promise<void> {
+    await runner.query(`INSERT OR IGNORE INTO "dav_name" ("ownerId", "thing", "name", "uid")
+      SELECT "ownerId", 'event:' || "uid", "name", "uid" FROM "dav_name" WHERE "thing" LIKE 'event:%'`);
+    await runner.query(`DELETE FROM "dav_name" WHERE "thing" LIKE 'event:%' AND "thing" <> 'event:' || "uid"`);
+  }
+}
