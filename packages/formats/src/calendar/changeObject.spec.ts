@@ -1,12 +1,9 @@
 import { changeObject, readObject } from '..';
-import { inSeriesZone } from '@corvun/core';
 
 const READER = 'Europe/Vienna';
 const object = (...lines: string[]) =>
   ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//x//y//EN', ...lines, 'END:VCALENDAR', ''].join('\r\n');
-const key: Parameters<typeof changeObject>[2]['key'] = (date, series) =>
-  date.recurrenceId && series ? inSeriesZone(date.recurrenceId, date.zone, series, READER) : (date.recurrenceId ?? '');
-const event = (fields: readonly string[]) => ({ component: 'vevent' as const, fields, reader: READER, key });
+const event = (fields: readonly string[]) => ({ component: 'vevent' as const, fields, reader: READER });
 const event1 = (...lines: string[]) => ['BEGIN:VEVENT', 'UID:walk', 'DTSTAMP:20260801T000000Z', ...lines, 'END:VEVENT'];
 
 const PRESENT = object(
@@ -96,7 +93,7 @@ describe('changing an object of somebody else', () => {
       'X-A:1',
     );
     const wanted = todo('SUMMARY:x', 'STATUS:COMPLETED', 'COMPLETED:20260804T100000Z', 'RELATED-TO;RELTYPE=PARENT:new');
-    const text = changeObject(present, wanted, { component: 'vtodo', fields: ['status', 'parent'], reader: READER, key });
+    const text = changeObject(present, wanted, { component: 'vtodo', fields: ['status', 'parent'], reader: READER });
     expect(text).toContain('SUMMARY:Mend the gauge');
     expect(text).toContain('STATUS:COMPLETED');
     expect(text).toContain('COMPLETED:20260804T100000Z');

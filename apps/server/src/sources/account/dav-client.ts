@@ -188,7 +188,8 @@ export class DavClient extends DavExchange {
         const [seen, etag] = [this.pathOf(one.href), textIn(one, DAV, 'getetag')];
         const text = propOf(one, CALDAV, 'calendar-data')?.text ?? '';
         if (seen === null || !single.has(seen) || !WHOLE.test(text) || !etag) continue;
-        found.push({ href: seen, etag, text });
+        if (Buffer.byteLength(text) > MOST_OBJECT) left(seen, TOO_LARGE);
+        else found.push({ href: seen, etag, text });
         single.delete(seen);
       }
     for (const href of single) {

@@ -1,0 +1,313 @@
+import type { Added, AgendaEntry, CalendarInfo, Done, SourceInfo, SourceLook, TaskInfo } from '@corvun/contract';
+import { vevent, vtodo } from '../../../testing/calendar-object';
+import { HostileDav, multistatus, response } from '../../../testing/hostile-dav';
+import { database, ownServer, until } from './harness';
+
+const here = ownServer('test', { CORVUN_READ_TIME: '3000', CORVUN_ALLOW_PRIVATE: '1' });
+const EMAIL = 'maren@alderfen.example';
+const secretOf = async () =>
+  (await here.maren.post<{ token: string }>('/tokens', { name: 'Telephone', may: 'write' })).body.token;
+const program = async () => {
+  const basic = `Basic ${Buffer.from(`${EMAIL}:${await secretOf()}`).toString('base64')}`;
+  return (method: string, path: string, body = '', headers: Record<string, string> = {}) =>
+    fetch(`${here.server.url}${path}`, { method, headers: { Authorization: basic, ...headers }, ...(body ? { body } : {}) });
+};
+const agenda = async (from = '2026-08-03', days = 14) =>
+  (await here.maren.get<{ entries: AgendaEntry[] }>(`/agenda?from=${from}&days=${days}`)).body.entries;
+/** The path of a calendar of one's own, made with the first call. */
+const home = async (name = 'Fen') => {
+  const known = async () => (await here.maren.get<CalendarInfo[]>('/calendars')).body.find((one) => one.name === name);
+  if (!(await known())) await here.maren.post('/calendars', { name });
+  return `/dav/home/cal-${(await known())?.id ?? ''}/`;
+};
+
+/** A zone whose clock changes every second since 1970. */
+const TRAP = [
+  'BEGIN:VTIMEZONE',
+  'TZID:Trap',
+  'BEGIN:STANDARD',
+  'DTSTART:19700101T000000',
+  'TZOFFSETFROM:+0100',
+  'TZOFFSETTO:+0200',
+]
+  .concat(['RRULE:FREQ=SECONDLY', 'END:STANDARD', 'END:VTIMEZONE'])
+  .join('\r\n');
+const trapped = (text: string) => text.replace('BEGIN:VEVENT', `${TRAP}\r\nBEGIN:VEVENT`);
+
+describe('a zone that changes its clock every second', () => {
+  it('holds nothing up, by whichever door it comes', async () => {
+    const ask = await program();
+    const event = trapped(vevent('trap', 'DTSTART;TZID=Trap:20260804T090000', 'DURATION:PT1H', 'SUMMARY:Trap'));
+    expect((await ask('PUT', `${await home()}trap.ics`, event)).status).toBe(201);
+    const day = trapped(vevent('off', 'DTSTART;VALUE=DATE:20260805', 'SUMMARY:Fen day', 'X-A;TZID=Trap:20260804T090000'));
+    expect((await here.maren.post<Done>('/settings/days-off', { ics: day })).body.sentence).toBe('1 day off is added');
+    expect((await agenda()).map(({ title }) => title)).toEqual(['Trap']);
+  });
+});
+
+describe('steps in a ring', () => {
+  const ring = async () => {
+    await here.maren.post<Added>('/lists', { name: 'Gauges' });
+    const { body: lists } = await here.maren.get<{ id: string; name: string }[]>('/lists');
+    const path = `/dav/home/list-${lists.find(({ name }) => name === 'Gauges')?.id ?? ''}/`;
+    const ask = await program();
+    const put = (uid: string, parent: string) =>
+      ask('PUT', `${path}${uid}.ics`, vtodo(uid, `SUMMARY:Gauge ${uid}`, ...(parent ? [`RELATED-TO:${parent}`] : [])));
+    for (const [uid, parent] of [
+      ['a', ''],
+      ['b', 'a'],
+      ['c', 'b'],
+      ['a', 'c'],
+    ] as const)
+      await put(uid, parent);
+    return (await here.maren.get<TaskInfo[]>('/tasks')).body;
+  };
+
+  it('are cut where they would close, and what goes over all steps ends', async () => {
+    const tasks = await ring();
+    const of = (title: string) => tasks.find((one) => one.title === title);
+    expect(tasks.map(({ parentId }) => parentId !== null)).toEqual(expect.arrayContaining([true, true, false]));
+    expect(of('Gauge a')?.parentId).toBeNull();
+    expect((await here.maren.patch(`/tasks/${of('Gauge a')?.id}`, { status: 'COMPLETED', steps: 'done' })).status).toBe(200);
+    expect((await here.maren.get<TaskInfo[]>('/tasks?done=1')).status).toBeLessThan(500);
+  });
+
+  it('that stand in the database from before harm nothing', async () => {
+    const [one, two] = await ring();
+    await database(here.server).query('UPDATE task SET parentId = ? WHERE id = ?', [two?.id, one?.id]);
+    await database(here.server).query('UPDATE task SET parentId = ? WHERE id = ?', [one?.id, two?.id]);
+    await here.maren.post('/lists', { name: 'Bank' });
+    const changed = await here.maren.patch(`/tasks/${one?.id}`, { list: 'Bank' });
+    expect(changed.status).toBe(200);
+    expect((await here.maren.patch(`/tasks/${one?.id}`, { status: 'COMPLETED', steps: 'done' })).status).toBe(200);
+  });
+});
+
+describe('an account whose server means harm', () => {
+  let there: HostileDav;
+  let other: HostileDav;
+  beforeEach(async () => {
+    [there, other] = [await new HostileDav().start(), await new HostileDav().start()];
+  });
+  afterEach(() => {
+    there.stop();
+    other.stop();
+  });
+  const input = () => ({ kind: 'account', name: 'Office', address: `${there.url}/`, account: 'maren', secret: 'fen-water' });
+  const one = async () => (await here.maren.get<SourceInfo[]>('/sources')).body[0] as SourceInfo;
+  const connect = async () => {
+    const { body } = await here.maren.post<SourceLook>('/sources/look', input());
+    const collections = body.settings.collections?.filter(({ id }) => id === 'events:/home/fen/');
+    await here.maren.post('/sources', { ...input(), settings: { collections } });
+    await until(async () => (await one()).lastSuccess !== null, 'a first look');
+  };
+  const look = async () => {
+    const before = (await one()).lastTry;
+    await here.maren.post(`/sources/${(await one()).id}/run`);
+    await until(async () => (await one()).progress === null && (await one()).lastTry !== before, 'the end of the look');
+  };
+
+  it.each([
+    ['as its principal', (host: string) => (there.principal = `//${host}/me/`)],
+    ['as its principal, hidden in a path', (host: string) => (there.principal = `${there.url}//${host}/me/`)],
+    ['as its home', (host: string) => (there.home = `http://${host}/home/`)],
+    ['as its home, hidden in a path', (host: string) => (there.home = `${there.url}//${host}/home/`)],
+    [
+      'as an object, hidden in a path',
+      (host: string) => there.objects.set(`${there.url}//${host}/x.ics`, vevent('x', 'DTSTART:20260804T080000Z')),
+    ],
+    ['as an object, with letters that are passed over', (host: string) => there.objects.set(`/\\${host}/x.ics`, 'x')],
+  ])('gets no password sent to another host that it names %s', async (_how, name) => {
+    name(new URL(other.url).host);
+    await here.maren.post('/sources/look', input());
+    const collections = [{ id: 'events:/home/fen/', name: 'Fen' }];
+    await here.maren.post('/sources', { ...input(), settings: { collections } });
+    await until(async () => (await one())?.lastTry !== null && (await one()).progress === null, 'a first look');
+    expect(there.asked.length).toBeGreaterThan(0);
+    expect(other.asked).toEqual([]);
+  });
+
+  it('says where it sends on to, so that one can write that address oneself', async () => {
+    there.principal = `${other.url}/me/`;
+    const { body } = await here.maren.post<{ error: { message: string } }>('/sources/look', input());
+    expect(body.error.message).toBe(
+      `${new URL(there.url).host} sends on to ${other.url}, and your password goes nowhere but to ${new URL(there.url).host}. Write that address in the source if you trust it.`,
+    );
+  });
+
+  it('one entry that cannot be kept keeps no other out, is said by name, and is not asked for again', async () => {
+    const at = (uid: string, title: string, ...more: string[]) =>
+      vevent(uid, 'DTSTART:20260804T080000Z', 'DURATION:PT1H', `SUMMARY:${title}`, ...more);
+    there.objects.set('/home/fen/a.ics', at('a', 'Ditch'));
+    there.objects.set('/home/fen/b.ics', at('a', 'Ditch again'));
+    const twice = at('c', 'Sluice', 'RRULE:FREQ=DAILY;COUNT=5');
+    const date = twice.replace(/[^]*(BEGIN:VEVENT[^]*END:VEVENT)[^]*/, '$1').replace(/RRULE.*/, 'RECURRENCE-ID:20260805T080000Z');
+    there.objects.set('/home/fen/c.ics', twice.replace('END:VCALENDAR', `${date}\r\n${date}\r\nEND:VCALENDAR`));
+    there.objects.set('/home/fen/d.ics', at('d', 'Bank'));
+    await connect();
+    expect([...new Set((await agenda()).map(({ title }) => title))].sort()).toEqual(['Bank', 'Ditch', 'Sluice']);
+    expect((await one()).left).toMatch(/1 entry of it is not here.*Another entry there has the same UID \(a\)/);
+    const before = there.asked.length;
+    there.objects.set('/home/fen/e.ics', at('e', 'Weir'));
+    await look();
+    expect((await agenda()).some(({ title }) => title === 'Weir')).toBe(true);
+    const later = there.asked.slice(before).map(({ url, body }) => `${url} ${body}`);
+    expect(later.filter((one) => one.includes('b.ics'))).toEqual([]);
+  });
+
+  it('that always says there is more is followed for a while, and once more at the next look', async () => {
+    there.objects.set('/home/fen/a.ics', vevent('a', 'DTSTART:20260804T080000Z', 'SUMMARY:Ditch'));
+    await connect();
+    let round = 1;
+    there.instead = ({ method }, body) =>
+      method === 'REPORT' && body.includes('sync-collection')
+        ? {
+            body: multistatus(
+              `<d:response><d:href>/home/fen/</d:href><d:status>HTTP/1.1 507 Insufficient Storage</d:status></d:response><d:sync-token>urn:${(round += 1)}</d:sync-token>`,
+            ),
+          }
+        : method === 'PROPFIND' && body.includes('displayname')
+          ? {
+              body: multistatus(
+                response(
+                  '/home/fen/',
+                  `<d:resourcetype><d:collection/><c:calendar/></d:resourcetype><d:displayname>Fen</d:displayname><d:sync-token>urn:x${round}</d:sync-token>`,
+                ),
+              ),
+            }
+          : null;
+    await look();
+    expect(round).toBe(21);
+    await look();
+    expect(round).toBe(41);
+    expect(there.asked.at(-1)?.body).toContain('urn:40');
+  });
+
+  it('that answers with deep, endless or broken XML is said to, and holds nothing up', async () => {
+    for (const body of [
+      multistatus(`${'<a xmlns:p="u">'.repeat(60_000)}`),
+      multistatus(`<!--${' '.repeat(200_000)}`),
+      `<d:multistatus xmlns:d="DAV:">${' '.repeat(300_000)}x`,
+      `${'<error '.repeat(40_000)}`,
+    ]) {
+      there.instead = () => ({ body });
+      const { status, body: said } = await here.maren.post<{ error: { message: string } }>('/sources/look', input());
+      expect([status, said.error.message]).toEqual([502, expect.stringMatching(/cannot be read|broke off/)]);
+      there.instead = () => ({ status: 418, body });
+      expect((await here.maren.post('/sources/look', input())).status).toBe(502);
+    }
+  });
+});
+
+describe('a calendar program that means harm', () => {
+  it('the same UID in two calendars stands under its name in each', async () => {
+    const ask = await program();
+    const first = await home();
+    const second = await home('Home');
+    const object = vevent('same', 'DTSTART:20260804T080000Z', 'SUMMARY:Ditch');
+    expect((await ask('PUT', `${first}one.ics`, object)).status).toBe(201);
+    expect((await ask('PUT', `${second}two.ics`, object)).status).toBe(201);
+    expect((await ask('GET', `${first}one.ics`)).status).toBe(200);
+    expect((await ask('GET', `${second}two.ics`)).status).toBe(200);
+    expect((await ask('DELETE', `${first}one.ics`)).status).toBe(204);
+    expect((await ask('GET', `${second}two.ics`)).status).toBe(200);
+  });
+
+  it('a date that is said twice, a name that is none, deep questions: each is refused with a reason', async () => {
+    const ask = await program();
+    const path = await home();
+    const series = vevent('s', 'DTSTART:20260804T080000Z', 'RRULE:FREQ=DAILY;COUNT=5', 'SUMMARY:Sluice');
+    const date = series
+      .replace(/[^]*(BEGIN:VEVENT[^]*END:VEVENT)[^]*/, '$1')
+      .replace(/RRULE.*/, 'RECURRENCE-ID:20260805T080000Z');
+    const twice = series.replace('END:VCALENDAR', `${date}\r\n${date}\r\nEND:VCALENDAR`);
+    expect((await ask('PUT', `${path}s.ics`, twice)).status).toBe(403);
+    expect((await ask('PUT', `${path}a%00b.ics`, series)).status).toBe(403);
+    expect((await ask('GET', `${path}a%00b.ics`)).status).toBe(404);
+    const deep = `<d:propfind xmlns:d="DAV:">${'<d:prop xmlns:p="urn:x">'.repeat(20_000)}`;
+    expect((await ask('PROPFIND', path, deep, { Depth: '0' })).status).toBe(400);
+    expect(await agenda()).toEqual([]);
+  });
+
+  it('asks for one address five thousand times and gets it once; for a thousand that are gone, and is told of each', async () => {
+    const ask = await program();
+    const path = await home();
+    await ask('PUT', `${path}a.ics`, vevent('a', 'DTSTART:20260804T080000Z', 'SUMMARY:Ditch'));
+    const multiget = (hrefs: string) =>
+      `<c:calendar-multiget xmlns:d="DAV:" xmlns:c="urn:ietf:params:xml:ns:caldav"><d:prop><c:calendar-data/></d:prop>${hrefs}</c:calendar-multiget>`;
+    const count = async (hrefs: string) => {
+      const text = await (await ask('REPORT', path, multiget(hrefs))).text();
+      return [text.match(/BEGIN:VCALENDAR/g)?.length ?? 0, text.match(/404 Not Found/g)?.length ?? 0];
+    };
+    expect(await count(`<d:href>${path}a.ics</d:href>`.repeat(5000))).toEqual([1, 0]);
+    expect(await count(Array.from({ length: 1000 }, (_, at) => `<d:href>${path}gone-${at}.ics</d:href>`).join(''))).toEqual([
+      0, 1000,
+    ]);
+  });
+
+  it('learns of 1,500 that went with one question', async () => {
+    const ask = await program();
+    const path = await home();
+    const calendarId = path.slice('/dav/home/cal-'.length, -1);
+    const sync = async (token: string) => {
+      const body = `<d:sync-collection xmlns:d="DAV:"><d:sync-token>${token}</d:sync-token><d:sync-level>1</d:sync-level><d:prop><d:getetag/></d:prop></d:sync-collection>`;
+      const text = await (await ask('REPORT', path, body)).text();
+      return { gone: text.match(/404 Not Found/g)?.length ?? 0, token: /<d:sync-token>([^<]*)</.exec(text)?.[1] ?? '' };
+    };
+    await ask('PUT', `${path}kept.ics`, vevent('kept', 'DTSTART:20260804T080000Z', 'SUMMARY:Kept'));
+    const { token } = await sync('');
+    const writing = database(here.server);
+    const [{ ownerId }] = (await writing.query('SELECT "ownerId" FROM "calendar" LIMIT 1')) as [{ ownerId: string }];
+    for (let at = 0; at < 1500; at += 1)
+      await writing.query(
+        'INSERT INTO "dav_gone" ("id", "ownerId", "collection", "name", "since", "at") VALUES (?, ?, ?, ?, ?, ?)',
+        [
+          ...[`g${at}`, ownerId, `cal-${calendarId}`, at === 0 ? 'kept.ics' : `gone-${at}.ics`],
+          ...[Number(token.replace(/\D/g, '')), 0],
+        ],
+      );
+    expect((await sync(token)).gone).toBe(1499);
+  });
+
+  it('asks for a range without an end over series without an end', async () => {
+    const ask = await program();
+    const path = await home();
+    for (let at = 0; at < 40; at += 1)
+      await ask(
+        'PUT',
+        `${path}s${at}.ics`,
+        vevent(
+          `s${at}`,
+          'DTSTART:20260804T080000Z',
+          `RRULE:FREQ=${at % 2 ? 'HOURLY' : 'YEARLY;BYMONTH=2;BYMONTHDAY=30'}`,
+          `SUMMARY:S${at}`,
+        ),
+      );
+    const range = (from: string) =>
+      `<c:calendar-query xmlns:d="DAV:" xmlns:c="urn:ietf:params:xml:ns:caldav"><d:prop><d:getetag/></d:prop><c:filter><c:comp-filter name="VCALENDAR"><c:comp-filter name="VEVENT"><c:time-range start="${from}"/></c:comp-filter></c:comp-filter></c:filter></c:calendar-query>`;
+    const answer = await ask('REPORT', path, range('20270101T000000Z'), { Depth: '1' });
+    expect([answer.status, (await answer.text()).match(/getetag/g)?.length]).toEqual([207, 40]);
+    const busy =
+      '<c:free-busy-query xmlns:c="urn:ietf:params:xml:ns:caldav"><c:time-range start="20260801T000000Z"/></c:free-busy-query>';
+    expect([200, 507]).toContain((await ask('REPORT', path, busy)).status);
+  });
+
+  it('asks with a filter that is not known here, and is told so instead of getting everything', async () => {
+    const ask = await program();
+    const path = await home();
+    const query = (inner: string) =>
+      `<c:calendar-query xmlns:d="DAV:" xmlns:c="urn:ietf:params:xml:ns:caldav"><d:prop><d:getetag/></d:prop><c:filter><c:comp-filter name="VCALENDAR"><c:comp-filter name="VEVENT">${inner}</c:comp-filter></c:comp-filter></c:filter></c:calendar-query>`;
+    for (const [inner, condition] of [
+      ['<c:prop-filter name="ATTENDEE"><c:param-filter name="PARTSTAT"/></c:prop-filter>', 'supported-filter'],
+      ['<c:comp-filter name="VALARM"/>', 'supported-filter'],
+      ['<c:prop-filter name="DTSTART"><c:time-range start="20260801T000000Z"/></c:prop-filter>', 'supported-filter'],
+      [
+        '<c:prop-filter name="SUMMARY"><c:text-match collation="i;unicode-casemap">x</c:text-match></c:prop-filter>',
+        'supported-collation',
+      ],
+    ]) {
+      const answer = await ask('REPORT', path, query(inner ?? ''), { Depth: '1' });
+      expect([answer.status, /<c:([a-z-]+)/.exec(await answer.text())?.[1]]).toEqual([403, condition]);
+    }
+  });
+});
