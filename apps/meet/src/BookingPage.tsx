@@ -15,7 +15,9 @@ export function BookingPage({ link }: { link: string }): ReactNode {
   const [busy, setBusy] = useState(false);
   const [zone, setZone] = useZone();
   useEffect(() => {
-    ask<PublicBooking>(`/bookings/${link}`).then(set, (problem: Refused) => setWrong(problem));
+    const proof = new URLSearchParams(location.search).get('mail');
+    const asked = proof ? ask<PublicBooking>(`/bookings/${link}`, 'POST', { proof }) : ask<PublicBooking>(`/bookings/${link}`);
+    asked.then(set, (problem: Refused) => setWrong(problem));
   }, [link]);
   if (!booking)
     return wrong ? (
@@ -53,6 +55,11 @@ export function BookingPage({ link }: { link: string }): ReactNode {
         {booking.place && `, ${booking.place}`}
       </p>
       <Zone zone={zone} theirs={booking.zone} host={booking.host} set={setZone} />
+      {!booking.confirmed && (
+        <p className="mt-2 border-l-2 border-teal pl-3">
+          A mail is on its way to the address that was given. Open the address in it, so that everything else reaches you, too.
+        </p>
+      )}
       {wrong && <Wrong>{wrong.message}</Wrong>}
       {asking ? (
         <div role="group" aria-label="Cancel it?" className="mt-4 flex flex-wrap gap-2">

@@ -69,6 +69,45 @@ describe('accounts', () => {
     expect((await script.get('/me')).status).toBe(401);
   });
 
+  it('a token may do what it says and no more; what belongs to the account is for whoever is signed in', async () => {
+    const made = async (may: string) => {
+      const { id, token } = (await first.post<{ id: string; token: string }>('/tokens', { name: may, may })).body;
+      return { id, program: new Caller(server.url, { Authorization: `Bearer ${token}` }) };
+    };
+    const [calendars, read, write, account] = [
+      await made('calendars'),
+      await made('read'),
+      await made('write'),
+      await made('account'),
+    ];
+    const statuses = (method: string, path: string, body?: object) =>
+      Promise.all(
+        [calendars, read, write, account].map(({ program }) =>
+          program.call(method, `/api${path}`, body).then(({ status }) => status),
+        ),
+      );
+    expect(await statuses('GET', '/incoming')).toEqual([403, 200, 200, 200]);
+    expect(await statuses('POST', '/captures', { text: 'Oil the gate' })).toEqual([403, 403, 201, 201]);
+    expect(await statuses('GET', '/data/backups/none')).toEqual([403, 403, 403, 404]);
+    expect(await statuses('PATCH', '/data', { keep: 7 })).toEqual([403, 403, 403, 204]);
+    expect(await statuses('GET', '/tokens')).toEqual([403, 403, 403, 200]);
+    for (const [method, path] of [
+      ['GET', '/sessions'],
+      ['POST', '/session/everywhere'],
+      ['DELETE', '/session'],
+    ] as const)
+      expect([path, ...(await statuses(method, path))]).toEqual([path, 403, 403, 403, 403]);
+    expect(await statuses('POST', '/password', { present: 'x', wanted: 'ten letters at least' })).toEqual([403, 403, 403, 403]);
+    const more = (may: string) => account.program.call<{ token: string }>('POST', '/api/tokens', { name: 'script', may });
+    expect((await more('account')).status).toBe(403);
+    const script = new Caller(server.url, { Authorization: `Bearer ${(await more('write')).body.token}` });
+    expect((await script.call('GET', '/api/me')).status).toBe(200);
+    // What a token made ends with it.
+    expect((await first.call('DELETE', `/api/tokens/${account.id}`)).status).toBe(204);
+    expect((await script.call('GET', '/api/me')).status).toBe(401);
+    expect((await first.call('GET', '/api/me')).status).toBe(200);
+  });
+
   it('ends a session when the user signs out', async () => {
     const third = new Caller(server.url);
     await third.post('/session', { email: 'pia@alderfen.example', password: PASSWORD });

@@ -78,6 +78,7 @@ export const ROUTES: Record<string, [kind: RouteKind, body?: object]> = {
   'GET /api/public/meet/:link': ['open'],
   'POST /api/public/meet/:link': ['open', { name: 'Eve', address: 'eve@x.example', start: '2026-08-04T10:00', minutes: 30 }],
   'GET /api/public/bookings/:link': ['open'],
+  'POST /api/public/bookings/:link': ['open', { proof: 'x' }],
   'PATCH /api/public/bookings/:link': ['open', { start: '2026-08-04T10:00' }],
   'DELETE /api/public/bookings/:link': ['open'],
   'GET /api/public/offers/:link': ['open'],

@@ -1,3 +1,4 @@
+import type { MAY } from './inputs';
 import type { IncomingLine, IsoTime, MadeThing, NamedAddress } from './things';
 import type { TaskInfo } from './tasks';
 
@@ -50,10 +51,13 @@ export interface TagInfo {
   hue: number;
 }
 
+/** What a token may do: look only, what its owner may with things, that in calendar programs alone, or the account’s own matters, too. */
+export type May = (typeof MAY)[number];
+
 export interface TokenInfo {
   id: string;
   name: string;
-  may: 'read' | 'write';
+  may: May;
   created: IsoTime;
 }
 
@@ -72,7 +76,7 @@ export interface TokenMade {
   id: string;
   token: string;
   name: string;
-  may: 'read' | 'write';
+  may: May;
 }
 
 export interface PersonLine extends NamedAddress {

@@ -75,8 +75,11 @@ export class PasswordInput {
   @IsString() @MinLength(10, { message: 'The password has at least 10 characters.' }) @MaxLength(200) wanted: string;
 }
 
+/** What a token may do, the least first. */
+export const MAY = ['calendars', 'read', 'write', 'account'] as const;
+
 export class TokenInput {
   @IsString() @Length(1, 80, { message: 'The name has 1 to 80 characters.' }) @NotBlank('The name') name: string;
-  /** Everything where it is not said. */
-  @Maybe() @IsIn(['read', 'write'], { message: 'A token may read or write.' }) may?: 'read' | 'write';
+  /** To read and write where it is not said. */
+  @Maybe() @IsIn([...MAY], { message: `A token may be for ${MAY.join(', ')}.` }) may?: (typeof MAY)[number];
 }

@@ -136,6 +136,11 @@ export class OfferTake extends VisitorInput {
   @IsISO8601({}, say.time) start: string;
 }
 
+/** What stands in the mail to whoever booked. */
+export class BookingProof {
+  @IsString() @Length(1, 200, { message: 'Open the address in the mail as it is.' }) proof: string;
+}
+
 export class BookingMove {
   @IsISO8601({}, say.time) start: string;
 }

@@ -4,6 +4,7 @@ import type { Booked, OthersInfo, PublicBooking, PublicMeet, PublicOffer } from 
 import type {
   BookingInput,
   BookingMove,
+  BookingProof,
   MeetPageChange,
   MeetPageInput,
   MeetQuery,
@@ -56,6 +57,13 @@ export interface OthersRoutes {
   /** What was booked, for whoever has booked it. */
   'GET /public/bookings/:link': { open: true; answer: PublicBooking; errors: 'not-found' | 'too-many' };
   /** Moves it to another free time. */
+  'POST /public/bookings/:link': {
+    open: true;
+    status: 200;
+    body: BookingProof;
+    answer: PublicBooking;
+    errors: 'not-found' | 'too-many';
+  };
   'PATCH /public/bookings/:link': {
     open: true;
     body: BookingMove;

@@ -106,6 +106,8 @@ export interface PublicBooking {
   start: IsoTime;
   end: IsoTime;
   state: 'booked' | 'cancelled';
+  /** Whether whoever reads mail at its address has said that it is theirs. */
+  confirmed: boolean;
   /** Times to which it can be moved. */
   slots: TimeStretch[];
 }

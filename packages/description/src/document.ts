@@ -157,7 +157,7 @@ function errorsOf({ method, path, parts }: Row, schemas: Schemas): Operation['re
     'bad-request',
     ...(body ? (['bad-json', 'too-large'] as const) : []),
     ...(file || files ? (['too-large'] as const) : []),
-    ...(open ? [] : (['not-signed-in'] as const)),
+    ...(open ? [] : (['not-signed-in', 'not-allowed'] as const)),
     ...(path.includes(':') ? (['not-found'] as const) : []),
     ...(bodies.some((one) => one?.properties?.['version']) ? (['changed-meanwhile'] as const) : []),
     ...(write ? (['foreign-origin', 'database-busy', 'disk-full'] as const) : []),

@@ -17,7 +17,7 @@ import { StreamService } from '../stream/stream.service';
 import { CONFIG, type Config } from '../base/config';
 import { Refusal, notFound } from '../base/errors';
 import { AccountsService } from './accounts.service';
-import { COOKIE, CurrentAccess, Open, Owner } from './auth.guard';
+import { COOKIE, CurrentAccess, OfAccount, Open, Owner } from './auth.guard';
 import { hashSecret } from './passwords';
 import { settingsOf } from '../settings/settings-of';
 import type { Access, User } from './user.entity';
@@ -64,6 +64,7 @@ export class AccountsController {
     await this.open(user, request, response);
   }
 
+  @OfAccount('session')
   @Delete('session')
   @HttpCode(204)
   async signOut(@Req() request: Request, @Res({ passthrough: true }) response: Response): Promise<void> {
@@ -73,6 +74,7 @@ export class AccountsController {
   }
 
   /** Where this user is signed in. */
+  @OfAccount('session')
   @Get('sessions')
   async sessions(@Owner() user: User, @CurrentAccess() access: Access): Promise<SessionInfo[]> {
     const now = this.clock.now();
@@ -81,6 +83,7 @@ export class AccountsController {
       .map(({ id, name, created }) => ({ id, name, created: isoInZone(created, user.zone), present: id === access.id }));
   }
 
+  @OfAccount('session')
   @Delete('sessions/:id')
   @HttpCode(204)
   async endSession(@Owner() user: User, @Param('id') id: string): Promise<void> {
@@ -88,6 +91,7 @@ export class AccountsController {
   }
 
   /** Ends every session of this user, this one too. Tokens stay; they are withdrawn one by one. */
+  @OfAccount('session')
   @Post('session/everywhere')
   @HttpCode(200)
   async signOutEverywhere(@Owner() user: User, @Res({ passthrough: true }) response: Response): Promise<{ ended: number }> {
@@ -97,6 +101,7 @@ export class AccountsController {
   }
 
   /** Sets another password; every other session ends. */
+  @OfAccount('session')
   @Post('password')
   @HttpCode(204)
   async changePassword(
@@ -105,8 +110,6 @@ export class AccountsController {
     @Body() { present, wanted }: PasswordInput,
     @Req() request: Request,
   ): Promise<void> {
-    if (access.kind !== 'session')
-      throw new Refusal('not-allowed', 'A token cannot change the password; sign in with the password for that.');
     await this.accounts.changePassword(user, present, wanted, access, request.ip ?? '');
   }
 
@@ -130,6 +133,7 @@ export class AccountsController {
     return { id, name, email, captureAddress, zone, hours, settings, now, demo: this.config.demo, revision };
   }
 
+  @OfAccount()
   @Get('tokens')
   async tokens(@Owner() user: User): Promise<TokenInfo[]> {
     return (await this.accounts.accessesOf(user.id, 'token')).map(({ id, name, may, created }) => ({
@@ -140,12 +144,20 @@ export class AccountsController {
     }));
   }
 
+  @OfAccount()
   @Post('tokens')
-  async addToken(@Owner() user: User, @Body() { name, may = 'write' }: TokenInput): Promise<TokenMade> {
-    const { id, secret } = await this.accounts.grant(user.id, 'token', name, { may });
+  async addToken(
+    @Owner() user: User,
+    @CurrentAccess() access: Access,
+    @Body() { name, may = 'write' }: TokenInput,
+  ): Promise<TokenMade> {
+    const isToken = access.kind === 'token';
+    if (isToken && may === 'account') throw new Refusal('not-allowed', 'A token makes none that may as much as itself.');
+    const { id, secret } = await this.accounts.grant(user.id, 'token', name, { may, madeBy: isToken ? access.id : '' });
     return { id, token: secret, name, may };
   }
 
+  @OfAccount()
   @Delete('tokens/:id')
   @HttpCode(204)
   async removeToken(@Owner() user: User, @Param('id') id: string): Promise<void> {

@@ -126,7 +126,7 @@ export class AccountsService {
     userId: string,
     kind: Access['kind'],
     name: string,
-    { secret = newSecret(), may = 'write' }: { secret?: string; may?: Access['may'] } = {},
+    { secret = newSecret(), may = 'write', madeBy = '' }: { secret?: string; may?: Access['may']; madeBy?: string } = {},
   ): Promise<{ id: string; secret: string }> {
     const now = this.clock.now();
     const access: Access = {
@@ -136,6 +136,7 @@ export class AccountsService {
       kind,
       name,
       may,
+      madeBy,
       created: now,
       expires: kind === 'session' ? now + SESSION_DAYS * 86_400_000 : null,
     };
@@ -158,9 +159,11 @@ export class AccountsService {
 
   private async end(where: FindOptionsWhere<Access>): Promise<number> {
     const ids = await this.writes.write(async (manager) => {
-      const found = await manager.findBy(Access, where);
-      if (found.length) await manager.delete(Access, { id: In(found.map((one) => one.id)) });
-      return found.map((one) => one.id);
+      const found = (await manager.findBy(Access, where)).map(({ id }) => id);
+      if (!found.length) return [];
+      const made = (await manager.findBy(Access, { madeBy: In(found) })).map(({ id }) => id);
+      await manager.delete(Access, { id: In([...found, ...made]) });
+      return [...found, ...made];
     });
     for (const id of ids) this.stream.close(id);
     return ids.length;

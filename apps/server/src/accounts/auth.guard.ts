@@ -9,8 +9,16 @@ export const COOKIE = 'corvun_session';
 const OPEN = 'corvun:open';
 const READS = new Set(['GET', 'HEAD', 'OPTIONS']);
 
+const BELONGS = 'corvun:belongs-to-account';
+
 /** Marks a route that needs no sign-in. All others do. */
 export const Open = () => SetMetadata(OPEN, true);
+
+/**
+ * Marks a route that belongs to the account itself: for whoever is signed in, and for no token but one that was made for such
+ * things. @param who `session`: for no token at all
+ */
+export const OfAccount = (who: 'token' | 'session' = 'token') => SetMetadata(BELONGS, who);
 
 type SignedRequest = Request & { user?: User; access?: Access };
 
@@ -40,8 +48,7 @@ export class AuthGuard implements CanActivate {
     if (!open && bearer) {
       // A program proves itself with its token alone; its cookie, if it sends one, counts for nothing.
       await this.let(request, await this.accounts.accessOf(bearer, 'token'), 'The token is not valid.');
-      if (request.access?.may === 'read' && !READS.has(request.method))
-        throw new Refusal('not-allowed', 'This token may only read.');
+      this.refuseBeyond(request, context);
       return true;
     }
     refuseForeignOrigin(request);
@@ -49,6 +56,21 @@ export class AuthGuard implements CanActivate {
     const cookie = (request.cookies as Record<string, string> | undefined)?.[COOKIE];
     await this.let(request, cookie ? await this.accounts.accessOf(cookie, 'session') : null, 'Sign in first.');
     return true;
+  }
+
+  /** @throws Refusal 403 for what a token is not for */
+  private refuseBeyond({ access, method }: SignedRequest, context: ExecutionContext): void {
+    const refused = (message: string) => new Refusal('not-allowed', message);
+    const may = access?.may;
+    const belongs = this.reflector.getAllAndOverride<'token' | 'session' | undefined>(BELONGS, [
+      context.getHandler(),
+      context.getClass(),
+    ]);
+    if (may === 'calendars') throw refused('This token is for calendar programs only, at /dav/.');
+    if (may === 'read' && !READS.has(method)) throw refused('This token may only read.');
+    if (belongs === 'session') throw refused('This belongs to the account; sign in with the password for that.');
+    if (belongs && may !== 'account')
+      throw refused('This belongs to the account; sign in for that, or make a token for the account in the settings.');
   }
 
   private async let(request: SignedRequest, access: Access | null, otherwise: string): Promise<void> {

@@ -1,3 +1,4 @@
+import type { May } from '@corvun/contract';
 import type { Settings } from '@corvun/core';
 import { Column, Entity, ForeignKey, Index, PrimaryColumn } from 'typeorm';
 
@@ -30,8 +31,9 @@ export class Access {
   @Index() @ForeignKey('User') @Column('text') userId: string;
   @Index({ unique: true }) @Column('text') secretHash: string;
   @Column('text') kind: 'session' | 'token';
-  /** What it may do: everything, or look only. */
-  @Column('text', { default: 'write' }) may: 'read' | 'write';
+  @Column('text', { default: 'write' }) may: May;
+  /** The token it was made with, and ends with; empty where it was made by somebody who was signed in. */
+  @Column('text', { default: '' }) madeBy: string;
   @Column('text') name: string;
   @Column('integer') created: number;
   /** Null: until it is withdrawn. */

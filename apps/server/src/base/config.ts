@@ -49,7 +49,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
   const size = env['CORVUN_SIZE'] ?? 'demo';
   if (size !== 'demo' && size !== 'large') throw new ConfigError(`CORVUN_SIZE is "${size}"; it can be demo or large.`);
   const host = env['HOST'] ?? '127.0.0.1';
-  const origin = env['CORVUN_ORIGIN'] ? originOf(env['CORVUN_ORIGIN']) : null;
+  const origin = env['CORVUN_ORIGIN'] ? namedOrigin(env['CORVUN_ORIGIN']) : null;
   const number = (name: string, fallback: number) => {
     const value = env[name] ? Number(env[name]) : fallback;
     if (!Number.isInteger(value) || value < 1) throw new ConfigError(`${name} is "${env[name]}", which is not a whole number.`);
@@ -87,7 +87,7 @@ function domainOf(text: string): string {
   throw new ConfigError(`CORVUN_CAPTURE_DOMAIN is "${text}", which is no domain; write it like capture.alderfen.example.`);
 }
 
-function originOf(text: string): string {
+function namedOrigin(text: string): string {
   try {
     const { protocol, origin } = new URL(text);
     if (/^https?:$/.test(protocol)) return origin;
@@ -95,6 +95,16 @@ function originOf(text: string): string {
     // Said below.
   }
   throw new ConfigError(`CORVUN_ORIGIN is "${text}"; write it like https://corvun.alderfen.example.`);
+}
+
+/**
+ * The address of this server for whoever is sent one by mail: as it was named, else where it was told to listen. Never as a
+ * request names it: whoever asks writes that.
+ * @param port at which it listens, where the system chose it
+ */
+export function originOf({ origin, host, port }: Pick<Config, 'origin' | 'host' | 'port'>, listening = port): string {
+  const name = ['0.0.0.0', '::'].includes(host) ? hostname() : host.includes(':') ? `[${host}]` : host;
+  return origin ?? `http://${name}:${port || listening}`;
 }
 
 export const CONFIG = Symbol('config');

@@ -20,7 +20,7 @@ import { createReadStream, promises as fs } from 'node:fs';
 import { Readable } from 'node:stream';
 import { DataSource } from 'typeorm';
 import { AccountsService } from '../accounts/accounts.service';
-import { Owner } from '../accounts/auth.guard';
+import { OfAccount, Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
 import { CONFIG, type Config } from '../base/config';
 import { Refusal, notFound } from '../base/errors';
@@ -69,6 +69,7 @@ export class DataController {
   }
 
   /** How many daily backups are kept. */
+  @OfAccount()
   @Patch()
   @HttpCode(204)
   async change(@Owner() user: User, @Body() { keep }: DataChange): Promise<void> {
@@ -77,6 +78,7 @@ export class DataController {
   }
 
   /** Begins a backup beside the data; with the key of the credentials when that is said. */
+  @OfAccount()
   @Post('backups')
   @HttpCode(202)
   async backUp(@Owner() user: User, @Body() { withKeys = false }: BackupInput): Promise<DataJob> {
@@ -84,6 +86,7 @@ export class DataController {
     return this.backups.begin(user, withKeys);
   }
 
+  @OfAccount()
   @Get('backups/:id')
   async backup(@Owner() user: User, @Param('id') name: string): Promise<StreamableFile> {
     await this.onlyKeeper(user);
@@ -97,6 +100,7 @@ export class DataController {
     });
   }
 
+  @OfAccount()
   @Delete('backups/:id')
   @HttpCode(204)
   async removeBackup(@Owner() user: User, @Param('id') name: string): Promise<void> {

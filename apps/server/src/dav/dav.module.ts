@@ -126,7 +126,7 @@ class DavController {
     const access = token ? await this.accounts.accessOf(token, 'token') : null;
     const user = access && (await this.accounts.byId(access.userId));
     return access && user && user.email.toLowerCase() === address.trim().toLowerCase()
-      ? { user, write: access.may === 'write' }
+      ? { user, write: access.may !== 'read' }
       : null;
   }
 }

@@ -101,8 +101,8 @@ export class DemoService {
     const user = known ?? (await this.make());
     const path = join(this.config.data, 'demo-token');
     const kept = await fs.readFile(path, 'utf8').catch(() => '');
-    if (kept && (await this.accounts.accessOf(kept.trim(), 'token'))) return;
-    const { secret } = await this.accounts.grant(user.id, 'token', 'demo');
+    if (kept && (await this.accounts.accessOf(kept.trim(), 'token'))?.may === 'account') return;
+    const { secret } = await this.accounts.grant(user.id, 'token', 'demo', { may: 'account' });
     await fs.writeFile(path, secret, { mode: 0o600 });
   }
 

@@ -4,7 +4,7 @@ import { askedAt, lastAsked, nextAsked } from '@corvun/core';
 import { Repository } from 'typeorm';
 import { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
-import { CONFIG, type Config } from '../base/config';
+import { CONFIG, originOf, type Config } from '../base/config';
 import { ForEachAccount } from '../due/for-each-account';
 import { Runner } from '../due/runner';
 import { Kernel, bySystem } from '../kernel/kernel.service';
@@ -59,7 +59,7 @@ export class CheckInAsks implements OnModuleInit, OnApplicationBootstrap {
       if (!row || day === null) return;
       await work.update('checkIn', row, { askedOn: day });
       if (!row.byMail || work.now - askedAt(day, row, user.zone) > LATEST) return;
-      const address = `${this.config.origin ?? `http://localhost:${this.config.port}`}/look-back/questions/${row.id}?day=${day}`;
+      const address = `${originOf(this.config)}/look-back/questions/${row.id}?day=${day}`;
       const asks = row.questions.map(({ text }) => `- ${text}`).join('\n');
       await noteToSelf(work, user, { what: row.name, subject: row.name, text: `${asks}\n\nAnswer here: ${address}\n` });
     });

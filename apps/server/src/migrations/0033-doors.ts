@@ -1,6 +1,6 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm';
 
-/** Names of objects by calendar, and steps that were steps of themselves. */
+/** Names of objects by calendar, steps that were steps of themselves, what proves an address, and who made a token. */
 export class Doors33 implements MigrationInterface {
   name = 'Doors1764600000033';
 
@@ -10,6 +10,10 @@ export class Doors33 implements MigrationInterface {
       SELECT DISTINCT n."ownerId", 'event:' || e."calendarId" || ':' || e."uid", n."name", n."uid"
       FROM "dav_name" n JOIN "event" e ON e."ownerId" = n."ownerId" AND 'event:' || e."uid" = n."thing"`);
     await runner.query(`DELETE FROM "dav_name" WHERE "thing" LIKE 'event:%' AND "thing" = 'event:' || "uid"`);
+    await runner.query(`ALTER TABLE "booking" ADD COLUMN "proofHash" text NOT NULL DEFAULT ''`);
+    await runner.query('ALTER TABLE "booking" ADD COLUMN "unproven" integer NOT NULL DEFAULT 0');
+    await runner.query('CREATE INDEX "booking_address" ON "booking" ("address", "changed")');
+    await runner.query(`ALTER TABLE "access" ADD COLUMN "madeBy" text NOT NULL DEFAULT ''`);
     await runner.query(`WITH RECURSIVE up(id, above, depth) AS (
         SELECT "id", "parentId", 1 FROM "task" WHERE "parentId" IS NOT NULL
         UNION ALL
@@ -19,6 +23,10 @@ export class Doors33 implements MigrationInterface {
   }
 
   async down(runner: QueryRunner): Promise<void> {
+    await runner.query('ALTER TABLE "access" DROP COLUMN "madeBy"');
+    await runner.query('DROP INDEX "booking_address"');
+    await runner.query('ALTER TABLE "booking" DROP COLUMN "unproven"');
+    await runner.query('ALTER TABLE "booking" DROP COLUMN "proofHash"');
     await runner.query(`INSERT OR IGNORE INTO "dav_name" ("ownerId", "thing", "name", "uid")
       SELECT "ownerId", 'event:' || "uid", "name", "uid" FROM "dav_name" WHERE "thing" LIKE 'event:%'`);
     await runner.query(`DELETE FROM "dav_name" WHERE "thing" LIKE 'event:%' AND "thing" <> 'event:' || "uid"`);

@@ -5,7 +5,7 @@ import { dayOf, isoInZone, parseIso, placeOf, sayDay, sayTime, timesBetween, typ
 import { Repository } from 'typeorm';
 import { AccountsService } from '../accounts/accounts.service';
 import { inMannerOf } from '../accounts/manner';
-import { hashSecret } from '../accounts/passwords';
+import { hashSecret, newSecret } from '../accounts/passwords';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
 import { Refusal, badField, notFound } from '../base/errors';
@@ -21,6 +21,7 @@ import { noteToSelf } from '../sources/note-sending';
 import { Secrets } from '../sources/secrets.service';
 import { Booking, MeetPage, Offer } from './others.entities';
 import { newLink } from './public-link';
+import { refuseTooMany, tellStranger } from './strangers';
 import { PublicTimes, saidSlots } from './public-times';
 
 /** Somebody with an address they were given, on things of whoever gave it. */
@@ -66,6 +67,7 @@ export class BookingsService {
       const slot = slots.find((one) => one.start === start);
       if (!slot) throw this.taken(slots, user);
       const { name, address } = guestOf(input);
+      await refuseTooMany(work, page, address);
       const event = await work.insert('event', {
         ...blankEvent({ ...timesBetween(slot, user.zone), allDay: false, zone: user.zone }, user.zone),
         calendarId: (await mainCalendar(work)).id,
@@ -78,10 +80,15 @@ export class BookingsService {
         attendees: [{ name, address, partstat: 'ACCEPTED' }],
       });
       const { secret, ...linked } = newLink(this.secrets, user.id);
-      await work.insert('booking', { ...linked, pageId: page.id, eventId: event.id, name, address, state: 'booked' });
+      const proof = newSecret();
+      const booking = await work.insert('booking', {
+        ...{ ...linked, pageId: page.id, eventId: event.id, name, address, state: 'booked' },
+        ...{ proofHash: hashSecret(proof), unproven: 0 },
+      });
       const path = `/meet/${link}/${secret}`;
-      const note = `${page.firm ? 'It is agreed' : `${user.name} has yet to confirm it`}. To move or cancel it: ${base}${path}`;
-      await tellGuests(work, user, { before: [], after: [event], gone: [] }, note);
+      const agreed = page.firm ? 'It is agreed' : `${user.name} has yet to confirm it`;
+      const note = `Somebody took a time with ${user.name} for this address. ${agreed}. If that was you, open this address: what else there is to say then reaches you. There you can move or cancel it, too: ${base}${path}?mail=${proof}`;
+      await tellStranger(work, user, booking, page, { before: [], after: [event], gone: [] }, note);
       await this.tellOwner(work, user, event, `${name} <${address}> took a time: ${page.name}`);
       work.say({ action: 'capture', sentence: `${name} took a time: “${event.title}”` });
       return { slot, path };
@@ -101,18 +108,30 @@ export class BookingsService {
     const { row, user } = await this.at(this.bookings, link);
     const start = parseIso(to, user.zone);
     await this.kernel.transact(byGuest(user.id), async (work) => {
-      const { event, page } = await this.thingsOf(work, row.id);
+      const { booking, event, page } = await this.thingsOf(work, row.id);
       const { start: from, end } = placeOf(event, user.zone);
       const minutes = Math.round((end - from) / 60_000);
       const slots = await this.times.slots(work.manager, user, page, { minutes, now: work.now, without: event.id });
       if (!slots.some((one) => one.start === start)) throw this.taken(slots, user);
       const command = { do: 'change', scope: 'all', occurrence: null, fields: {}, to: { start, minutes } } as const;
       const { became } = await carryOut(work, user, event, command);
-      await tellGuests(work, user, became, '');
+      await tellStranger(work, user, booking, page, became, '');
       const moved = became.after.find(({ id }) => id === event.id) ?? event;
       await this.tellOwner(work, user, moved, `${row.name} moved “${event.title}”`);
       work.say({ action: 'move', sentence: `${row.name} moved “${event.title}”` });
     });
+    return this.booking(link);
+  }
+
+  /** Whoever reads the mail to the address is who booked: from now on everything reaches them. @throws Refusal 404 */
+  async confirm(link: string, proof: string): Promise<PublicBooking> {
+    const { row, user } = await this.at(this.bookings, link);
+    if (row.proofHash && row.proofHash === hashSecret(proof))
+      await this.kernel.transact(byGuest(user.id), async (work) => {
+        const booking = await work.update('booking', await work.find('booking', row.id), { proofHash: '' });
+        const event = await work.manager.findOneBy(Event, { ownerId: user.id, id: booking.eventId });
+        if (event && booking.state === 'booked') await tellGuests(work, user, { before: [], after: [event], gone: [] }, '');
+      });
     return this.booking(link);
   }
 
@@ -122,10 +141,10 @@ export class BookingsService {
     const now = await this.say(row, user);
     if (now.state === 'booked')
       await this.kernel.transact(byGuest(user.id), async (work) => {
-        const { event, booking } = await this.thingsOf(work, row.id);
+        const { event, booking, page } = await this.thingsOf(work, row.id);
         const { became } = await carryOut(work, user, event, { do: 'remove', scope: 'all', occurrence: null });
-        await work.update('booking', booking, { state: 'cancelled' });
-        await tellGuests(work, user, became, '');
+        const cancelled = await work.update('booking', booking, { state: 'cancelled' });
+        await tellStranger(work, user, cancelled, page, became, '');
         await this.tellOwner(work, user, event, `${row.name} cancelled “${event.title}”`);
         work.say({ action: 'remove', sentence: `${row.name} cancelled “${event.title}”` });
       });
@@ -163,7 +182,9 @@ export class BookingsService {
         description: input.note?.trim() ?? '',
       });
       await work.update('offer', offer, { state: 'taken', takenBy: name, events: [event.id] });
-      await tellGuests(work, user, { before: [], after: [event], gone: [] }, 'It is agreed.');
+      // It may be anybody's address: what was written along stays here.
+      const plain = { ...event, description: '', attendees: [{ name: '', address, partstat: 'ACCEPTED' as const }] };
+      await tellGuests(work, user, { before: [], after: [plain], gone: [] }, 'It is agreed.');
       await this.tellOwner(work, user, event, `${name} <${address}> took a time: ${offer.title}`);
       work.say({ action: 'capture', sentence: `${name} took a time: “${offer.title}”` });
       return slot;
@@ -198,6 +219,7 @@ export class BookingsService {
       return {
         ...{ title: page?.name ?? '', host: user.name, place: '', zone: user.zone, start: '', end: '' },
         state: 'cancelled',
+        confirmed: row.proofHash === '',
         slots: [],
       };
     const place = placeOf(event, user.zone);
@@ -206,7 +228,7 @@ export class BookingsService {
     const [times] = saidSlots([place], user.zone);
     return {
       ...{ title: page?.name ?? event.title, host: user.name, place: event.location, zone: user.zone },
-      ...{ start: times?.start ?? '', end: times?.end ?? '', state: 'booked' },
+      ...{ start: times?.start ?? '', end: times?.end ?? '', state: 'booked', confirmed: row.proofHash === '' },
       slots: saidSlots(
         free.filter(({ start }) => start !== place.start),
         user.zone,

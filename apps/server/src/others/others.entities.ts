@@ -42,12 +42,17 @@ export class MeetPage extends Linked {
 @Entity('booking')
 @Index('booking_link', ['linkHash'], LINK_INDEX)
 @Index('booking_page', ['ownerId', 'pageId'])
+@Index('booking_address', ['address', 'changed'])
 export class Booking extends Linked {
   @Column('text') pageId: string;
   @Column('text') eventId: string;
   @Column('text') name: string;
   @Column('text') address: string;
   @Column('text') state: 'booked' | 'cancelled';
+  /** SHA-256 of what only the mail to the address knows; empty once it came back, and of bookings from before. */
+  @Column('text', { default: '' }) proofHash: string;
+  /** Mails to the address as long as nobody confirmed it. */
+  @Column('integer', { default: 0 }) unproven: number;
 }
 
 /** Some times that are held until one of them is taken. */

@@ -17,6 +17,7 @@ import {
 import {
   BookingInput,
   BookingMove,
+  BookingProof,
   MeetPageChange,
   MeetPageInput,
   MeetQuery,
@@ -36,7 +37,7 @@ import { AccountsModule } from '../accounts/accounts.module';
 import { Open, Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
 import { AgendaModule } from '../agenda/agenda.module';
-import { CONFIG, type Config } from '../base/config';
+import { CONFIG, originOf, type Config } from '../base/config';
 import { notFound } from '../base/errors';
 import { DueModule } from '../due/due.module';
 import { SourcesModule } from '../sources/sources.module';
@@ -122,13 +123,20 @@ class PublicController {
   @Post('meet/:link')
   book(@Req() request: Request, @Param('link') link: string, @Body() input: BookingInput): Promise<Booked> {
     this.door.pass('act', request.ip ?? '', link);
-    return this.bookings.book(link, input, this.config.origin ?? `${request.protocol}://${request.headers.host ?? ''}`);
+    return this.bookings.book(link, input, originOf(this.config, request.socket.localPort));
   }
 
   @Get('bookings/:link')
   booking(@Req() request: Request, @Param('link') link: string): Promise<PublicBooking> {
     this.door.pass('look', request.ip ?? '', link);
     return this.bookings.booking(link);
+  }
+
+  @Post('bookings/:link')
+  @HttpCode(200)
+  confirm(@Req() request: Request, @Param('link') link: string, @Body() { proof }: BookingProof): Promise<PublicBooking> {
+    this.door.pass('act', request.ip ?? '', link);
+    return this.bookings.confirm(link, proof);
   }
 
   @Patch('bookings/:link')

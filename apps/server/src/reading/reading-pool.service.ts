@@ -35,12 +35,15 @@ import {
 /** Messages read at the same time, besides one large file. */
 const MESSAGES_AT_ONCE = 2;
 const FILES_AT_ONCE = 1;
+/** What used up its first budget is read behind everything that did not: one at a time, and so many that wait for it. */
+const SLOW_AT_ONCE = 1;
+const MOST_SLOW = 30;
+/** The first budget, in milliseconds: hardly anything that people send needs as much. */
+const FIRST_TIME = 2000;
 const IDLE = 120_000;
 const STACK_MB = 8;
 /** Milliseconds for the headers alone of a message that could not be read whole. */
 const HEADER_TIME = 5000;
-/** For one calendar object, where others wait with it. */
-const OBJECT_TIME = 2000;
 
 /** Reading was given up: it took longer, or more memory, than one thing that arrives is given. */
 export class ReadingLimit extends Error {
@@ -58,6 +61,7 @@ export class ReadingPool implements OnApplicationShutdown {
   private readonly logger = new Logger('reading');
   private readonly messages = new Turns(MESSAGES_AT_ONCE);
   private readonly files = new Turns(FILES_AT_ONCE);
+  private readonly slow = new Turns(SLOW_AT_ONCE);
   private readonly pool: Piscina;
   private readonly time: number;
 
@@ -68,7 +72,7 @@ export class ReadingPool implements OnApplicationShutdown {
     this.pool = new Piscina({
       filename: existsSync(built) ? built : join(__dirname, '../../dist/worker.js'),
       minThreads: 0,
-      maxThreads: MESSAGES_AT_ONCE + FILES_AT_ONCE,
+      maxThreads: MESSAGES_AT_ONCE + FILES_AT_ONCE + SLOW_AT_ONCE,
       idleTimeout: IDLE,
       resourceLimits: { maxOldGenerationSizeMb: readMemory, stackSizeMb: STACK_MB },
       workerHistogram: false,
@@ -116,7 +120,7 @@ export class ReadingPool implements OnApplicationShutdown {
     if (!texts.length) return [];
     const alone = texts.length === 1;
     try {
-      return await this.run('objects', { texts, zone }, alone ? Math.min(this.time, OBJECT_TIME) : this.time);
+      return await this.run('objects', { texts, zone });
     } catch (problem) {
       if (!(problem instanceof ReadingLimit)) throw problem;
       if (alone) return [{ events: [], todos: [], problem: problem.message }];
@@ -189,10 +193,21 @@ export class ReadingPool implements OnApplicationShutdown {
     }
   }
 
+  /** @throws ReadingLimit */
   private async run<T>(name: string, job: object, time = this.time): Promise<T> {
-    const release = await this.messages.take();
+    try {
+      return await this.once<T>(this.messages, name, job, Math.min(time, FIRST_TIME));
+    } catch (problem) {
+      const mayTakeMore = problem instanceof ReadingLimit && problem.what === 'time' && time > FIRST_TIME;
+      if (!mayTakeMore || this.slow.queued >= MOST_SLOW) throw problem;
+    }
+    return this.once<T>(this.slow, name, job, time);
+  }
+
+  private async once<T>(turns: Turns, name: string, job: object, most: number): Promise<T> {
+    const release = await turns.take();
     const stop = new AbortController();
-    const timer = setTimeout(() => stop.abort(), time);
+    const timer = setTimeout(() => stop.abort(), most);
     try {
       return done((await this.pool.run(job, { name, signal: stop.signal })) as Outcome<T>);
     } catch (problem) {
@@ -224,6 +239,11 @@ class Turns {
   private readonly waiting: (() => void)[] = [];
 
   constructor(private free: number) {}
+
+  /** How many wait. */
+  get queued(): number {
+    return this.waiting.length;
+  }
 
   async take(): Promise<() => void> {
     if (this.free > 0) this.free -= 1;

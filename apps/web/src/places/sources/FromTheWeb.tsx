@@ -1,3 +1,4 @@
+import type { May } from '@corvun/contract';
 import { TokenInput } from '@corvun/contract/inputs';
 import { useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
@@ -8,6 +9,13 @@ import { useNow } from '../../parts/useNow';
 import { useMe } from '../../data/queries';
 import { button, field, primary, saysPast } from './common';
 
+const MAY_WORDS: Record<May, string> = {
+  write: 'read and write',
+  read: 'only read',
+  calendars: 'calendar programs only',
+  account: 'everything, backups and tokens, too',
+};
+
 /** The browser extension, the bookmarklet, and tokens for them and for other programs. */
 export function FromTheWeb(): ReactNode {
   const now = useNow();
@@ -15,10 +23,10 @@ export function FromTheWeb(): ReactNode {
   const tokens = useTokens();
   const seen = useQuiet().data?.extension;
   const [secret, setSecret] = useState('');
-  const [reads, setReads] = useState(false);
+  const [may, setMay] = useState<May>('write');
   const clip = `javascript:(()=>{const s=String(getSelection()).slice(0,2000);open('${window.location.origin}/clip?title='+encodeURIComponent(document.title)+'&url='+encodeURIComponent(location.href)+'&text='+encodeURIComponent(s),'corvun','width=520,height=460')})()`;
   const { form, submit } = useRuled<{ name: string }>(TokenInput, { name: 'Browser' }, async ({ name }) =>
-    setSecret((await addToken(name, reads ? 'read' : 'write')).token),
+    setSecret((await addToken(name, may)).token),
   );
   return (
     <div className="grid max-w-[720px] gap-8">
@@ -82,9 +90,15 @@ export function FromTheWeb(): ReactNode {
           <div className="flex-1">
             <RuledField form={form} name="name" label="What it is for" className={field} />
           </div>
-          <label className="mt-[26px] flex min-h-6 items-center gap-1">
-            <input type="checkbox" className="accent-teal" checked={reads} onChange={(event) => setReads(event.target.checked)} />
-            may only read
+          <label className="block">
+            What it may do
+            <select className={field} value={may} onChange={(event) => setMay(event.target.value as May)}>
+              {Object.entries(MAY_WORDS).map(([one, words]) => (
+                <option key={one} value={one}>
+                  {words}
+                </option>
+              ))}
+            </select>
           </label>
           <button type="submit" className={`${primary} mt-[18px]`}>
             Make a token
@@ -104,7 +118,7 @@ export function FromTheWeb(): ReactNode {
                 {one.name}{' '}
                 <span className="text-xs text-soft">
                   made {saysPast(one.created, now, me.data?.zone ?? 'UTC')}
-                  {one.may === 'read' && ', may only read'}
+                  {one.may !== 'write' && `, ${MAY_WORDS[one.may]}`}
                 </span>
               </span>
               <button type="button" className={`${button} text-xs`} onClick={() => void removeToken(one.id)}>
