@@ -16,6 +16,7 @@ const ENTRIES = {
     worker: 'reading/worker',
     'keeping.worker': 'data/keeping.worker',
     'planning.worker': 'planning/plan.worker',
+    'export.worker': 'data/export.worker',
   },
   outside: { main: 'main' },
   cli: { main: 'main' },

@@ -69,6 +69,7 @@ export async function build() {
     'apps/server/dist/main.js',
     'apps/server/dist/worker.js',
     'apps/server/dist/planning.worker.js',
+    'apps/server/dist/export.worker.js',
     'apps/server/dist/openapi.json',
     'apps/cli/dist/main.js',
     'apps/outside/dist/main.js',

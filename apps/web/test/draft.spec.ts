@@ -6,7 +6,7 @@ const block = (taskId: string, start: string, of: string | null = null): Proposa
   ...{ start, end: start },
 });
 const proposal: Proposal = {
-  ...{ from: '2026-08-03', to: '2026-08-03', without: [], stays: 0, cost: 1 },
+  ...{ from: '2026-08-03', to: '2026-08-03', without: [], further: 0, stays: 0, cost: 1 },
   blocks: [block('a', '2026-08-03T09:00:00+02:00'), block('b', '2026-08-03T10:00:00+02:00', 'old')],
   gone: [{ block: 'late', taskId: 'c', title: 'c', start: '2026-08-03T11:00:00+02:00', end: '2026-08-03T11:30:00+02:00' }],
 };

@@ -6,7 +6,6 @@ import {
   IsBoolean,
   IsIn,
   IsInt,
-  IsISO8601,
   IsObject,
   IsOptional,
   IsString,
@@ -20,7 +19,7 @@ import {
 } from 'class-validator';
 import { LONGEST_BUFFER, MOST_ALARMS, isTrigger, type Alarm } from '@corvun/core';
 import { BlockMove } from './yes-cost';
-import { AreSites, IsDay, IsRule, Maybe, NotBlank, say } from './rules';
+import { AreSites, IsDay, IsRule, Maybe, NotBlank, say, IsTime } from './rules';
 
 /** What own time can be for. */
 export const BLOCK_KINDS = ['work', 'quiet', 'break'] as const;
@@ -35,7 +34,7 @@ export class BlockInput {
   @Maybe() @IsIn(BLOCK_KINDS, blockKind) kind?: (typeof BLOCK_KINDS)[number];
   /** What it is called, where it is for no task. */
   @Maybe() @IsString() @MaxLength(500) title?: string;
-  @IsISO8601({}, say.time) start: string;
+  @IsTime() start: string;
   @IsInt(say.minutes) @Min(1, say.minutes) @Max(1440, say.minutes) minutes: number;
   /** Whether others see it as taken; they do where nothing is said. */
   @Maybe() @IsBoolean() busy?: boolean;
@@ -54,7 +53,7 @@ export class BlocksInput {
 /** What changes of a block; what is left out stays. */
 export class BlockChange {
   @Maybe() @IsInt() version?: number;
-  @Maybe() @IsISO8601({}, say.time) start?: string;
+  @Maybe() @IsTime() start?: string;
   @Maybe() @IsInt(say.minutes) @Min(1, say.minutes) @Max(1440, say.minutes) minutes?: number;
   @Maybe() @IsBoolean() busy?: boolean;
   @Maybe() @IsIn(BLOCK_KINDS, blockKind) kind?: (typeof BLOCK_KINDS)[number];
@@ -143,11 +142,11 @@ export class BuffersInput {
 
 /** What is said of an event. All-day events take days. */
 export class EventFields extends SeriesPlace {
-  @Maybe() @IsISO8601({}, say.time) start?: string;
+  @Maybe() @IsTime() start?: string;
   /** How long; left out: as long as it was. */
   @Maybe() @IsInt(lasting) @Min(1, lasting) @Max(YEAR, lasting) minutes?: number;
   /** Where it ends instead of how long it is; of whole days the day after the last one. */
-  @Maybe() @IsISO8601({}, say.time) end?: string;
+  @Maybe() @IsTime() end?: string;
   @Maybe() @IsBoolean() allDay?: boolean;
   /** IANA zone in which it begins. */
   @Maybe() @IsString() @MaxLength(80) zone?: string;
@@ -195,7 +194,7 @@ export class EventFields extends SeriesPlace {
 /** A new event. */
 export class EventInput extends EventFields {
   @IsString() @Length(1, 500, say.title) @NotBlank('The title') title: string;
-  @IsISO8601({}, say.time) declare start: string;
+  @IsTime() declare start: string;
 }
 
 /** What changes of an event. */

@@ -8,7 +8,6 @@ import {
   IsEmail,
   IsIn,
   IsInt,
-  IsISO8601,
   IsOptional,
   IsString,
   Length,
@@ -19,7 +18,7 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { BlockMove } from './yes-cost';
-import { IsDay, IsDeadline, IsWeek, Maybe, NotBlank, PRIORITIES, say } from './rules';
+import { IsDay, IsDeadline, IsWeek, Maybe, NotBlank, PRIORITIES, say, IsTime } from './rules';
 
 /** A mail that goes out with a decision: a reply to the sender, or the message passed on. */
 export class MailOutInput {
@@ -38,7 +37,7 @@ export class AlsoInput {
 
 /** One stretch of time that is set aside. */
 export class SlotInput {
-  @IsISO8601({}, say.time) start: string;
+  @IsTime() start: string;
   @IsInt(say.minutes) @Min(1, say.minutes) @Max(1440, say.minutes) minutes: number;
 }
 
@@ -96,7 +95,7 @@ export class DecideWeek extends DecidingTask {
 /** A task with time set aside for it. */
 export class DecideTime extends DecidingTask {
   @IsIn(['time']) to: 'time';
-  @Maybe() @IsISO8601({}, say.time) start?: string;
+  @Maybe() @IsTime() start?: string;
   /** Several blocks for the same task, instead of one from `start`. */
   @Maybe() @IsArray() @ArrayMaxSize(20) @ValidateNested({ each: true }) @Type(() => SlotInput) slots?: SlotInput[];
 }
@@ -125,7 +124,7 @@ export class DecideDone extends DecidingTask {
 /** An event in the main calendar. */
 export class DecideEvent extends Deciding {
   @IsIn(['event']) to: 'event';
-  @Maybe() @IsISO8601({}, say.time) start?: string;
+  @Maybe() @IsTime() start?: string;
   @IsOptional() @IsInt(say.minutes) @Min(1, say.minutes) @Max(6000, say.minutes) minutes?: number | null;
   @Maybe() @IsString() @MaxLength(500) location?: string;
   @Maybe() @IsString() @MaxLength(100_000) notes?: string;
@@ -140,7 +139,7 @@ export class DecideAnswer extends Deciding {
   @IsIn(['answer']) to: 'answer';
   @Maybe() @IsIn(['yes', 'maybe', 'no']) reply?: 'yes' | 'maybe' | 'no';
   /** Another time that is proposed. */
-  @Maybe() @IsISO8601({}, say.time) start?: string;
+  @Maybe() @IsTime() start?: string;
   @IsOptional() @IsInt(say.minutes) @Min(1, say.minutes) @Max(6000, say.minutes) minutes?: number | null;
   /** Own time that gives way to a yes. */
   @Maybe() @IsArray() @ArrayMaxSize(50) @ValidateNested({ each: true }) @Type(() => BlockMove) moves?: BlockMove[];

@@ -1,11 +1,11 @@
-import { IsBoolean, IsInt, IsISO8601, IsOptional, IsString, Length, Matches, Max, MaxLength, Min } from 'class-validator';
+import { IsBoolean, IsInt, IsOptional, IsString, Length, Matches, Max, MaxLength, Min } from 'class-validator';
 import type { Phase, PresenceKind } from '@corvun/core';
 import type { Done } from './answers';
 import type { QuietRoutes } from './quiet';
 import type { SpentBy } from './tasks';
 import type { WeatherRoutes } from './weather';
 import type { IsoTime } from './things';
-import { Maybe, say } from './rules';
+import { Maybe, say, IsTime } from './rules';
 
 /** The timer that runs. */
 export interface TimerInfo {
@@ -97,14 +97,14 @@ const most = { message: 'Time spent at once is a whole number of minutes, from 1
 export class TimeInput {
   @IsInt(most) @Min(1, most) @Max(1440, most) minutes: number;
   /** When it began; left out: so many minutes ago. */
-  @Maybe() @IsISO8601({}, say.time) start?: string;
+  @Maybe() @IsTime() start?: string;
   /** The block it was spent in: it begins where that does. */
   @Maybe() @IsString() @MaxLength(100) block?: string;
 }
 
 export class TimeChange {
   @Maybe() @IsInt() version?: number;
-  @Maybe() @IsISO8601({}, say.time) start?: string;
+  @Maybe() @IsTime() start?: string;
   @Maybe() @IsInt(most) @Min(1, most) @Max(1440, most) minutes?: number;
 }
 

@@ -3,7 +3,6 @@ import {
   IsEmail,
   IsIn,
   IsInt,
-  IsISO8601,
   IsNotEmpty,
   IsString,
   Length,
@@ -13,7 +12,7 @@ import {
   Min,
   MinLength,
 } from 'class-validator';
-import { Maybe, NotBlank } from './rules';
+import { Maybe, NotBlank, IsTime } from './rules';
 
 export class CaptureInput {
   @IsString() @Length(1, 2000, { message: 'The line has 1 to 2000 characters.' }) @NotBlank('The line') text: string;
@@ -24,7 +23,7 @@ export class CaptureInput {
   @Matches(/^https?:\/\//, { message: 'The address of a page begins with http:// or https://.' })
   url?: string;
   /** When it was written, where it is sent later: words like “tomorrow” are meant from then. */
-  @Maybe() @IsISO8601({ strict: true }) at?: string;
+  @Maybe() @IsTime() at?: string;
   /** Into the inbox, whatever the line says of days and lists: it is only gathered now. */
   @Maybe() @IsBoolean() inbox?: boolean;
   /** Chosen by the sender: the same key is taken once, however often it is sent. */

@@ -7,7 +7,6 @@ import {
   IsEmail,
   IsIn,
   IsInt,
-  IsISO8601,
   IsOptional,
   IsString,
   Length,
@@ -18,7 +17,7 @@ import {
   ValidateNested,
 } from 'class-validator';
 import type { MeetRules, ShareShows } from './others';
-import { AreHours, IsDay, Maybe, NotBlank, say } from './rules';
+import { AreHours, IsDay, Maybe, NotBlank, say, IsTime } from './rules';
 
 /** A calendar to publish. */
 export class ShareInput {
@@ -81,7 +80,7 @@ export class MeetPageChange extends MeetPageFields {
 
 /** A time to hold. */
 export class OfferedSlot {
-  @IsISO8601({}, say.time) start: string;
+  @IsTime() start: string;
   @IsInt(length) @Min(5, length) @Max(480, length) minutes: number;
 }
 
@@ -120,7 +119,7 @@ export class VisitorInput {
 
 /** A time of a meet-me page that a visitor takes. */
 export class BookingInput extends VisitorInput {
-  @IsISO8601({}, say.time) start: string;
+  @IsTime() start: string;
   @IsInt(length) minutes: number;
   /** In the order of the questions. */
   @Maybe()
@@ -133,7 +132,7 @@ export class BookingInput extends VisitorInput {
 
 /** One of the offered times. */
 export class OfferTake extends VisitorInput {
-  @IsISO8601({}, say.time) start: string;
+  @IsTime() start: string;
 }
 
 /** What stands in the mail to whoever booked. */
@@ -142,7 +141,7 @@ export class BookingProof {
 }
 
 export class BookingMove {
-  @IsISO8601({}, say.time) start: string;
+  @IsTime() start: string;
 }
 
 export class MeetQuery {

@@ -1,18 +1,6 @@
 import { Type } from 'class-transformer';
-import {
-  ArrayMaxSize,
-  IsArray,
-  IsIn,
-  IsInt,
-  IsISO8601,
-  IsString,
-  Matches,
-  Max,
-  MaxLength,
-  Min,
-  ValidateNested,
-} from 'class-validator';
-import { IsDay, IsWeek, Maybe, say } from './rules';
+import { ArrayMaxSize, IsArray, IsIn, IsInt, IsString, Matches, Max, MaxLength, Min, ValidateNested } from 'class-validator';
+import { IsDay, IsWeek, Maybe, say, IsTime } from './rules';
 import type { Done } from './answers';
 import type { IsoTime } from './things';
 import type { TimeStretch } from './yes-cost';
@@ -54,7 +42,9 @@ export interface Proposal {
   to: string;
   blocks: ProposedBlock[];
   gone: GivenBack[];
+  /** The first of those that find no place, and how many more there are. */
   without: WithoutPlace[];
+  further: number;
   /** How many blocks that might have moved stay where they are. */
   stays: number;
   /** What speaks against it, in the unit of the planning problem. */
@@ -113,7 +103,7 @@ export class ProposalQuery {
 /** One block as it is taken from a proposal. */
 export class PlanBlockInput {
   @IsString() @MaxLength(200) taskId: string;
-  @IsISO8601({}, say.time) start: string;
+  @IsTime() start: string;
   @IsInt(say.minutes) @Min(1, say.minutes) @Max(1440, say.minutes) minutes: number;
   /** The block that goes there; a new one where it is left out. */
   @Maybe() @IsString() @MaxLength(200) block?: string;

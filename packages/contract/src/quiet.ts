@@ -1,6 +1,6 @@
-import { IsISO8601, IsString, Length } from 'class-validator';
+import { IsString, Length } from 'class-validator';
 import type { Done } from './answers';
-import { Maybe, say } from './rules';
+import { Maybe, IsTime } from './rules';
 import type { IsoTime } from './things';
 
 /** Time in which it is quiet. */
@@ -39,7 +39,7 @@ export class GraceInput {
   /** Its host, or an address on it. */
   @IsString() @Length(1, 300, { message: 'A site has 1 to 300 characters.' }) site: string;
   /** When it was opened, where the server was away then; left out: now. */
-  @Maybe() @IsISO8601({}, say.time) at?: string;
+  @Maybe() @IsTime() at?: string;
 }
 
 /** The routes of quiet time; a part of the table in `routes.ts`. */

@@ -1,7 +1,7 @@
 // Rules on what stands inside another input ask for it, in a browser, too.
 import 'reflect-metadata';
 import { HoursError, SiteError, isDay, isRule, isWeek, readHours, readSite, type Priority } from '@corvun/core';
-import { Matches, ValidateBy, ValidateIf, type ValidationOptions } from 'class-validator';
+import { Matches, ValidateBy, ValidateIf, isISO8601, type ValidationOptions } from 'class-validator';
 
 /** May be left out, but is not null: what cannot be empty here must not arrive as nothing. */
 export const Maybe = (): PropertyDecorator => ValidateIf((_, value) => value !== undefined);
@@ -34,6 +34,15 @@ export const IsDay = (options?: ValidationOptions): PropertyDecorator =>
     (value) => (/^\d{4}-\d{2}-\d{2}$/.test(value) ? `${value} is not a day in the calendar.` : 'Write the day as YYYY-MM-DD.'),
     day,
     options,
+  );
+
+/** A moment as ISO 8601, with or without an offset, from 1900 to 2199. */
+export const IsTime = (): PropertyDecorator =>
+  said(
+    'isTime',
+    (value) =>
+      isISO8601(value) ? `${value} is too far away.` : 'Write the time as YYYY-MM-DDTHH:MM, with or without an offset.',
+    (value) => typeof value === 'string' && isISO8601(value, { strict: true }) && inReach(value.slice(0, 4)),
   );
 
 /** An ISO week that exists. */

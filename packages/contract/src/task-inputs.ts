@@ -6,7 +6,6 @@ import {
   IsBoolean,
   IsIn,
   IsInt,
-  IsISO8601,
   IsObject,
   IsOptional,
   IsString,
@@ -18,7 +17,7 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { WHYS, type LeftWhy, type Priority } from '@corvun/core';
-import { IsDay, IsDeadline, IsRule, IsTimeOnDay, IsWeek, Maybe, NotBlank, PRIORITIES, say } from './rules';
+import { IsDay, IsDeadline, IsRule, IsTimeOnDay, IsWeek, Maybe, NotBlank, PRIORITIES, say, IsTime } from './rules';
 
 /** Tasks in one request. */
 export const MOST_TOGETHER = 2000;
@@ -136,7 +135,7 @@ export class BreakDownInput {
   @Type(() => StepInput)
   steps: StepInput[];
   /** When time for the first of them begins; left out: it gets none. */
-  @Maybe() @IsISO8601({}, say.time) start?: string;
+  @Maybe() @IsTime() start?: string;
   /** Whether they come before the steps it has; else after them. */
   @Maybe() @IsBoolean() before?: boolean;
   /** What is said of the task besides: why it stayed open, for when it is now. */

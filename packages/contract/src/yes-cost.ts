@@ -1,5 +1,5 @@
-import { IsISO8601, IsString, Matches, MaxLength } from 'class-validator';
-import { Maybe, say } from './rules';
+import { IsString, Matches, MaxLength } from 'class-validator';
+import { Maybe, IsTime } from './rules';
 import type { BufferInfo } from './agenda';
 import type { IsoTime } from './things';
 
@@ -91,7 +91,7 @@ export class YesCostQuery {
   @Maybe()
   @Matches(/^\d{4}-\d{2}-\d{2}(T\d{2}:\d{2})?$/, { message: 'An occurrence is named by its original start.' })
   occurrence?: string;
-  @Maybe() @IsISO8601({}, say.time) start?: string;
+  @Maybe() @IsTime() start?: string;
   /** An hour where it is not said. */
   @Maybe() @Matches(/^[1-9]\d{0,3}$/, { message: 'It lasts a whole number of minutes, from 1 to 9999.' }) minutes?: string;
 }
@@ -99,5 +99,5 @@ export class YesCostQuery {
 /** Own time that gives way. */
 export class BlockMove {
   @IsString() @MaxLength(200) block: string;
-  @IsISO8601({}, say.time) start: string;
+  @IsTime() start: string;
 }

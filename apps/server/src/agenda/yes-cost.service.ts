@@ -37,10 +37,14 @@ import { aroundOf, bufferInfo, cameFrom, type Around } from './around';
 const DAY = 86_400_000;
 /** How far ahead own time may be moved, in days; further where the event is further. */
 const AHEAD = 14;
-/** An event that is further ahead, in days, is counted by itself: nothing of today gives way to it. */
+/** An event that is further away, in days, is counted by itself: nothing of today gives way to it. */
 const FAR = 60;
 /** How far ahead the next date of a series is looked for, in milliseconds. */
 const NEXT = 400 * DAY;
+
+/** Between these, years have four digits wherever one looks. */
+const FIRST = Date.UTC(1900, 0, 1);
+const LAST = Date.UTC(2200, 0, 1);
 
 interface Asked extends Interval {
   /** The UID that is asked about is no obstacle to itself. */
@@ -63,10 +67,11 @@ export class YesCostService {
   /** @throws Refusal 404, 422 */
   async of(user: User, query: YesCostQuery): Promise<YesCost> {
     const asked = await this.asked(user, query);
+    if (asked.start < FIRST || asked.end > LAST) throw badField('start', 'It is too far away to be counted.');
     const now = this.clock.now();
-    const far = asked.start > now + FAR * DAY;
+    const far = Math.abs(asked.start - now) > FAR * DAY;
     const first = dayOf(far ? asked.start - AHEAD * DAY : Math.min(now, asked.start), user.zone);
-    const last = addDays(dayOf(Math.max(now, asked.start), user.zone), AHEAD);
+    const last = addDays(dayOf(far ? asked.start : Math.max(now, asked.start), user.zone), AHEAD);
     const window = { start: startOfDay(first, user.zone), end: endOfDay(last, user.zone) };
     const [{ agenda, calendars, tasks }, demands, guests] = await Promise.all([
       this.agenda.taken(user, window),

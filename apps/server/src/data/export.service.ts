@@ -1,137 +1,42 @@
 import { Inject, Injectable } from '@nestjs/common';
-import type { Settings } from '@corvun/core';
-import { writeVcards } from '@corvun/formats';
-import { entry, snapshot } from '@corvun/keeping';
-import { createReadStream, createWriteStream, promises as fs } from 'node:fs';
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
 import { once } from 'node:events';
-import { finished } from 'node:stream/promises';
-import { pack, type Pack } from 'tar-stream';
-import { DataSource, type FindManyOptions, type ObjectLiteral } from 'typeorm';
+import { Readable } from 'node:stream';
+import { Worker } from 'node:worker_threads';
 import type { User } from '../accounts/user.entity';
 import { CONFIG, type Config } from '../base/config';
-import { readingOptions } from '../base/data-source';
-import { FileStore } from '../base/file-store';
-import { Uploads } from '../base/uploads';
-import { Incoming, type StoredAttachment } from '../incoming/incoming.entity';
-import { Note } from '../notes/note.entity';
-import { cardOf } from '../people/card';
-import { Person } from '../people/person.entity';
-import { calendarFiles, tableFiles } from './open-formats';
-import { safeName } from './safe-name';
-import type { Content, Owned } from '../kernel/kind';
-import { OWNED } from '../kernel/kinds';
+import type { ExportSaid, ExportTask } from './export.worker';
 
-/** What an export says of itself; nothing in it changes when it is read in and exported again. */
-export interface ExportManifest {
-  format: 'corvun-export';
-  version: 1;
-  account: { name: string; zone: string; hours: Record<number, string[]>; settings?: Partial<Settings> };
-}
-
-export const EXPORT_MANIFEST = 'export.json';
-const PAGE = 400;
-
-/** Writes everything of one user in open formats: mail, calendars, tasks, people, notes, tables, and the rest as JSON. */
+/** Hands out everything of one user while a thread writes it; see `ExportWriter`. */
 @Injectable()
 export class ExportService {
-  constructor(
-    @Inject(CONFIG) private readonly config: Config,
-    private readonly files: FileStore,
-    private readonly uploads: Uploads,
-  ) {}
+  constructor(@Inject(CONFIG) private readonly config: Config) {}
 
-  /** A tar archive, made from a copy of the database at one moment while it is read. */
-  stream(user: User): Pack {
-    const tar = pack();
-    this.fill(tar, user).then(
-      () => tar.finalize(),
-      (problem: unknown) => tar.destroy(problem instanceof Error ? problem : new Error(String(problem))),
-    );
-    return tar;
+  /** A tar archive. Whoever stops reading stops the thread. */
+  stream(user: User): Readable {
+    return Readable.from(this.chunks(user.id));
   }
 
-  private async fill(tar: Pack, user: User): Promise<void> {
-    const copy = this.uploads.fresh('export');
-    await snapshot(this.config.data, copy);
-    const source = new DataSource({ ...readingOptions(this.config.data), database: copy } as never);
-    await source.initialize();
+  private async *chunks(userId: string): AsyncGenerator<Buffer> {
+    // Tests run the server from its sources; a thread can only load what is built.
+    const built = join(__dirname, 'export.worker.js');
+    const task: ExportTask = { data: this.config.data, userId };
+    const thread = new Worker(existsSync(built) ? built : join(__dirname, '../../dist/export.worker.js'), { workerData: task });
+    const ended = once(thread, 'exit').then(() => {
+      throw new Error('The export was cut off.');
+    });
+    ended.catch(() => undefined);
     try {
-      const text = (name: string, content: string) => {
-        const bytes = Buffer.from(content);
-        return entry(tar, name, bytes.length, bytes);
-      };
-      const manifest: ExportManifest = {
-        format: 'corvun-export',
-        version: 1,
-        account: { name: user.name, zone: user.zone, hours: user.hours, settings: sorted({ ...user.settings }) },
-      };
-      await text(EXPORT_MANIFEST, `${JSON.stringify(manifest, null, 2)}\n`);
-      for (const table of OWNED) await this.table(tar, source, user, table);
-      for await (const { name, content } of calendarFiles(source, user)) await text(name, content);
-      for await (const { name, content } of tableFiles(source, user)) await text(name, content);
-      await text('people.vcf', writeVcards((await own(source, Person, user)).map(cardOf)));
-      for (const { id, title, text: markdown } of await own(source, Note, user))
-        await text(`notes/${safeName(title)}-${id.slice(0, 6)}.md`, `# ${title}\n\n${markdown}\n`);
-      await this.originals(tar, source, user);
+      for (;;) {
+        const said = once(thread, 'message') as Promise<[ExportSaid]>;
+        thread.postMessage('next');
+        const [chunk] = await Promise.race([said, ended]);
+        if (chunk === null) return;
+        yield Buffer.from(chunk.buffer, chunk.byteOffset, chunk.byteLength);
+      }
     } finally {
-      await source.destroy();
-      for (const end of ['', '-wal', '-shm']) await fs.rm(copy + end, { force: true });
+      await thread.terminate();
     }
-  }
-
-  /** A table as a JSON array with one row a line, so that a large one is read line by line. */
-  private async table(tar: Pack, source: DataSource, user: User, table: Owned): Promise<void> {
-    const path = this.uploads.fresh('table');
-    const file = createWriteStream(path, { mode: 0o600 });
-    file.write('[');
-    let first = true;
-    for await (const row of pages(source, table, user)) {
-      const { ownerId: _ownerId, ...rest } = row;
-      const out = table.out ? table.out(rest) : rest;
-      if (!file.write(`${first ? '' : ','}\n${JSON.stringify(sorted(out))}`)) await once(file, 'drain');
-      first = false;
-    }
-    file.end('\n]\n');
-    await finished(file);
-    await entry(tar, `data/${table.exported.name}.json`, (await fs.stat(path)).size, createReadStream(path));
-    await fs.rm(path, { force: true });
-  }
-
-  private async originals(tar: Pack, source: DataSource, user: User): Promise<void> {
-    const kept = async (name: string, hash: string) => {
-      const size = await this.files.sizeOf(hash);
-      if (size !== null) await entry(tar, name, size, this.files.open(hash));
-    };
-    for await (const row of pages(source, { entity: Incoming, exported: { name: 'incoming', order: 'id' } }, user)) {
-      const { id, kind, originalHash } = row as unknown as Incoming;
-      if (originalHash) await kept(kind === 'mail' || kind === 'invitation' ? `mail/${id}.eml` : `originals/${id}`, originalHash);
-    }
-    for (const table of OWNED)
-      if (table.bytes)
-        for await (const row of pages(source, table, user)) {
-          const { id, name, hash } = row as unknown as Pick<StoredAttachment, 'id' | 'name' | 'hash'>;
-          await kept(`${table.bytes}/${id}/${safeName(name)}`, hash);
-        }
   }
 }
-
-/** Rows of one owner, page by page, in order. */
-async function* pages(source: DataSource, { entity, exported, only }: Owned, user: User): AsyncGenerator<Content> {
-  for (let from = 0; ; from += PAGE) {
-    const options: FindManyOptions<ObjectLiteral> = {
-      where: { ownerId: user.id, ...only },
-      order: { [exported.order]: 'ASC' },
-      take: PAGE,
-      skip: from,
-    };
-    const rows = await source.manager.find(entity, options);
-    for (const row of rows) yield { ...row };
-    if (rows.length < PAGE) return;
-  }
-}
-
-const own = <T extends ObjectLiteral>(source: DataSource, entity: new () => T, user: User): Promise<T[]> =>
-  source.manager.find(entity, { where: { ownerId: user.id }, order: { id: 'ASC' } } as never);
-
-/** Keys in one order: what comes from the database and what was read in are then written alike. */
-const sorted = (row: Content) => Object.fromEntries(Object.entries(row).sort(([a], [b]) => a.localeCompare(b)));

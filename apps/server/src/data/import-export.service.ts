@@ -13,7 +13,7 @@ import { Uploads } from '../base/uploads';
 import { Writes } from '../base/writes';
 import { Memories } from '../incoming/memories.service';
 import { StreamService } from '../stream/stream.service';
-import { EXPORT_MANIFEST, type ExportManifest } from './export.service';
+import { EXPORT_MANIFEST, type ExportManifest } from './export-manifest';
 import type { Owned } from '../kernel/kind';
 import { OWNED } from '../kernel/kinds';
 import { SettingsRow } from '../settings/settings.entity';

@@ -1,4 +1,4 @@
-import { Injectable, Logger } from '@nestjs/common';
+import { Injectable } from '@nestjs/common';
 import { MINUTE, addDays, timesBetween } from '@corvun/core';
 import { sha256 } from '@corvun/formats';
 import type { EntityTarget, ObjectLiteral } from 'typeorm';
@@ -10,9 +10,10 @@ import { Calendar } from '../calendars/calendar.entity';
 import { blankEvent, blankIncoming, blankTask } from '../decisions/blanks';
 import { Event } from '../events/event.entity';
 import { Incoming } from '../incoming/incoming.entity';
-import { readIncoming } from '../incoming/reading';
 import { insertRows } from '../kernel/insert-rows';
 import { List } from '../lists/list.entity';
+import type { TextToRead } from '../reading/jobs';
+import { ReadingPool } from '../reading/reading-pool.service';
 import { Task } from '../tasks/task.entity';
 import { ASKS } from './asks';
 import { HABITS, TOPICS } from './history';
@@ -28,30 +29,37 @@ const TIME_OF_DONE = `INSERT OR IGNORE INTO "time_entry"
   SELECT 'spent-' || "id", "ownerId", 1, "completed", "completed", "id", "completed" - "spent" * 60000, "completed", 'hand', 0, ''
   FROM "task" WHERE "ownerId" = ? AND "spent" > 0 AND "title" GLOB '*[0-9]'`;
 
+/** A row, and what of a message is still to be read for it. */
+interface Made {
+  row: ObjectLiteral;
+  text?: TextToRead;
+}
+
 /** The large set for benchmarks: five years of the same world, written straight into the tables. */
 @Injectable()
 export class LargeDemo {
-  private readonly logger = new Logger('demo');
   /** Originals of the rows that are being made. */
   private readonly originals = new Map<string, Buffer>();
 
   constructor(
     private readonly writes: Writes,
     private readonly files: FileStore,
+    private readonly reading: ReadingPool,
   ) {}
 
   async make(user: User, around: Around, random: Random, now: number): Promise<void> {
     const span = YEARS * 365;
     const row = (at: number) => ({ id: newId(), ownerId: user.id, version: 1, created: at, changed: at });
     const lists = await this.read(List, user.id);
-    const calendars = await this.read(Calendar, user.id);
-    await this.fill(Incoming, SIZES.incoming, (at) =>
+    // What comes from a feed is what the feed says.
+    const calendars = (await this.read(Calendar, user.id)).filter(({ origin }) => origin === 'own');
+    await this.fill('messages', Incoming, SIZES.incoming, (at) =>
       this.incomingRow(user, at, random, now - Math.floor((1 - at / SIZES.incoming) * span * 1440) * MINUTE, row),
     );
-    await this.fill(Task, SIZES.tasks, (at) => {
+    await this.fill('tasks', Task, SIZES.tasks, (at) => {
       const created = now - Math.floor((1 - at / SIZES.tasks) * span * 1440) * MINUTE;
       const open = at % 25 === 0;
-      return {
+      const task = {
         ...row(created),
         ...blankTask(),
         title: `${random.pick(['Check', 'Repair', 'Order for', 'Write up', 'Measure'])} ${random.pick(TOPICS)} ${at}`,
@@ -62,26 +70,27 @@ export class LargeDemo {
         completed: open ? null : created + random.between(1, 200) * 60 * MINUTE,
         spent: open ? 0 : random.between(1, 12) * 10,
       };
+      return { row: task };
     });
     await this.writes.write((manager) => manager.query(TIME_OF_DONE, [user.id]));
-    await this.fill(Event, SIZES.events, (at) => {
+    await this.fill('events', Event, SIZES.events, (at) => {
       const startAt = around.at(
         addDays(around.today, random.between(-span, 180)),
         `${String(random.between(6, 20)).padStart(2, '0')}:00`,
       );
       const endAt = startAt + random.between(1, 6) * 30 * MINUTE;
-      return {
+      const event = {
         ...row(startAt),
         ...blankEvent(timesBetween({ start: startAt, end: endAt }, ZONE), ZONE),
         calendarId: random.pick(calendars)['id'] as string,
         uid: `large-${at}@alderfen.example`,
         title: `Meeting at ${random.pick(TOPICS)}`,
       };
+      return { row: event };
     });
-    this.logger.log(`made ${SIZES.incoming} incoming, ${SIZES.tasks} tasks, ${SIZES.events} events`);
   }
 
-  private incomingRow(user: User, at: number, random: Random, received: number, row: (at: number) => object): ObjectLiteral {
+  private incomingRow(user: User, at: number, random: Random, received: number, row: (at: number) => object): Made {
     const habit = random.pick(HABITS);
     const person = PEOPLE[habit.from];
     const asks = ASKS[habit.asks ?? ''] ?? [];
@@ -98,7 +107,7 @@ export class LargeDemo {
     );
     const hash = sha256(original);
     this.originals.set(hash, original);
-    return {
+    const incoming = {
       ...row(received),
       ...blankIncoming(),
       source: 'mail',
@@ -114,7 +123,10 @@ export class LargeDemo {
       originalHash: hash,
       originalSize: original.length,
       bulk: habit.newsletter ?? false,
-      ...readIncoming(text, subject, person, received, ZONE, { bulk: habit.newsletter ?? false, invitation: false }),
+    };
+    return {
+      row: incoming,
+      text: [text, subject, person, received, ZONE, { bulk: habit.newsletter ?? false, invitation: false }],
     };
   }
 
@@ -122,13 +134,37 @@ export class LargeDemo {
     return this.writes.write((manager) => manager.findBy(entity, { ownerId }));
   }
 
-  private async fill(entity: EntityTarget<ObjectLiteral>, count: number, make: (at: number) => ObjectLiteral): Promise<void> {
-    for (let from = 0; from < count; from += BATCH) {
-      const rows: ObjectLiteral[] = [];
-      for (let at = from; at < Math.min(count, from + BATCH); at += 1) rows.push(make(at));
-      await this.files.keepAll(this.originals);
+  /** Messages are read in threads, some ahead of what is written. */
+  private async fill(
+    what: string,
+    entity: EntityTarget<ObjectLiteral>,
+    count: number,
+    make: (at: number) => Made,
+  ): Promise<void> {
+    const batch = (from: number) => {
+      const made = Array.from({ length: Math.max(0, Math.min(BATCH, count - from)) }, (_, index) => make(from + index));
+      const originals = new Map(this.originals);
       this.originals.clear();
+      const texts = made.flatMap(({ text }) => (text ? [text] : []));
+      return { made, originals, read: texts.length ? this.reading.factsOf(texts) : Promise.resolve([]) };
+    };
+    const ahead = [batch(0), batch(BATCH)];
+    for (let from = 0; from < count; from += BATCH) {
+      const next = ahead.shift();
+      if (!next) return;
+      ahead.push(batch(from + 2 * BATCH));
+      const read = await next.read;
+      const rows = next.made.map(({ row }, index) => ({ ...row, ...read[index] }));
+      await this.files.keepAll(next.originals);
       await this.writes.write((manager) => insertRows(manager, entity, rows));
+      sayHowFar(what, from + rows.length, count);
     }
   }
+}
+
+/** Tells whoever started it how far it is, every tenth. */
+function sayHowFar(what: string, done: number, count: number): void {
+  const tenth = (number: number) => Math.floor((10 * number) / count);
+  if (tenth(done) > tenth(done - BATCH))
+    process.stderr.write(`Making the large demo: ${10 * tenth(done)} % of ${count} ${what} …\n`);
 }

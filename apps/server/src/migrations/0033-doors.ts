@@ -1,6 +1,6 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm';
 
-/** Names of objects by calendar, steps that were steps of themselves, what proves an address, and who made a token. */
+/** Names of objects by calendar, steps that were steps of themselves, what proves an address, who made a token, and open tasks in order. */
 export class Doors33 implements MigrationInterface {
   name = 'Doors1764600000033';
 
@@ -13,6 +13,9 @@ export class Doors33 implements MigrationInterface {
     await runner.query(`ALTER TABLE "booking" ADD COLUMN "proofHash" text NOT NULL DEFAULT ''`);
     await runner.query('ALTER TABLE "booking" ADD COLUMN "unproven" integer NOT NULL DEFAULT 0');
     await runner.query('CREATE INDEX "booking_address" ON "booking" ("address", "changed")');
+    await runner.query(
+      `CREATE INDEX "task_open" ON "task" ("ownerId", "position", "id") WHERE "status" IN ('NEEDS-ACTION', 'IN-PROCESS')`,
+    );
     await runner.query(`ALTER TABLE "access" ADD COLUMN "madeBy" text NOT NULL DEFAULT ''`);
     await runner.query(`WITH RECURSIVE up(id, above, depth) AS (
         SELECT "id", "parentId", 1 FROM "task" WHERE "parentId" IS NOT NULL
@@ -24,6 +27,7 @@ export class Doors33 implements MigrationInterface {
 
   async down(runner: QueryRunner): Promise<void> {
     await runner.query('ALTER TABLE "access" DROP COLUMN "madeBy"');
+    await runner.query('DROP INDEX "task_open"');
     await runner.query('DROP INDEX "booking_address"');
     await runner.query('ALTER TABLE "booking" DROP COLUMN "unproven"');
     await runner.query('ALTER TABLE "booking" DROP COLUMN "proofHash"');

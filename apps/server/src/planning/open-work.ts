@@ -1,19 +1,33 @@
 import { isoInZone, type Interval, type OpenTask, type SetAside, type Settings } from '@corvun/core';
 import { In, IsNull, MoreThan, type EntityManager } from 'typeorm';
 import type { User } from '../accounts/user.entity';
+import { Breath } from '../base/breath';
 import { Block } from '../blocks/block.entity';
 import { settingsOf } from '../settings/settings-of';
 import { Task } from '../tasks/task.entity';
 
+/** Rows that are read at once. */
+const PAGE = 500;
+
 /** Open tasks that can be done now: not waiting for somebody, not handed over, not on the shelf. */
-export const doable = (manager: EntityManager, user: User): Promise<Task[]> =>
-  manager.find(Task, {
-    where: {
-      ...{ ownerId: user.id, shelved: false, waitingOn: IsNull(), assignedTo: IsNull() },
-      status: In(['NEEDS-ACTION', 'IN-PROCESS']),
-    },
-    order: { id: 'ASC' },
-  });
+export async function doable(manager: EntityManager, user: User): Promise<Task[]> {
+  const breath = new Breath();
+  const found: Task[] = [];
+  for (let last = ''; ;) {
+    const rows = await manager.find(Task, {
+      where: {
+        ...{ ownerId: user.id, shelved: false, waitingOn: IsNull(), assignedTo: IsNull() },
+        ...{ status: In(['NEEDS-ACTION', 'IN-PROCESS']), id: MoreThan(last) },
+      },
+      order: { id: 'ASC' },
+      take: PAGE,
+    });
+    found.push(...rows);
+    if (rows.length < PAGE) return found;
+    last = rows.at(-1)?.id ?? '';
+    await breath.take();
+  }
+}
 
 /** There may be tens of thousands of tasks to one user as it was read for a request. */
 const lengths = new WeakMap<User, Settings['lengths']>();

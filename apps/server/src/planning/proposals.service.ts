@@ -2,6 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { Proposal, ProposalQuery } from '@corvun/contract';
 import {
+  MOST_TASKS,
   addDays,
   changesOf,
   dayOf,
@@ -19,6 +20,7 @@ import {
   startOfDay,
   workingTimeOf,
   type Day,
+  type PlanInput,
 } from '@corvun/core';
 import { In, Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
@@ -33,6 +35,8 @@ import { PlanningPool } from './planning-pool';
 
 const DAYS = 7;
 const MOST_DAYS = 60;
+/** Of so many that find no place it is said why; nobody reads more. */
+const MOST_SAID = 200;
 
 /** Works out plans for some days. Nothing is changed by it. */
 @Injectable()
@@ -67,7 +71,7 @@ export class ProposalsService {
       tasks: rows.map((task) => openTask(task, user)),
       blocks: blocks.map(setAside),
     });
-    const plan = await this.pool.plan(input);
+    const plan = await this.pool.plan(mostPressing(input));
     const { placings, gone, stays } = changesOf(plan, movable);
     const title = (id: string) => byId.get(id)?.title ?? '';
     const saying = { nameOf: title, zone, now };
@@ -87,10 +91,11 @@ export class ProposalsService {
         ...{ block: id, taskId: taskId ?? '', title: title(taskId ?? '') },
         ...stretchSaid({ start, end }, zone),
       })),
-      without: plan.unplaced.map((one) => ({
+      without: plan.unplaced.slice(0, MOST_SAID).map((one) => ({
         ...{ taskId: one.task, title: title(one.task), minutes: one.minutes },
         ...{ reason: sayWhyNot(one, saying), change: sayMend(one, saying) },
       })),
+      further: Math.max(0, plan.unplaced.length - MOST_SAID) + Math.max(0, input.tasks.length - MOST_TASKS),
     };
   }
 
@@ -125,7 +130,7 @@ export class ProposalsService {
       return { taskId: id, title: task?.title ?? '', listId: task?.listId ?? null, deadline: task?.deadline ?? null, minutes };
     };
     return {
-      ...{ from, to, stays: blocks.length, cost: 0, gone: [] },
+      ...{ from, to, stays: blocks.length, cost: 0, gone: [], further: 0 },
       blocks: plan.placed.map(({ id, slot }) => {
         const { deadline, ...task } = of(id);
         const late = deadline !== null && slot.end > deadlineAt(deadline, zone);
@@ -156,6 +161,20 @@ export class ProposalsService {
     if (to < today) throw badField(week === undefined ? 'from' : 'week', 'These days are over; nothing can be planned for them.');
     return { from: first < today ? today : first, to };
   }
+}
+
+/** What is due first, and of that what matters most: more than a plan can hold is not looked at. */
+function mostPressing(input: PlanInput): PlanInput {
+  if (input.tasks.length <= MOST_TASKS) return input;
+  const rank = { high: 0, normal: 1, low: 2 };
+  const tasks = [...input.tasks]
+    .sort(
+      (a, b) =>
+        (a.deadline ?? Infinity) - (b.deadline ?? Infinity) || rank[a.priority] - rank[b.priority] || (a.id < b.id ? -1 : 1),
+    )
+    .slice(0, MOST_TASKS);
+  const kept = new Set(tasks.map(({ id }) => id));
+  return { ...input, tasks: tasks.map((task) => ({ ...task, after: task.after.filter((id) => kept.has(id)) })) };
 }
 
 const everyDay = (spans: string[]) => Object.fromEntries([1, 2, 3, 4, 5, 6, 7].map((day) => [day, spans]));

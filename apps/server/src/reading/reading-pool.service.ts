@@ -115,6 +115,11 @@ export class ReadingPool implements OnApplicationShutdown {
     return { facts: { ...NO_FACTS }, readerVersion: READER_VERSION, readTitle: subject };
   }
 
+  /** Facts in many texts at once, of which each is known to be short. @throws ReadingLimit */
+  factsOf(texts: TextToRead[]): Promise<ReadFields[]> {
+    return this.once(this.messages, 'facts', { texts }, this.time);
+  }
+
   /** Calendar objects, each by itself: one that cannot be read within its limits says so, and keeps no other out. */
   async objects(texts: string[], zone: string): Promise<ReadObject[]> {
     if (!texts.length) return [];

@@ -8,6 +8,7 @@ import { In } from 'typeorm';
 import { Uploads } from '../base/uploads';
 import { Event } from '../events/event.entity';
 import { eventKey, takeEvents } from '../events/take-events';
+import type { Work } from '../kernel/work';
 import { ReadingLimit, ReadingPool } from '../reading/reading-pool.service';
 import type { Adapter, Reach, Step } from './adapter';
 import { OutsideHttp, type HttpAnswer } from './outside-http';
@@ -15,6 +16,8 @@ import { SourceProblem } from './problem';
 
 const BATCH = 100;
 const SAMPLE = 5;
+/** Events that are taken away in one transaction. */
+const MOST_GONE = 300;
 
 /** A calendar feed: an iCalendar file at an address, read again by interval (RFC 5545; RFC 9110 for the conditions). */
 @Injectable()
@@ -82,24 +85,23 @@ export class FeedAdapter implements Adapter {
         total: null,
       };
     }
-    yield {
-      write: async (work) => {
-        const rows = await work.manager.find(Event, {
-          where: { ownerId: work.ownerId, calendarId },
-          select: { id: true, uid: true, recurrenceId: true },
-        });
-        const gone = rows.filter((row) => !seen.has(eventKey(row))).map((row) => row.id);
-        for (let at = 0; at < gone.length; at += BATCH)
-          for (const row of await work.manager.findBy(Event, { id: In(gone.slice(at, at + BATCH)) }))
-            await work.remove('event', row);
-      },
-      cursor: {
-        ...(answer.headers.etag ? { etag: answer.headers.etag } : {}),
-        ...(answer.headers['last-modified'] ? { modified: answer.headers['last-modified'] } : {}),
-      },
-      done,
-      total: done,
+    let gone: string[] = [];
+    const find = async (work: Work) => {
+      gone = await goneOf(work, calendarId, seen);
     };
+    yield { write: find, cursor: source.cursor, done, total: done };
+    // Many that went are taken away in parts: whatever else is to be written comes in between.
+    for (let at = 0; at < gone.length; at += MOST_GONE) {
+      const some = gone.slice(at, at + MOST_GONE);
+      const write = async (work: Work) =>
+        work.removeAll('event', await work.manager.findBy(Event, { ownerId: work.ownerId, id: In(some) }));
+      yield { write, cursor: source.cursor, done, total: done };
+    }
+    const cursor = {
+      ...(answer.headers.etag ? { etag: answer.headers.etag } : {}),
+      ...(answer.headers['last-modified'] ? { modified: answer.headers['last-modified'] } : {}),
+    };
+    yield { write: () => Promise.resolve(), cursor, done, total: done };
   }
 
   send(): Promise<void> {
@@ -134,6 +136,15 @@ export class FeedAdapter implements Adapter {
   ): Promise<void> {
     for await (const batch of this.batches(answer, address, zone)) for (const event of batch) await take(event);
   }
+}
+
+/** Ids of events that the feed does not have any more. */
+async function goneOf(work: Work, calendarId: string, seen: ReadonlySet<string>): Promise<string[]> {
+  const rows = await work.manager.query<{ id: string; uid: string; recurrenceId: string }[]>(
+    'SELECT "id", "uid", "recurrenceId" FROM "event" WHERE "ownerId" = ? AND "calendarId" = ?',
+    [work.ownerId, calendarId],
+  );
+  return rows.filter((row) => !seen.has(eventKey(row))).map(({ id }) => id);
 }
 
 const hostOf = (address: string) => {

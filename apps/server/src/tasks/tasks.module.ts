@@ -1,4 +1,4 @@
-import { Body, Controller, Get, HttpCode, Module, Param, Patch, Post, Query, StreamableFile } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Module, Param, Patch, Post, Query, Req, Res, StreamableFile } from '@nestjs/common';
 import {
   BreakDownInput,
   HandOverInput,
@@ -13,11 +13,12 @@ import {
   type Nudge,
   type TaskChanged,
   type TaskFull,
-  type TaskInfo,
   type TasksAdded,
 } from '@corvun/contract';
+import type { Request, Response } from 'express';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
+import { sendPages } from '../base/send-pages';
 import { IncomingModule } from '../incoming/incoming.module';
 import { HandingOver } from './handing-over.service';
 import { Rounds } from './rounds.service';
@@ -40,8 +41,13 @@ class TasksController {
 
   @Get()
   /** Open ones and those finished lately: all, those of a list, or some by id (windows keep up with changes so). */
-  all(@Owner() user: User, @Query() { list, ids }: TasksQuery): Promise<TaskInfo[]> {
-    return this.tasks.all(user, { listId: list, ids: ids?.split(',').slice(0, MOST_IDS) });
+  all(
+    @Owner() user: User,
+    @Query() { list, ids }: TasksQuery,
+    @Req() request: Request,
+    @Res() response: Response,
+  ): Promise<void> {
+    return sendPages(request, response, this.tasks.all(user, { listId: list, ids: ids?.split(',').slice(0, MOST_IDS) }));
   }
 
   @Post()

@@ -2,9 +2,10 @@ import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { TaskFileInfo, TaskFull, TaskInfo, TasksOut } from '@corvun/contract';
 import { betterEstimate, comingDays, dayOf, isoInZone } from '@corvun/core';
-import { In, MoreThan, Not, Repository, type FindOptionsWhere } from 'typeorm';
+import { In, MoreThan, Not, Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
+import { Breath } from '../base/breath';
 import { notFound } from '../base/errors';
 import { Block } from '../blocks/block.entity';
 import { TimeEntry } from '../doing/time-entry.entity';
@@ -19,13 +20,17 @@ import { Task } from './task.entity';
 import { tasksOut } from './tasks-out';
 
 const FINISHED_SHOWN = 14 * 86_400_000;
-/** More than anybody has: what is open is shown whole. */
-const MOST = 100_000;
-/** Up to so many are asked for by id; for more it is quicker to look at all. */
-const FEW = 200;
+/** So many are looked up together. */
+const FEW = 400;
 const NEXT_DAYS = 5;
 /** Tasks that were done last, with which another one is compared. */
 const COMPARED = 1000;
+
+/** Which tasks are asked for. */
+interface Wanted {
+  listId?: string | undefined;
+  ids?: string[] | undefined;
+}
 
 @Injectable()
 export class TasksService {
@@ -42,23 +47,33 @@ export class TasksService {
     private readonly clock: Clock,
   ) {}
 
-  /** Open tasks, and those finished in the last two weeks; of one list, some by id, or of all. */
-  async all(user: User, { listId, ids }: { listId?: string | undefined; ids?: string[] | undefined } = {}): Promise<TaskInfo[]> {
-    const where: FindOptionsWhere<Task> = {
-      ownerId: user.id,
-      ...(listId ? { listId } : {}),
-      ...(ids ? { id: In(ids) } : {}),
-    };
-    const since = this.clock.now() - FINISHED_SHOWN;
-    const rows = await this.tasks.find({
-      where: [
-        { ...where, status: In(['NEEDS-ACTION', 'IN-PROCESS']) },
-        { ...where, status: 'COMPLETED', completed: MoreThan(since) },
-      ],
-      order: { position: 'ASC', id: 'ASC' },
-      take: MOST,
-    });
-    return this.infos(user, rows);
+  /** Open tasks, and those finished in the last two weeks; of one list, some by id, or of all; a page after the other. */
+  async *all(user: User, { listId, ids }: Wanted = {}): AsyncGenerator<TaskInfo[]> {
+    const breath = new Breath();
+    const wanted = await this.wanted(user, listId, ids);
+    for (let at = 0; at < wanted.length; at += FEW) {
+      const some = wanted.slice(at, at + FEW);
+      const rows = new Map((await this.tasks.findBy({ ownerId: user.id, id: In(some) })).map((row) => [row.id, row]));
+      yield await this.infos(
+        user,
+        some.flatMap((id) => rows.get(id) ?? []),
+      );
+      await breath.take();
+    }
+  }
+
+  /** Ids in their order by hand. */
+  private async wanted(user: User, listId: string | undefined, ids: string[] | undefined): Promise<string[]> {
+    const among = `${listId ? 'AND "listId" = ?' : ''} ${ids ? 'AND "id" IN (SELECT "value" FROM json_each(?))' : ''}`;
+    const values = [...(listId ? [listId] : []), ...(ids ? [JSON.stringify(ids)] : [])];
+    const rows = await this.tasks.query<{ id: string }[]>(
+      `SELECT "id", "position" FROM "task" WHERE "ownerId" = ? AND "status" IN ('NEEDS-ACTION', 'IN-PROCESS') ${among}
+       UNION ALL
+       SELECT "id", "position" FROM "task" WHERE "ownerId" = ? AND "status" = 'COMPLETED' AND "completed" > ? ${among}
+       ORDER BY "position", "id"`,
+      [user.id, ...values, user.id, this.clock.now() - FINISHED_SHOWN, ...values],
+    );
+    return rows.map(({ id }) => id);
   }
 
   async one(user: User, id: string): Promise<TaskInfo[]> {

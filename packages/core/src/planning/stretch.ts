@@ -86,6 +86,8 @@ export interface Stretch {
 
 /** From the Monday of a week: what is for some day of it is for days that reach so far. */
 const FRIDAY = 4;
+/** Steps in steps that are looked at. */
+const DEEPEST = 30;
 /** Days after a stretch in which a deadline is near enough to plan for it. */
 const SOON = 7;
 
@@ -106,14 +108,17 @@ export function problemOf(stretch: Stretch): { input: PlanInput; movable: SetAsi
   const planned = tasksToPlan(stretch);
   const known = new Set(planned.map(({ id }) => id));
   const movable = coming.filter((block) => mayMove(block) && known.has(block.taskId ?? ''));
-  const stays = coming.filter((block) => !movable.includes(block));
+  const moves = new Set(movable);
+  const stays = coming.filter((block) => !moves.has(block));
   const kept = stays.flatMap(({ taskId, start, end }): KeptBlock[] => (taskId === null ? [] : [{ task: taskId, start, end }]));
   const taken = stays.filter(({ taskId, quiet }) => taskId === null && !quiet);
   const quiet = stays.filter((block) => block.quiet);
+  const placed = new Map<string, number>();
+  for (const block of kept) placed.set(block.task, (placed.get(block.task) ?? 0) + aheadOf(block, now));
+  const among = amongOf(stretch.tasks, movable);
   const tasks = planned.flatMap((task): PlanTask[] => {
-    const placed = kept.reduce((sum, block) => sum + (block.task === task.id ? aheadOf(block, now) : 0), 0);
-    const minutes = task.minutes - task.spent - placed;
-    return minutes > 0 ? [planTask(task, minutes, stretch, movable)] : [];
+    const minutes = task.minutes - task.spent - (placed.get(task.id) ?? 0);
+    return minutes > 0 ? [planTask(task, minutes, stretch, among)] : [];
   });
   const start = Math.ceil(whole.start / MINUTE) * MINUTE;
   const input: PlanInput = {
@@ -122,6 +127,37 @@ export function problemOf(stretch: Stretch): { input: PlanInput; movable: SetAsi
     busy: [...busy, ...taken],
   };
   return { input, movable };
+}
+
+/** What a task stands among, looked up once for all of them. */
+interface Among {
+  byId: ReadonlyMap<string, OpenTask>;
+  /** The step before each, by its id. */
+  before: ReadonlyMap<string, string>;
+  seen: ReadonlyMap<string, Interval[]>;
+}
+
+function amongOf(tasks: readonly OpenTask[], movable: readonly SetAside[]): Among {
+  const steps = new Map<string, OpenTask[]>();
+  for (const task of tasks) if (task.parentId !== null) pushTo(steps, task.parentId, task);
+  const before = new Map<string, string>();
+  for (const own of steps.values()) {
+    own.sort((a, b) => a.position - b.position || (a.id < b.id ? -1 : 1));
+    // Steps are done in their order: each after the one before it.
+    own.forEach(({ id }, at) => {
+      const last = own[at - 1];
+      if (last) before.set(id, last.id);
+    });
+  }
+  const seen = new Map<string, Interval[]>();
+  for (const { taskId, start, end } of movable) if (taskId !== null) pushTo(seen, taskId, { start, end });
+  return { byId: new Map(tasks.map((task) => [task.id, task])), before, seen };
+}
+
+function pushTo<T>(map: Map<string, T[]>, key: string, value: T): void {
+  const known = map.get(key);
+  if (known) known.push(value);
+  else map.set(key, [value]);
 }
 
 /** Minutes of a block that are still to come. */
@@ -133,14 +169,14 @@ function tasksToPlan({ tasks, zone, now, to, what, blocks }: Stretch): OpenTask[
   const withTime = new Set(blocks.filter(({ end }) => end > now).map(({ taskId }) => taskId));
   const byId = new Map(tasks.map((task) => [task.id, task]));
   const soon = what === 'these' ? to : addDays(to, SOON);
-  const isDue = (task: OpenTask): boolean => {
+  const isDue = (task: OpenTask, depth = 0): boolean => {
     const { plannedDay, plannedWeek, deadline, parentId } = task;
     if (plannedDay !== null && plannedDay <= to) return true;
     if (plannedWeek !== null && addDays(mondayOf(plannedWeek), what === 'these' ? FRIDAY : 0) <= to) return true;
     if (deadline !== null && dayOf(deadlineAt(deadline, zone) - 1, zone) <= soon) return true;
-    const parent = byId.get(parentId ?? '');
     if (what !== 'these' && withTime.has(task.id)) return true;
-    return parent !== undefined && isDue(parent);
+    const parent = byId.get(parentId ?? '');
+    return parent !== undefined && depth < DEEPEST && isDue(parent, depth + 1);
   };
   return tasks.filter((task) => {
     if (parents.has(task.id) || (task.notBefore !== null && task.notBefore > to)) return false;
@@ -148,14 +184,15 @@ function tasksToPlan({ tasks, zone, now, to, what, blocks }: Stretch): OpenTask[
   });
 }
 
-function planTask(task: OpenTask, minutes: number, stretch: Stretch, movable: readonly SetAside[]): PlanTask {
-  const { zone, rules, tasks } = stretch;
+function planTask(task: OpenTask, minutes: number, stretch: Stretch, { byId, before, seen }: Among): PlanTask {
+  const { zone, rules } = stretch;
   const days = [task.notBefore, task.plannedDay, task.plannedWeek && mondayOf(task.plannedWeek)];
   const first = days
     .filter((day) => day !== null)
     .sort()
     .at(-1);
-  const parent = tasks.find(({ id }) => id === task.parentId);
+  const parent = byId.get(task.parentId ?? '');
+  const last = before.get(task.id);
   const deadline = task.deadline ?? parent?.deadline ?? null;
   const fixed = task.deadline === null ? (parent?.deadlineFixed ?? false) : task.deadlineFixed;
   return {
@@ -165,20 +202,10 @@ function planTask(task: OpenTask, minutes: number, stretch: Stretch, movable: re
     // A wish that has passed makes no later day worse than it is: what is late is done soon.
     deadline: deadline === null ? null : Math.max(deadlineAt(deadline, zone), fixed ? 0 : stretch.now),
     fixed,
-    after: stepsBefore(task, tasks),
+    after: last ? [last] : [],
     place: task.tags.find((tag) => rules.places.includes(tag)) ?? null,
-    seen: movable.filter(({ taskId }) => taskId === task.id).map(({ start, end }) => ({ start, end })),
+    seen: seen.get(task.id) ?? [],
   };
-}
-
-/** Steps are done in their order: each after the one before it. */
-function stepsBefore({ parentId, position, id }: OpenTask, tasks: readonly OpenTask[]): string[] {
-  if (parentId === null) return [];
-  const before = tasks
-    .filter((one) => one.parentId === parentId && (one.position < position || (one.position === position && one.id < id)))
-    .sort((a, b) => a.position - b.position || (a.id < b.id ? -1 : 1))
-    .at(-1);
-  return before ? [before.id] : [];
 }
 
 /** Time that a plan sets aside: new, or instead of where it was. */

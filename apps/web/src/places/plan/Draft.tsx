@@ -147,7 +147,7 @@ function Without({ answer }: { answer: Proposal }): ReactNode {
   return (
     <details className="max-h-[130px] shrink-0 overflow-y-auto text-xs" open={answer.without.length <= FEW}>
       <summary className="cursor-pointer leading-6 font-semibold text-amber">
-        No place for {count(answer.without.length, 'task')}
+        No place for {count(answer.without.length + answer.further, 'task')}
       </summary>
       <ul>
         {answer.without.map(({ taskId, title, minutes, reason, change }) => (
@@ -158,6 +158,7 @@ function Without({ answer }: { answer: Proposal }): ReactNode {
             <span className="text-soft">{sayMinutes(minutes)}</span> · {reason} {change}
           </li>
         ))}
+        {answer.further > 0 && <li className="leading-6 text-soft">and {answer.further} more, which are less pressing</li>}
       </ul>
     </details>
   );
