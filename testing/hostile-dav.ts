@@ -81,7 +81,11 @@ export class HostileDav {
         `<d:getetag>"${text.length}"</d:getetag>${/multiget/.test(body) ? `<c:calendar-data><![CDATA[${text}]]></c:calendar-data>` : ''}`,
       ),
     );
-    return { body: multistatus(`${all.join('')}${/sync-collection/.test(body) ? `<d:sync-token>urn:${this.objects.size}</d:sync-token>` : ''}`) };
+    return {
+      body: multistatus(
+        `${all.join('')}${/sync-collection/.test(body) ? `<d:sync-token>urn:${this.objects.size}</d:sync-token>` : ''}`,
+      ),
+    };
   }
 
   /** Says of an object that it is gone. */

@@ -1,7 +1,7 @@
 import type { TaskInfo, YesCost, Proposal, CalendarInfo } from '@corvun/contract';
 import { gunzipSync } from 'node:zlib';
 import { DataSource } from 'typeorm';
-import { Statistics } from '../src/due/statistics';
+import { Statistics } from '../src/data/statistics.service';
 import { Kernel, bySystem } from '../src/kernel/kernel.service';
 import { Event } from '../src/events/event.entity';
 import { PlanningPool } from '../src/planning/planning-pool';
@@ -115,6 +115,19 @@ describe('with tables as large as those of five years', () => {
     await tasks(300);
     await here.server.app.get(Statistics).gather();
     expect(Number((await known())?.split(' ')[0])).toBeGreaterThanOrEqual(300);
+    // The connection that reads goes by them: of tasks of one owner those on few days are found by the day.
+    const reading = here.server.app.get(DataSource);
+    await reading.query('SELECT 1 FROM "task" LIMIT 1');
+    await tasks(3000, (at) => ({
+      id: `u${at}`,
+      plannedDay: `2026-${String(8 + (at % 3)).padStart(2, '0')}-${String(1 + (at % 28)).padStart(2, '0')}`,
+    }));
+    await here.server.app.get(Statistics).gather();
+    await reading.query('SELECT 1 FROM "task" LIMIT 1');
+    const [plan] = await reading.query<{ detail: string }[]>(
+      `EXPLAIN QUERY PLAN SELECT * FROM "task" WHERE "ownerId" = 'x' AND "id" IN (${Array.from({ length: 400 }, () => `'x'`).join()})`,
+    );
+    expect(plan?.detail).toBe('SEARCH task USING INDEX sqlite_autoindex_task_1 (id=?)');
   });
 });
 

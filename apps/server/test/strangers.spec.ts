@@ -71,9 +71,9 @@ it('an address holds a few times at one page, and a page gives so many a day', a
   const taken: number[] = [];
   for (let at = 0; at < 4; at += 1) taken.push((await book(link)).status);
   expect(taken).toEqual([201, 201, 201, 429]);
-  const [{ pageId, ownerId }] = (await database(here.server).query('SELECT "pageId", "ownerId" FROM "booking" LIMIT 1')) as [
-    { pageId: string; ownerId: string },
-  ];
+  const [{ pageId, ownerId }] = await database(here.server).query<[{ pageId: string; ownerId: string }]>(
+    'SELECT "pageId", "ownerId" FROM "booking" LIMIT 1',
+  );
   for (let at = 0; at < 40; at += 1)
     await database(here.server).query(
       `INSERT INTO "booking" ("id", "ownerId", "version", "created", "changed", "link", "linkHash", "pageId", "eventId", "name", "address", "state")

@@ -5,6 +5,7 @@ export { backUp, backUpBeside, backupsIn, entry, prune, removeBackup, snapshot }
 export type { BackupOptions, Listed, Made, Manifest } from './backup';
 export { restore } from './restore';
 export type { RestoreOptions } from './restore';
+export { gatherStatistics } from './statistics';
 export { verify } from './verify';
 export type { Check, Verified } from './verify';
 export type { Progress } from './progress';

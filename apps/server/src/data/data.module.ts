@@ -8,6 +8,7 @@ import { DataController } from './data.controller';
 import { ExportService } from './export.service';
 import { ImportExportService } from './import-export.service';
 import { DataJobs } from './jobs.service';
+import { Statistics } from './statistics.service';
 
 const MAX_UPLOAD = 64 * 1024 ** 3;
 
@@ -21,7 +22,7 @@ const MAX_UPLOAD = 64 * 1024 ** 3;
       useFactory: (uploads: Uploads) => uploads.taking({ fileSize: MAX_UPLOAD, files: 1, fields: 4 }),
     }),
   ],
-  providers: [Backups, DataJobs, ExportService, ImportExportService],
+  providers: [Backups, DataJobs, ExportService, ImportExportService, Statistics],
   controllers: [DataController],
 })
 export class DataModule {}

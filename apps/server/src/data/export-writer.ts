@@ -21,6 +21,8 @@ import type { Content, Owned } from '../kernel/kind';
 import { OWNED } from '../kernel/kinds';
 
 const PAGE = 400;
+/** Bytes of a file that is read at once: nearly all mails are as small, and there may be very many. */
+const SMALL = 256 * 1024;
 
 /** Writes everything of one user in open formats: mail, calendars, tasks, people, notes, tables, and the rest as JSON. */
 export class ExportWriter {
@@ -93,7 +95,8 @@ export class ExportWriter {
   private async originals(tar: Pack, source: DataSource, user: User): Promise<void> {
     const kept = async (name: string, hash: string) => {
       const size = await this.files.sizeOf(hash);
-      if (size !== null) await entry(tar, name, size, this.files.open(hash));
+      if (size === null) return;
+      await entry(tar, name, size, size < SMALL ? await this.files.read(hash) : this.files.open(hash));
     };
     for await (const row of pages(source, { entity: Incoming, exported: { name: 'incoming', order: 'id' } }, user)) {
       const { id, kind, originalHash } = row as unknown as Incoming;

@@ -30,10 +30,14 @@ async function part(pieces: AsyncIterator<Buffer>): Promise<ExportSaid> {
 function work({ data, userId }: ExportTask): void {
   const pieces = new ExportWriter({ data }).stream(userId)[Symbol.asyncIterator]() as AsyncIterator<Buffer>;
   parentPort?.on('message', () => {
-    part(pieces)
-      .then((said) => parentPort?.postMessage(said))
+    part(pieces).then(
+      (said) => parentPort?.postMessage(said),
       // Ends the thread with what went wrong.
-      .catch((problem: unknown) => setImmediate(() => Promise.reject(problem as Error)));
+      (problem: unknown) =>
+        setImmediate(() => {
+          throw problem instanceof Error ? problem : new Error('The export failed.');
+        }),
+    );
   });
 }
 

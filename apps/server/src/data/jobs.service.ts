@@ -13,6 +13,7 @@ interface Results {
   backup: Made;
   beside: Made;
   verify: Verified;
+  statistics: null;
 }
 
 const TELL_EVERY = 250;

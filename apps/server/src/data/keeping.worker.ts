@@ -1,11 +1,12 @@
-import { backUp, backUpBeside, verify } from '@corvun/keeping';
+import { backUp, backUpBeside, gatherStatistics, verify } from '@corvun/keeping';
 import { parentPort, workerData } from 'node:worker_threads';
 
 /** What a thread is to do with the data folder. */
 export type KeepingTask =
   | { kind: 'backup'; data: string; file: string; withKeys: boolean }
   | { kind: 'beside'; data: string; name: string }
-  | { kind: 'verify'; data: string };
+  | { kind: 'verify'; data: string }
+  | { kind: 'statistics'; data: string };
 
 /** What it says while it does, and at the end. */
 export type KeepingSaid = { progress: [number, number | null] } | { done: unknown } | { failed: string };
@@ -25,6 +26,7 @@ async function main(task: KeepingTask): Promise<void> {
   try {
     if (task.kind === 'backup') say({ done: await backUp(task.data, task.file, { withKeys: task.withKeys, progress }) });
     else if (task.kind === 'beside') say({ done: await backUpBeside(task.data, task.name) });
+    else if (task.kind === 'statistics') say({ done: gatherStatistics(task.data) });
     else say({ done: await verify(task.data, progress) });
   } catch (problem) {
     say({ failed: problem instanceof Error ? problem.message : String(problem) });

@@ -8,6 +8,7 @@ import { Kernel, byUser } from '../kernel/kernel.service';
 import type { Work } from '../kernel/work';
 import { ReadingPool } from '../reading/reading-pool.service';
 import { changeTask } from '../tasks/change-task';
+import { Answers, answer, askedIn, wantsText, type Asked } from './answers';
 import {
   Collections,
   eventThing,
@@ -21,20 +22,12 @@ import {
 import { DavError } from './dav-error';
 import { DavName } from './dav.entities';
 import { Filter, rangeOf } from './filter';
-import {
-  HOME,
-  PRINCIPAL,
-  ROOT,
-  collectionProperties,
-  namesOf,
-  pick,
-  placeProperties,
-  resourceProperties,
-  type Values,
-} from './properties';
+import { HOME, PRINCIPAL, ROOT, collectionProperties, placeProperties, resourceProperties } from './properties';
+import { decodedName, encodedPath, nameIn, pathIn, pathOf } from './paths';
 import { putEvents, putTask } from './put';
+import { conflict, refuseCopy, refuseUnmet, type Conditions } from './refusals';
 import { DavSync } from './sync';
-import { CALDAV, DAV, c, child, d, documentOf, element, goneResponse, href, nameOf, responseOf, type Name } from './xml';
+import { CALDAV, DAV, c, child, d, documentOf, goneResponse } from './xml';
 
 /** Who asks, and whether they may change anything. */
 export interface Asking {
@@ -306,91 +299,10 @@ export class DavService {
   }
 }
 
-/** `If-Match` and `If-None-Match` of a request. */
-export interface Conditions {
-  match: string | undefined;
-  noneMatch: string | undefined;
-}
-
-function refuseUnmet(present: Resource | null, { match, noneMatch }: Conditions): void {
-  const has = (tags: string) => present !== null && (tags.trim() === '*' || tags.split(/,\s*/).includes(present.etag));
-  if (match !== undefined && !has(match)) throw new DavError(412, '', 'It was changed meanwhile.');
-  if (noneMatch !== undefined && has(noneMatch)) throw new DavError(412, '', 'It is there already.');
-}
-
-function refuseCopy(present: Resource | null): void {
-  if (present?.events.some(({ mirror }) => mirror !== null))
-    throw new DavError(403, '', 'This is a copy of what stands in another calendar, so it is changed there.');
-}
-
-const conflict = (collection: Collection, name: string) =>
-  new DavError(403, c('no-uid-conflict', href(collection.path + encodeURIComponent(name))), 'Another object has this UID.');
-
 const multistatus = (responses: readonly string[]) => documentOf('multistatus', responses.join(''));
-/** The properties a question names; `null`: all that cost nothing; `names`: only how they are called (RFC 4918, 9.1). */
-type Asked = readonly Name[] | 'names' | null;
-
-function askedIn(body: XmlElement | null): Asked {
-  const props = child(body, DAV, 'prop');
-  if (props) return props.children.map(nameOf);
-  return child(body, DAV, 'propname') ? 'names' : null;
-}
-
-const wantsText = (asked: Asked): boolean =>
-  Array.isArray(asked) && asked.some(({ local }: Name) => local === 'calendar-data' || local === 'getcontentlength');
-
-function answer(path: string, values: Values, asked: Asked): string {
-  if (asked === 'names')
-    return responseOf(
-      path,
-      namesOf(values).map((name) => element(name)),
-      [],
-    );
-  const { found, missing } = pick(values, asked);
-  return responseOf(path, found, missing);
-}
-
-/** Characters of one answer; more is asked for in parts. */
-const MOST_ANSWERED = 48 * 1024 * 1024;
-
-/** The parts of one answer, as far as one can be given. */
-class Answers {
-  readonly all: string[] = [];
-  private size = 0;
-
-  /** @throws DavError 507 */
-  add(answer: string): void {
-    this.size += answer.length;
-    if (this.size > MOST_ANSWERED) throw new DavError(507, d('number-of-matches-within-limits'), 'Ask for less at once.');
-    this.all.push(answer);
-  }
-}
 
 /** Letters that no name has. */
 const UNFIT = /[\u0000-\u001f\u007f]/;
 const LONGEST_BUSY = 2 * 366 * 86_400_000;
 /** Stretches of one answer about busy time. */
 const MOST_BUSY = 20_000;
-
-const pathOf = (collection: Collection, { name }: Pick<Listed, 'name'>) => collection.path + encodeURIComponent(name);
-const decodedName = (name: string) => {
-  try {
-    return decodeURIComponent(name);
-  } catch {
-    throw new DavError(400, '', 'This is no address.');
-  }
-};
-/** The path of an address, which may be a whole one. */
-const pathIn = (address: string) => address.trim().replace(/^https?:\/\/[^/]+/, '');
-/** The same path as it is written here. */
-const encodedPath = (path: string) => {
-  const at = path.lastIndexOf('/') + 1;
-  try {
-    return path.slice(0, at) + encodeURIComponent(decodeURIComponent(path.slice(at)));
-  } catch {
-    return path;
-  }
-};
-/** The name in a path, where that lies in a collection. */
-const nameIn = (collection: Collection, path: string): string[] =>
-  path.startsWith(collection.path) ? [decodedName(path.slice(collection.path.length))] : [];

@@ -1,0 +1,25 @@
+import type { Collection, Listed } from './collections';
+import { DavError } from './dav-error';
+
+export const pathOf = (collection: Collection, { name }: Pick<Listed, 'name'>) => collection.path + encodeURIComponent(name);
+export const decodedName = (name: string) => {
+  try {
+    return decodeURIComponent(name);
+  } catch {
+    throw new DavError(400, '', 'This is no address.');
+  }
+};
+/** The path of an address, which may be a whole one. */
+export const pathIn = (address: string) => address.trim().replace(/^https?:\/\/[^/]+/, '');
+/** The same path as it is written here. */
+export const encodedPath = (path: string) => {
+  const at = path.lastIndexOf('/') + 1;
+  try {
+    return path.slice(0, at) + encodeURIComponent(decodeURIComponent(path.slice(at)));
+  } catch {
+    return path;
+  }
+};
+/** The name in a path, where that lies in a collection. */
+export const nameIn = (collection: Collection, path: string): string[] =>
+  path.startsWith(collection.path) ? [decodedName(path.slice(collection.path.length))] : [];
