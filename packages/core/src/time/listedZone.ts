@@ -10,7 +10,7 @@ const MINUTE = 60_000;
 const PREFIX = '<changes>';
 /** More changes than that are no clock of people. */
 const MOST = 400;
-const SHAPE = new RegExp(`^${PREFIX}(-?\\d{1,4})((?:;-?\\d{1,9}:-?\\d{1,4}){0,${MOST}})$`);
+const SHAPE = new RegExp(`^${PREFIX}(-?\\d{1,4})((?:;-?\\d{1,10}:-?\\d{1,4}){0,${MOST}})$`);
 
 /**
  * A zone given by its changes one by one, for calendar files whose clock follows no yearly rule: `<changes>60` and, for

@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { Steps, instantOf } from '@corvun/core';
 import { calendarOf } from './component';
 import { clockOf } from './observances';
@@ -156,6 +157,53 @@ describe('a zone that a calendar file defines', () => {
       expect(steps.left).toBeGreaterThan(-1000);
       expect(readObject(text, ZONE).events[0]?.problems.join()).toMatch(/only kept in part/);
     }
+  });
+
+  it('whatever it is made of, costs no more steps than it is given, and is a zone in the end', () => {
+    const lines = fc.array(
+      fc.constantFrom(
+        ...['TZOFFSETFROM:+0100', 'TZOFFSETTO:-1159', 'TZOFFSETTO:+9999'],
+        ...[
+          'DTSTART:16010101T000000',
+          'DTSTART:20260329T020000',
+          'DTSTART:99991231T235959',
+          'DTSTART:x',
+          'RDATE:20270101T000000,20280101T000000',
+        ],
+        ...[
+          'RRULE:FREQ=SECONDLY',
+          'RRULE:FREQ=DAILY;BYHOUR=0,1,2,3,4,5;BYMINUTE=0,10,20',
+          'RRULE:FREQ=YEARLY;BYMONTH=3;BYDAY=-1SU',
+        ],
+        ...[
+          'RRULE:FREQ=YEARLY;UNTIL=20300101T000000Z',
+          'RRULE:FREQ=WEEKLY;INTERVAL=1000000',
+          'RRULE:FREQ=MONTHLY;COUNT=99999',
+          'TZID:Other',
+        ],
+      ),
+      { maxLength: 8 },
+    );
+    const observances = fc.array(fc.tuple(fc.constantFrom('STANDARD', 'DAYLIGHT'), lines), { maxLength: 5 });
+    fc.assert(
+      fc.property(observances, (all) => {
+        const inside = all.flatMap(([kind, own]) => [`BEGIN:${kind}`, ...own, `END:${kind}`]);
+        const text = file(
+          'BEGIN:VTIMEZONE',
+          'TZID:Trap',
+          ...inside,
+          'END:VTIMEZONE',
+          ...event('DTSTART;TZID=Trap:20260805T090000'),
+        );
+        const found = calendarOf(text)?.root.getFirstSubcomponent('vtimezone');
+        const steps = new Steps(50_000);
+        if (found) clockOf(found, steps);
+        expect(steps.left).toBeGreaterThan(-500);
+        for (const { zone, unplaced } of readCalendar(text, ZONE))
+          if (zone !== null && unplaced === null) expect(Number.isFinite(instantOf('2026-08-05T09:00', zone))).toBe(true);
+      }),
+      { numRuns: 150 },
+    );
   });
 
   it('may be defined after its first use', async () => {

@@ -16,6 +16,8 @@ const MINUTE = 60_000;
 const FIRST = Date.UTC(1970, 0, 3);
 /** Changes of endless rules are counted out until then. */
 export const LAST = Date.UTC(2051, 0, 1);
+/** Minutes from UTC that a clock can be: no place has been further. */
+const MOST_AHEAD = 18 * 60;
 /** Observances of one zone: the whole history of any has fewer. */
 const MOST_OBSERVANCES = 300;
 const MOST_CHANGES = 2000;
@@ -50,8 +52,8 @@ export function clockOf(component: ICAL.Component, steps = new Steps(ZONE_STEPS)
     }
   if (found.size >= MOST_CHANGES || steps.left < 0) problems.add('Its clock changes too often.');
   const all = [...found].map(([at, to]) => ({ at, to })).sort((a, b) => a.at - b.at);
-  const changes = all.filter(({ at }) => at >= FIRST);
-  const before = all[all.length - changes.length - 1]?.to ?? first.from;
+  const changes = all.filter(({ at }) => at >= FIRST && at <= LAST);
+  const before = all.filter(({ at }) => at < FIRST).at(-1)?.to ?? first.from;
   const endless = observances.some(({ rule }) => rule !== null && rule.until === null && rule.count === null);
   return { before, changes, endless, problem: [...problems].join(' ') };
 }
@@ -61,6 +63,10 @@ function observanceOf(component: ICAL.Component, problems: Set<string>): Observa
   const [from, to] = [minutesOf(component, 'tzoffsetfrom'), minutesOf(component, 'tzoffsetto')];
   if (start === undefined || (from === null && to === null)) return null;
   const offset = to ?? from ?? 0;
+  if ([offset, from ?? offset].some((one) => Math.abs(one) > MOST_AHEAD)) {
+    problems.add('It says an offset that no place has.');
+    return null;
+  }
   return {
     start,
     from: from ?? offset,

@@ -1,6 +1,7 @@
 import { XmlError, conditionOf, type Multistatus } from '@corvun/formats';
 import { ReadingLimit, type ReadingPool } from '../../reading/reading-pool.service';
 import type { Reach } from '../adapter';
+import { addressOf, isSamePlace } from './dav-values';
 import { HTTP_LIMITS, type HttpLimits, type OutsideHttp } from '../outside-http';
 import { SourceProblem } from '../problem';
 
@@ -101,10 +102,7 @@ export class DavExchange {
   }
 
   /** Whether an address is at the place that the user named, or at the same name by a way on which nobody listens. */
-  protected isOwn(url: string): boolean {
-    const [said, found] = [new URL(this.address), new URL(url)];
-    return found.origin === said.origin || (found.protocol === 'https:' && !found.port && found.hostname === said.hostname);
-  }
+  protected isOwn = (url: string): boolean => isSamePlace(this.address, url);
 
   /** The address that a server names; null where that is at another place. */
   protected own(href: string, base = this.home || this.address): string | null {
@@ -112,11 +110,7 @@ export class DavExchange {
     return url !== null && this.isOwn(url) ? url : null;
   }
 
-  /** The address of a path here: what looks like another host in it is none. */
-  protected at(path: string): string {
-    const { origin } = new URL(this.home || this.address);
-    return `${origin}${path.startsWith('/') ? '' : '/'}${path}`;
-  }
+  protected at = (path: string): string => addressOf(this.home || this.address, path);
 
   /** The path of an address that the server names; null where that is at another place. */
   protected pathOf(href: string): string | null {

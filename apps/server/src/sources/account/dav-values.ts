@@ -30,3 +30,15 @@ export function decoded(text: string): string {
 /** Text as it stands in XML. */
 export const inXml = (text: string): string =>
   text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;');
+
+/** Whether an address is at the place that the user named, or under the same name by a way on which nobody listens. */
+export function isSamePlace(said: string, found: string): boolean {
+  const [own, other] = [new URL(said), new URL(found)];
+  return other.origin === own.origin || (other.protocol === 'https:' && !other.port && other.hostname === own.hostname);
+}
+
+/** The address of a path at a place: what looks like another host in it is none. */
+export function addressOf(place: string, path: string): string {
+  const { origin } = new URL(place);
+  return `${origin}${path.startsWith('/') ? '' : '/'}${path}`;
+}
