@@ -202,7 +202,7 @@ describe('a zone that a calendar file defines', () => {
         for (const { zone, unplaced } of readCalendar(text, ZONE))
           if (zone !== null && unplaced === null) expect(Number.isFinite(instantOf('2026-08-05T09:00', zone))).toBe(true);
       }),
-      { numRuns: 150 },
+      { numRuns: 80 },
     );
   });
 
