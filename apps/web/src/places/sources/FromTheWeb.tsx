@@ -74,7 +74,7 @@ export function FromTheWeb(): ReactNode {
         <p className="text-soft">
           A telephone or a desk calendar shows and changes your calendars and lists by CalDAV. Give it the address{' '}
           <code className="select-text">{window.location.origin}/dav/</code>, your mail address as the name, and a token as the
-          password.
+          password, best one for calendar programs only.
         </p>
       </section>
       <section>
@@ -86,12 +86,12 @@ export function FromTheWeb(): ReactNode {
             All that programs can do
           </a>
         </p>
-        <form onSubmit={submit} noValidate className="mt-2 flex items-start gap-2">
-          <div className="flex-1">
+        <form onSubmit={submit} noValidate className="mt-2 flex flex-wrap items-start gap-2">
+          <div className="min-w-48 flex-1">
             <RuledField form={form} name="name" label="What it is for" className={field} />
           </div>
-          <label className="block">
-            What it may do
+          <label className="block min-w-48 max-md:flex-1">
+            <span className="block text-xs text-soft">What it may do</span>
             <select className={field} value={may} onChange={(event) => setMay(event.target.value as May)}>
               {Object.entries(MAY_WORDS).map(([one, words]) => (
                 <option key={one} value={one}>
