@@ -93,7 +93,7 @@ describe('a calendar program that means harm', () => {
   it('asks for a range without an end over series without an end', async () => {
     const ask = await program();
     const path = await home();
-    for (let at = 0; at < 40; at += 1)
+    for (let at = 0; at < 12; at += 1)
       await ask(
         'PUT',
         `${path}s${at}.ics`,
@@ -107,10 +107,12 @@ describe('a calendar program that means harm', () => {
     const range = (from: string) =>
       `<c:calendar-query xmlns:d="DAV:" xmlns:c="urn:ietf:params:xml:ns:caldav"><d:prop><d:getetag/></d:prop><c:filter><c:comp-filter name="VCALENDAR"><c:comp-filter name="VEVENT"><c:time-range start="${from}"/></c:comp-filter></c:comp-filter></c:filter></c:calendar-query>`;
     const answer = await ask('REPORT', path, range('20270101T000000Z'), { Depth: '1' });
-    expect([answer.status, (await answer.text()).match(/getetag/g)?.length]).toEqual([207, 40]);
+    expect([answer.status, (await answer.text()).match(/getetag/g)?.length]).toEqual([207, 12]);
     const busy =
       '<c:free-busy-query xmlns:c="urn:ietf:params:xml:ns:caldav"><c:time-range start="20260801T000000Z"/></c:free-busy-query>';
-    expect([200, 507]).toContain((await ask('REPORT', path, busy)).status);
+    expect((await ask('REPORT', path, busy)).status).toBe(507);
+    const month = busy.replace('Z"/>', 'Z" end="20260815T000000Z"/>');
+    expect((await ask('REPORT', path, month)).status).toBe(200);
   });
 
   it('asks with a filter that is not known here, and is told so instead of getting everything', async () => {

@@ -20,7 +20,7 @@ import {
   type Interval,
   type OwnTime,
 } from '@corvun/core';
-import { In, IsNull, Not, Repository } from 'typeorm';
+import { In, Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
 import { badField, notFound } from '../base/errors';
@@ -33,6 +33,7 @@ import { Task } from '../tasks/task.entity';
 import { AgendaService, type Taken } from './agenda.service';
 import { GuestTimes, NOBODY } from './guest-times.service';
 import { aroundOf, bufferInfo, cameFrom, type Around } from './around';
+import { isThere } from '../base/is-there';
 
 const DAY = 86_400_000;
 /** How far ahead own time may be moved, in days; further where the event is further. */
@@ -184,7 +185,7 @@ export class YesCostService {
   private async demands(user: User, until: number): Promise<Task[]> {
     const rows = await this.tasks.findBy({
       ownerId: user.id,
-      deadline: Not(IsNull()),
+      deadline: isThere(),
       status: In(['NEEDS-ACTION', 'IN-PROCESS']),
       shelved: false,
     });

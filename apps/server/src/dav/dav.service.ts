@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { agendaOf, busyOf, union, type Interval } from '@corvun/core';
+import { Steps, agendaOf, busyOf, union, type Interval } from '@corvun/core';
 import { childrenOf, writeFreeBusy, type CalendarEvent, type CalendarTodo, type XmlElement } from '@corvun/formats';
 import type { EntityManager } from 'typeorm';
 import type { User } from '../accounts/user.entity';
@@ -223,12 +223,14 @@ export class DavService {
     const calendar = { id: collection.calendar.id, shown: true, busy: true };
     const busy: Interval[] = [];
     const among = await this.collections.inStretch(user, collection.calendar, range);
-    const breath = new Breath();
-    for (const events of among) {
-      busy.push(...busyOf(agendaOf([events], [], [calendar], range, user.zone).events));
-      if (busy.length > MOST_BUSY) throw new DavError(507, '', 'Ask for a shorter time.');
-      await breath.take();
-    }
+    const [breath, steps] = [new Breath(), new Steps(BUSY_STEPS)];
+    for (const part of partsOf(range, AT_ONCE))
+      for (const events of among) {
+        busy.push(...busyOf(agendaOf([events], [], [calendar], part, user.zone, steps).events));
+        if (steps.left < 0)
+          throw new DavError(507, '', 'There are more dates in this time than are looked at. Ask for less of it.');
+        await breath.take();
+      }
     return writeFreeBusy(union(busy), range);
   }
 
@@ -304,5 +306,10 @@ const multistatus = (responses: readonly string[]) => documentOf('multistatus', 
 /** Letters that no name has. */
 const UNFIT = /[\u0000-\u001f\u007f]/;
 const LONGEST_BUSY = 2 * 366 * 86_400_000;
-/** Stretches of one answer about busy time. */
-const MOST_BUSY = 20_000;
+/** Steps for one answer about busy time, and how much of it is looked at without stopping for breath. */
+const BUSY_STEPS = 100_000;
+const AT_ONCE = 60 * 86_400_000;
+
+function* partsOf({ start, end }: Interval, size: number): Generator<Interval> {
+  for (let at = start; at < end; at += size) yield { start: at, end: Math.min(end, at + size) };
+}

@@ -16,6 +16,7 @@ export class Doors33 implements MigrationInterface {
     await runner.query(
       `CREATE INDEX "task_open" ON "task" ("ownerId", "position", "id") WHERE "status" IN ('NEEDS-ACTION', 'IN-PROCESS')`,
     );
+    await runner.query('CREATE INDEX "task_reminder" ON "task" ("ownerId") WHERE "reminder" IS NOT NULL');
     await runner.query(`ALTER TABLE "access" ADD COLUMN "madeBy" text NOT NULL DEFAULT ''`);
     await runner.query(`WITH RECURSIVE up(id, above, depth) AS (
         SELECT "id", "parentId", 1 FROM "task" WHERE "parentId" IS NOT NULL
@@ -27,6 +28,7 @@ export class Doors33 implements MigrationInterface {
 
   async down(runner: QueryRunner): Promise<void> {
     await runner.query('ALTER TABLE "access" DROP COLUMN "madeBy"');
+    await runner.query('DROP INDEX "task_reminder"');
     await runner.query('DROP INDEX "task_open"');
     await runner.query('DROP INDEX "booking_address"');
     await runner.query('ALTER TABLE "booking" DROP COLUMN "unproven"');

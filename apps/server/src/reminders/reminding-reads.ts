@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { LONGEST_BUFFER, alarmAt, repeats, seriesOccurrences, type Alarm, type Reminding } from '@corvun/core';
-import { Between, In, IsNull, LessThanOrEqual, MoreThan, Not, Repository } from 'typeorm';
+import { Between, In, IsNull, LessThanOrEqual, MoreThan, Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { AgendaService } from '../agenda/agenda.service';
 import { Block } from '../blocks/block.entity';
@@ -10,6 +10,7 @@ import { eventRowsIn, withTheirSeries } from '../events/event-rows';
 import { Event } from '../events/event.entity';
 import { settingsOf } from '../settings/settings-of';
 import { Task } from '../tasks/task.entity';
+import { isThere } from '../base/is-there';
 
 const DAY = 86_400_000;
 const OPEN = ['NEEDS-ACTION', 'IN-PROCESS'] as const;
@@ -31,7 +32,7 @@ export class RemindingReads {
     const [events, blocks, tasks, ways] = await Promise.all([
       this.eventsOf(user, after, until, (remind.before ?? 0) * 60_000),
       this.blocksOf(user, after, until),
-      this.tasks.findBy({ ownerId: user.id, reminder: Not(IsNull()), status: In(OPEN) }),
+      this.tasks.findBy({ ownerId: user.id, reminder: isThere(), status: In(OPEN) }),
       this.waysOf(user, after, until),
     ]);
     return [
@@ -97,7 +98,7 @@ export class RemindingReads {
 
   /** @param own the calendars whose alarms are the user's */
   private async withAlarms(user: User, own: string[], after: number, until: number): Promise<Event[][]> {
-    const alarmed = { ownerId: user.id, calendarId: In(own), alarms: Not(IsNull()), startAt: LessThanOrEqual(until + 366 * DAY) };
+    const alarmed = { ownerId: user.id, calendarId: In(own), alarms: isThere(), startAt: LessThanOrEqual(until + 366 * DAY) };
     const rows = await this.events.find({
       where: [
         { ...alarmed, endAt: MoreThan(after - 366 * DAY) },

@@ -2,7 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { OutboxInfo, SourceInfo } from '@corvun/contract';
 import { isoInZone } from '@corvun/core';
-import { In, IsNull, Not, Repository } from 'typeorm';
+import { In, Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { notFound } from '../base/errors';
 import type { Row } from '../base/row';
@@ -14,6 +14,7 @@ import { saysLeft } from './account/account.adapter';
 import { Remote } from './account/remote.entity';
 import { Counterpart, Source } from './source.entity';
 import { SyncService } from './sync.service';
+import { isThere } from '../base/is-there';
 
 type Counted = { sourceId: string; count: number };
 
@@ -55,7 +56,7 @@ export class SourceHealth {
       );
     const waiting = await by(this.incoming, { state: 'waiting' });
     const decided = await by(this.incoming, { state: 'decided' });
-    const hasTask = { taskId: Not(IsNull()) };
+    const hasTask = { taskId: isThere() };
     const [tasks, ofAccounts] = [await by(this.counterparts, hasTask), await by(this.remotes, hasTask)];
     const events = await counted(
       this.events

@@ -9,6 +9,7 @@ export type TaskStatus = 'NEEDS-ACTION' | 'IN-PROCESS' | 'COMPLETED' | 'CANCELLE
 @Index('task_day', ['ownerId', 'plannedDay'])
 @Index('task_list', ['ownerId', 'listId', 'status'])
 @Index('task_open', ['ownerId', 'position', 'id'], { where: `"status" IN ('NEEDS-ACTION', 'IN-PROCESS')` })
+@Index('task_reminder', ['ownerId'], { where: '"reminder" IS NOT NULL' })
 @Index('task_begun', ['ownerId'], { where: `"status" = 'IN-PROCESS'` })
 @Index('task_completed', ['ownerId', 'completed'])
 @Index('task_waiting', ['ownerId', 'waitingOn'], { where: '"waitingOn" IS NOT NULL' })

@@ -2,6 +2,7 @@ import { union, type Interval } from '../time/intervals';
 import type { Instant, Zone } from '../time/zones';
 import type { Occurrence } from './recur';
 import { repeats, seriesOccurrences, type SeriesPart } from './series';
+import type { Steps } from './walk';
 
 /** What of a calendar an agenda asks. To be looked at and to be counted are two things. */
 export interface AgendaCalendar {
@@ -59,6 +60,7 @@ export interface Agenda<E, B> {
  * All that touches a window, and what of it takes time: an event that is neither cancelled nor transparent, in a calendar
  * that counts, whether that is shown or not; a block that is busy.
  * @param series the parts of each UID of each calendar
+ * @param steps those of the caller, where several agendas share them
  */
 export function agendaOf<E extends AgendaEvent, B extends AgendaBlock>(
   series: readonly (readonly E[])[],
@@ -66,12 +68,13 @@ export function agendaOf<E extends AgendaEvent, B extends AgendaBlock>(
   calendars: readonly AgendaCalendar[],
   window: Interval,
   reader: Zone,
+  steps: Steps | null = null,
 ): Agenda<E, B> {
   const known = new Map(calendars.map((one) => [one.id, one]));
   const events = series.flatMap((parts) => {
     const calendar = known.get(parts[0]?.calendarId ?? '');
     if (!calendar) return [];
-    return seriesOccurrences(parts, window.start, window.end, reader).map(({ part, occurrence }) => ({
+    return seriesOccurrences(parts, window.start, window.end, reader, steps).map(({ part, occurrence }) => ({
       start: occurrence.start,
       end: occurrence.end,
       shown: calendar.shown,

@@ -17,8 +17,8 @@ export const repeats = (part: Pick<SeriesPart, 'rrule' | 'rdates' | 'following'>
 
 const DAY = 86_400_000;
 const YEAR = 366 * DAY;
-/** How far one looks at first for a date in a stretch, and then. */
-const WIDER = [YEAR, 12 * YEAR, 100 * YEAR];
+/** How far one looks at first for a date in a stretch, and then: nearly all series have one soon. */
+const WIDER = [3 * DAY, 40 * DAY, YEAR, 12 * YEAR, 100 * YEAR];
 
 /**
  * Whether a series has a date that touches [from, to), without placing all of them.

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { In, IsNull, Not } from 'typeorm';
+import { In, IsNull } from 'typeorm';
 import { blankIncoming } from '../../decisions/blanks';
 import { Calendar } from '../../calendars/calendar.entity';
 import { Event } from '../../events/event.entity';
@@ -7,6 +7,7 @@ import { Incoming } from '../../incoming/incoming.entity';
 import { invitationOf } from '../../incoming/invitation-of';
 import type { Work } from '../../kernel/work';
 import type { Into, Read } from './into';
+import { isThere } from '../../base/is-there';
 
 /** Invitations that arrive in an account: one matter with those that arrive by mail, answered once. */
 @Injectable()
@@ -15,7 +16,7 @@ export class AccountInvited {
   async elsewhere(work: Work, calendarId: string, uids: readonly string[]): Promise<Event[]> {
     if (!uids.length) return [];
     const rows = await work.manager.findBy(Event, {
-      ...{ ownerId: work.ownerId, uid: In([...uids]), partstat: Not(IsNull()), mirror: IsNull() },
+      ...{ ownerId: work.ownerId, uid: In([...uids]), partstat: isThere(), mirror: IsNull() },
     });
     if (!rows.length) return [];
     const own = new Set((await work.manager.findBy(Calendar, { ownerId: work.ownerId, origin: 'own' })).map(({ id }) => id));
