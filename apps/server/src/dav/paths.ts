@@ -22,4 +22,7 @@ export const encodedPath = (path: string) => {
 };
 /** The name in a path, where that lies in a collection. */
 export const nameIn = (collection: Collection, path: string): string[] =>
-  path.startsWith(collection.path) ? [decodedName(path.slice(collection.path.length))] : [];
+  path.startsWith(collection.path) && isWhole(path) ? [decodedName(path.slice(collection.path.length))] : [];
+
+/** Whether what is written with % in it can be read. */
+const isWhole = (path: string): boolean => encodedPath(path) === path && !/%(?![0-9a-f]{2})/i.test(path);
