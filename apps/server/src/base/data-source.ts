@@ -1,7 +1,8 @@
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import Libsql from 'libsql';
-import { DataSource, type DataSourceOptions } from 'typeorm';
+import { DataSource, type DataSourceOptions, type QueryRunner, type ReplicationMode } from 'typeorm';
+import { Breath } from './breath';
 import { keepSearchIndex } from '../find/search-index';
 import { MIGRATIONS } from '../migrations';
 import { ENTITIES } from './entities';
@@ -43,6 +44,8 @@ export const readingOptions = (data: string): DataSourceOptions =>
 /** The database with two connections: this one reads, and `writing` writes, for `Writes` alone. */
 export class CorvunDataSource extends DataSource {
   readonly writing: DataSource;
+  private readonly breath = new Breath();
+  private readonly breathing = new WeakSet<QueryRunner>();
 
   constructor(data: string) {
     super(readingOptions(data));
@@ -53,6 +56,20 @@ export class CorvunDataSource extends DataSource {
     await this.writing.initialize();
     await keepSearchIndex(this.writing);
     return super.initialize();
+  }
+
+  /** The driver answers at once, so an answer made of many questions would hold everybody up: others have their turn in between. */
+  override createQueryRunner(mode?: ReplicationMode): QueryRunner {
+    const runner = super.createQueryRunner(mode);
+    if (this.breathing.has(runner)) return runner;
+    this.breathing.add(runner);
+    const query = runner.query.bind(runner) as (...question: unknown[]) => Promise<unknown>;
+    runner.query = (async (...question: unknown[]) => {
+      const answer = await query(...question);
+      await this.breath.take();
+      return answer;
+    }) as QueryRunner['query'];
+    return runner;
   }
 
   /** Writes everything into the database file itself, so that a copy of that one file is whole. */
