@@ -62,7 +62,7 @@ async function main(): Promise<void> {
   await say('a proposal is worked out', () => get('/plan/proposal?days=7&what=all'));
   await say('a cost is asked for', () => get('/cost?start=2026-08-04T10:00&minutes=60'));
   await say('everything is exported', () => get('/data/export'));
-  const calendars = (await (await fetch(`${url}/api/calendars`, { headers })).json()) as { id: string; main: boolean }[];
+  const calendars = (await (await fetch(`${url}/api/calendars`, { headers })).json()) as { id: string; origin: string }[];
   const me = (await (await fetch(`${url}/api/me`, { headers })).json()) as { email: string };
   const dav = (method: string, path: string, body: string) =>
     fetch(`${url}${path}`, {
@@ -73,7 +73,7 @@ async function main(): Promise<void> {
         Depth: '1',
       },
     }).then((answer) => answer.arrayBuffer());
-  const path = `/dav/home/cal-${calendars.find(({ main }) => main)?.id ?? ''}/`;
+  const path = `/dav/home/cal-${calendars.find(({ origin }) => origin === 'own')?.id ?? ''}/`;
   const spaces = 'xmlns:d="DAV:" xmlns:c="urn:ietf:params:xml:ns:caldav"';
   await say('a program lists a calendar of tens of thousands', () =>
     dav('PROPFIND', path, `<d:propfind ${spaces}><d:prop><d:getetag/></d:prop></d:propfind>`),
