@@ -70,7 +70,9 @@ export class AuthGuard implements CanActivate {
     if (may === 'read' && !READS.has(method)) throw refused('This token may only read.');
     if (belongs === 'session') throw refused('This belongs to the account; sign in with the password for that.');
     if (belongs && may !== 'account')
-      throw refused('This belongs to the account; sign in for that, or make a token for the account in the settings.');
+      throw refused(
+        'This belongs to the account; sign in for that, or use a token for everything, which is made on Sources, under Web pages and programs.',
+      );
   }
 
   private async let(request: SignedRequest, access: Access | null, otherwise: string): Promise<void> {
