@@ -1,24 +1,9 @@
-import type { AgendaEntry, CalendarInfo } from '@corvun/contract';
 import { vevent } from '../../../testing/calendar-object';
+import { asProgram } from './calendar-program';
 import { database, ownServer } from './harness';
 
 const here = ownServer('test', { CORVUN_READ_TIME: '3000', CORVUN_ALLOW_PRIVATE: '1' });
-const EMAIL = 'maren@alderfen.example';
-const secretOf = async () =>
-  (await here.maren.post<{ token: string }>('/tokens', { name: 'Telephone', may: 'write' })).body.token;
-const program = async () => {
-  const basic = `Basic ${Buffer.from(`${EMAIL}:${await secretOf()}`).toString('base64')}`;
-  return (method: string, path: string, body = '', headers: Record<string, string> = {}) =>
-    fetch(`${here.server.url}${path}`, { method, headers: { Authorization: basic, ...headers }, ...(body ? { body } : {}) });
-};
-const agenda = async (from = '2026-08-03', days = 14) =>
-  (await here.maren.get<{ entries: AgendaEntry[] }>(`/agenda?from=${from}&days=${days}`)).body.entries;
-/** The path of a calendar of one's own, made with the first call. */
-const home = async (name = 'Fen') => {
-  const known = async () => (await here.maren.get<CalendarInfo[]>('/calendars')).body.find((one) => one.name === name);
-  if (!(await known())) await here.maren.post('/calendars', { name });
-  return `/dav/home/cal-${(await known())?.id ?? ''}/`;
-};
+const { program, home, agenda } = asProgram(here);
 
 describe('a calendar program that means harm', () => {
   it('the same UID in two calendars stands under its name in each', async () => {
