@@ -60,6 +60,9 @@ test('everything of a task is said with the keyboard, as one sentence, and stays
     estimate: 240,
     waitingOn: 'Anna Reiter',
   });
+  // A reload may have cut the saving short, and what is not saved yet is not what is taken back.
+  const kept = () => corvun.api<TaskFull>(`/tasks/${id}`).then(({ title }) => title);
+  await expect.poll(kept).toBe('Results chapter of the interim report');
   await sheet(page).press('u');
   await expect(sheet(page).getByRole('textbox', { name: 'Title' })).toHaveValue('Results chapter');
   expect(await violations(page)).toEqual([]);
