@@ -45,6 +45,7 @@ export class Runner implements OnApplicationBootstrap, BeforeApplicationShutdown
   private readonly waiting = new Map<string, (() => void)[]>();
   private timer: NodeJS.Timeout | undefined;
   private looking = false;
+  private looked: Promise<void> = Promise.resolve();
   private ending = false;
 
   constructor(private readonly clock: Clock) {}
@@ -63,6 +64,8 @@ export class Runner implements OnApplicationBootstrap, BeforeApplicationShutdown
     this.ending = true;
     clearInterval(this.timer);
     for (const { stop } of this.runs.values()) stop.abort();
+    // A look that is going on asks the database, which is closed after this.
+    await this.looked;
     await Promise.all([...this.runs.values()].map(({ finished }) => finished));
   }
 
@@ -75,7 +78,7 @@ export class Runner implements OnApplicationBootstrap, BeforeApplicationShutdown
   soon(): void {
     if (this.looking || this.ending) return;
     this.looking = true;
-    this.look()
+    this.looked = this.look()
       .catch((problem: unknown) => this.logger.error(problem))
       .finally(() => (this.looking = false));
   }
@@ -124,6 +127,7 @@ export class Runner implements OnApplicationBootstrap, BeforeApplicationShutdown
 
   private async look(): Promise<void> {
     for (const kind of this.kinds) {
+      if (this.ending) return;
       const { name, atOnce } = kind;
       const free = () => atOnce - [...this.runs.values()].filter((run) => run.kind === name).length;
       if (free() <= 0) continue;
