@@ -249,7 +249,7 @@ export interface Routes
   /** Begins to check that everything kept is whole. */
   'POST /data/verify': { status: 202; answer: DataJob; errors: 'not-allowed' | 'busy' };
   /** Everything of this account, in open formats, as one file. */
-  'GET /data/export': { answer: null; bytes: 'application/x-tar' };
+  'GET /data/export': { answer: null; bytes: 'application/x-tar'; errors: 'busy' };
   /** Begins to read an export into this account, which has to be empty. */
   'POST /data/import': {
     status: 202;

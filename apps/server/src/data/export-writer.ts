@@ -2,6 +2,7 @@ import { writeVcards } from '@corvun/formats';
 import { entry, snapshot } from '@corvun/keeping';
 import { createReadStream, createWriteStream, promises as fs } from 'node:fs';
 import { once } from 'node:events';
+import { join } from 'node:path';
 import { finished } from 'node:stream/promises';
 import { pack, type Pack } from 'tar-stream';
 import { DataSource, MoreThan, type FindManyOptions, type ObjectLiteral } from 'typeorm';
@@ -9,7 +10,6 @@ import { User } from '../accounts/user.entity';
 import type { Config } from '../base/config';
 import { readingOptions } from '../base/data-source';
 import { FileStore } from '../base/file-store';
-import { Uploads } from '../base/uploads';
 import { Incoming, type StoredAttachment } from '../incoming/incoming.entity';
 import { Note } from '../notes/note.entity';
 import { cardOf } from '../people/card';
@@ -27,11 +27,13 @@ const SMALL = 256 * 1024;
 /** Writes everything of one user in open formats: mail, calendars, tasks, people, notes, tables, and the rest as JSON. */
 export class ExportWriter {
   private readonly files: FileStore;
-  private readonly uploads: Uploads;
 
-  constructor(private readonly config: Pick<Config, 'data'>) {
+  /** @param folder for what is only needed meanwhile; whoever made it takes it away */
+  constructor(
+    private readonly config: Pick<Config, 'data'>,
+    private readonly folder: string,
+  ) {
     this.files = new FileStore(config as Config);
-    this.uploads = new Uploads(config as Config);
   }
 
   /** A tar archive, made from a copy of the database at one moment while it is read. */
@@ -45,7 +47,7 @@ export class ExportWriter {
   }
 
   private async fill(tar: Pack, userId: string): Promise<void> {
-    const copy = this.uploads.fresh('export');
+    const copy = join(this.folder, 'database');
     await snapshot(this.config.data, copy);
     const source = new DataSource({ ...readingOptions(this.config.data), database: copy } as never);
     await source.initialize();
@@ -76,7 +78,7 @@ export class ExportWriter {
 
   /** A table as a JSON array with one row a line, so that a large one is read line by line. */
   private async table(tar: Pack, source: DataSource, user: User, table: Owned): Promise<void> {
-    const path = this.uploads.fresh('table');
+    const path = join(this.folder, 'table');
     const file = createWriteStream(path, { mode: 0o600 });
     file.write('[');
     let first = true;

@@ -1,27 +1,43 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { existsSync } from 'node:fs';
+import { existsSync, mkdirSync } from 'node:fs';
+import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { once } from 'node:events';
 import { Readable } from 'node:stream';
 import { Worker } from 'node:worker_threads';
 import type { User } from '../accounts/user.entity';
 import { CONFIG, type Config } from '../base/config';
+import { Refusal } from '../base/errors';
+import { Uploads } from '../base/uploads';
 import type { ExportSaid, ExportTask } from './export.worker';
+
+/** Each has a thread and a copy of the database. */
+const MOST_AT_ONCE = 2;
 
 /** Hands out everything of one user while a thread writes it; see `ExportWriter`. */
 @Injectable()
 export class ExportService {
-  constructor(@Inject(CONFIG) private readonly config: Config) {}
+  private going = 0;
 
-  /** A tar archive. Whoever stops reading stops the thread. */
+  constructor(
+    @Inject(CONFIG) private readonly config: Config,
+    private readonly uploads: Uploads,
+  ) {}
+
+  /** A tar archive. Whoever stops reading stops the thread. @throws Refusal where others are being written already */
   stream(user: User): Readable {
-    return Readable.from(this.chunks(user.id));
+    if (this.going >= MOST_AT_ONCE)
+      throw new Refusal('busy', 'Something else is still being written out. Wait until it is done.');
+    this.going += 1;
+    return Readable.from(this.chunks(user.id)).once('close', () => (this.going -= 1));
   }
 
   private async *chunks(userId: string): AsyncGenerator<Buffer> {
+    const folder = this.uploads.fresh('export');
+    mkdirSync(folder, { mode: 0o700 });
     // Tests run the server from its sources; a thread can only load what is built.
     const built = join(__dirname, 'export.worker.js');
-    const task: ExportTask = { data: this.config.data, userId };
+    const task: ExportTask = { data: this.config.data, userId, folder };
     const thread = new Worker(existsSync(built) ? built : join(__dirname, '../../dist/export.worker.js'), { workerData: task });
     const ended = once(thread, 'exit').then(() => {
       throw new Error('The export was cut off.');
@@ -37,6 +53,7 @@ export class ExportService {
       }
     } finally {
       await thread.terminate();
+      await rm(folder, { recursive: true, force: true });
     }
   }
 }

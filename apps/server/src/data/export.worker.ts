@@ -6,6 +6,8 @@ import { ExportWriter } from './export-writer';
 export interface ExportTask {
   data: string;
   userId: string;
+  /** For what is only needed meanwhile. */
+  folder: string;
 }
 
 /** What comes out of the thread: bytes, each asked for with a message; null at the end. */
@@ -27,8 +29,8 @@ async function part(pieces: AsyncIterator<Buffer>): Promise<ExportSaid> {
 }
 
 /** Makes an export in a thread of its own: what is written out is everything one has. */
-function work({ data, userId }: ExportTask): void {
-  const pieces = new ExportWriter({ data }).stream(userId)[Symbol.asyncIterator]() as AsyncIterator<Buffer>;
+function work({ data, userId, folder }: ExportTask): void {
+  const pieces = new ExportWriter({ data }, folder).stream(userId)[Symbol.asyncIterator]() as AsyncIterator<Buffer>;
   parentPort?.on('message', () => {
     part(pieces).then(
       (said) => parentPort?.postMessage(said),
