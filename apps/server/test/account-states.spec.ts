@@ -4,8 +4,8 @@ import type { User } from '../src/accounts/user.entity';
 import { blankEvent, blankTask } from '../src/decisions/blanks';
 import type { Event } from '../src/events/event.entity';
 import { written } from '../src/events/written';
-import { partsOfObject, stateOfEvent } from '../src/sources/account/event-state';
-import { stateOfTask, stateOfTodo, writtenTodo } from '../src/sources/account/todo-state';
+import { partsOfObject, stateOfEvent } from '../src/events/event-state';
+import { stateOfTask, stateOfTodo, writtenTodo } from '../src/tasks/todo-state';
 import type { Task } from '../src/tasks/task.entity';
 
 const user = {

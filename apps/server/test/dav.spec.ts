@@ -145,7 +145,7 @@ describe('a calendar program', () => {
     );
 
     const done = (await read()).find(({ url }) => url.includes('todo-1')) as DAVObject;
-    const data = String(done.data).replace('STATUS:NEEDS-ACTION', 'STATUS:COMPLETED');
+    const data = String(done.data).replace('END:VTODO', 'STATUS:COMPLETED\r\nEND:VTODO');
     expect((await client.updateCalendarObject({ calendarObject: { ...done, data } })).status).toBe(204);
     expect((await tasks()).find(({ title }) => title === gate)?.status).toBe('COMPLETED');
     const step = (await read()).find(({ url }) => url.includes('todo-2')) as DAVObject;

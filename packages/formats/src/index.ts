@@ -12,7 +12,10 @@ export { expandEvents } from './calendar/expandCalendar';
 export type { ExpandedEvent } from './calendar/expandCalendar';
 export { readObject } from './calendar/readObject';
 export { readFreeBusy, writeFreeBusy } from './calendar/freeBusy';
+export { FIELDS, changeComponent, parentSaid } from './calendar/changeComponent';
 export { changeObject } from './calendar/changeObject';
+export { EMPTY, putTogether, takeApart, withZones, zoneTexts } from './calendar/ownText';
+export type { OwnText } from './calendar/ownText';
 export type { ObjectChange } from './calendar/changeObject';
 export { streamCalendar, CALENDAR_LIMITS } from './calendar/streamCalendar';
 export type { CalendarItem } from './calendar/streamCalendar';
@@ -29,8 +32,16 @@ export { changeNote, noteText, tasksInNote, NoteError, NOTE_LIMITS } from './mar
 export type { NoteTask } from './markdown/noteTasks';
 export { changeTaskLine, readTaskLine, writeTaskLine } from './markdown/taskNotation';
 export type { LineChange, TaskLine } from './markdown/taskNotation';
-export { writeCalendar, writeScheduling } from './calendar/writeCalendar';
-export type { WrittenEvent, WrittenTodo } from './calendar/writeCalendar';
+export {
+  calendarCalled,
+  schedulingOf,
+  schedulingPart,
+  writeCalendar,
+  writeEvent,
+  writeScheduling,
+  writeTodo,
+} from './calendar/writeCalendar';
+export type { Organizer, Scheduling, WrittenEvent, WrittenTodo } from './calendar/writeCalendar';
 export { writeVcards } from './people/writeVcards';
 export { writeCsv } from './csv/writeCsv';
 export { XmlError, XML_LIMITS, childOf, childrenOf, readXml } from './xml/readXml';

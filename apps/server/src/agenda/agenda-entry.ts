@@ -3,7 +3,8 @@ import { minutesBetween, dayOf, isoInZone, repeats, type Occurrence, type Zone }
 import type { Block } from '../blocks/block.entity';
 import type { Calendar } from '../calendars/calendar.entity';
 import type { Event } from '../events/event.entity';
-import { guestsOf, isGuestOf } from '../events/guests';
+import { guestsOf } from '../events/guests';
+import { isGuestOf } from '../events/whose';
 import { blockTitle } from '../blocks/blocks.service';
 import type { User } from '../accounts/user.entity';
 import type { Task } from '../tasks/task.entity';

@@ -12,7 +12,7 @@ import {
 import type { User } from '../accounts/user.entity';
 import type { Calendar } from '../calendars/calendar.entity';
 import type { Event } from '../events/event.entity';
-import { isGuestOf } from '../events/guests';
+import { isGuestOf } from '../events/whose';
 import { settingsOf } from '../settings/settings-of';
 import type { Task } from '../tasks/task.entity';
 

@@ -1,7 +1,6 @@
 import { Body, Controller, Get, Module, Param, Patch, Post, Res, StreamableFile } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { CalendarChange, CalendarInput, type Added, type CalendarInfo, type Done } from '@corvun/contract';
-import { writeCalendar } from '@corvun/formats';
 import type { Response } from 'express';
 import { Repository } from 'typeorm';
 import { Owner } from '../accounts/auth.guard';
@@ -11,7 +10,9 @@ import { textFile } from '../base/text-file';
 import { safeName } from '../data/safe-name';
 import { Kernel, byUser } from '../kernel/kernel.service';
 import { freeCode, freeHue, freeName } from '../lists/marks';
-import { eventsOut, todosOut } from './calendar-out';
+import type { Changing } from '../own-text/leaving';
+import { ReadingPool } from '../reading/reading-pool.service';
+import { calendarFile } from './calendar-out';
 import { Calendar } from './calendar.entity';
 import { newCalendar } from './new-calendar';
 
@@ -20,7 +21,10 @@ class CalendarsController {
   constructor(
     @InjectRepository(Calendar) private readonly calendars: Repository<Calendar>,
     private readonly kernel: Kernel,
+    private readonly reading: ReadingPool,
   ) {}
+
+  private readonly changing: Changing = (all, reader) => this.reading.texts(all, reader);
 
   @Get()
   async all(@Owner() user: User): Promise<CalendarInfo[]> {
@@ -42,7 +46,7 @@ class CalendarsController {
   @Get('file')
   async everything(@Owner() user: User, @Res({ passthrough: true }) response: Response): Promise<StreamableFile> {
     const { manager } = this.calendars;
-    const text = writeCalendar('Corvun', await eventsOut(manager, user), await todosOut(manager, user), user.email);
+    const text = await calendarFile(manager, user, { name: 'Corvun', events: {}, tasks: 'all' }, this.changing);
     return textFile(response, 'calendars.ics', 'text/calendar', text);
   }
 
@@ -55,13 +59,9 @@ class CalendarsController {
   ): Promise<StreamableFile> {
     const calendar = await this.calendars.findOneBy({ ownerId: user.id, id });
     if (!calendar) throw notFound('calendar with this id');
-    const events = await eventsOut(this.calendars.manager, user, id);
-    return textFile(
-      response,
-      `${safeName(calendar.name)}.ics`,
-      'text/calendar',
-      writeCalendar(calendar.name, events, [], user.email),
-    );
+    const wanted = { name: calendar.name, events: { calendarId: id } };
+    const text = await calendarFile(this.calendars.manager, user, wanted, this.changing);
+    return textFile(response, `${safeName(calendar.name)}.ics`, 'text/calendar', text);
   }
 
   /** Makes a calendar of the user's own. */

@@ -1,13 +1,14 @@
-import { writeCalendar, writeCsv } from '@corvun/formats';
+import { writeCsv } from '@corvun/formats';
 import { isoInZone, minutesBetween } from '@corvun/core';
 import type { DataSource } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Block } from '../blocks/block.entity';
-import { eventsOut, todosOut } from '../calendars/calendar-out';
+import { calendarFile } from '../calendars/calendar-out';
 import { Calendar } from '../calendars/calendar.entity';
 import { TimeEntry } from '../doing/time-entry.entity';
 import { timeCsv } from '../doing/time-out';
 import { List } from '../lists/list.entity';
+import { changedTexts } from '../own-text/changed-texts';
 import { Task } from '../tasks/task.entity';
 import { tasksCsv } from '../tasks/tasks-out';
 import { safeName } from './safe-name';
@@ -17,14 +18,14 @@ export interface OpenFile {
   content: string;
 }
 
-/** One `.ics` for each calendar, and one with all tasks. */
+/** One `.ics` for each calendar, and one with all tasks. It is made in a thread, which changes texts itself. */
 export async function* calendarFiles(source: DataSource, user: User): AsyncGenerator<OpenFile> {
   const calendars = await source.manager.find(Calendar, { where: { ownerId: user.id }, order: { position: 'ASC', id: 'ASC' } });
   for (const { id, name, code } of calendars) {
-    const content = writeCalendar(name, await eventsOut(source.manager, user, id), [], user.email);
+    const content = await calendarFile(source.manager, user, { name, events: { calendarId: id } }, changedTexts);
     yield { name: `calendars/${safeName(`${code}-${name}`)}-${id.slice(0, 6)}.ics`, content };
   }
-  yield { name: 'tasks.ics', content: writeCalendar('Tasks', [], await todosOut(source.manager, user)) };
+  yield { name: 'tasks.ics', content: await calendarFile(source.manager, user, { name: 'Tasks', tasks: 'all' }, changedTexts) };
 }
 
 const namesOf = async (source: DataSource, user: User): Promise<Map<string, string>> =>

@@ -1,18 +1,18 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { Interval } from '@corvun/core';
-import { writeCalendar } from '@corvun/formats';
 import { createHash } from 'node:crypto';
 import { In, type EntityManager, Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Breath } from '../base/breath';
 import { Calendar } from '../calendars/calendar.entity';
 import { Event } from '../events/event.entity';
-import { written } from '../events/written';
 import { List } from '../lists/list.entity';
+import { eventTexts, objectOf, taskTexts, type Changing } from '../own-text/leaving';
+import { ReadingPool } from '../reading/reading-pool.service';
 import { Task } from '../tasks/task.entity';
-import { todoOf } from '../tasks/tasks-out';
 import { DavName } from './dav.entities';
+import { nameOfUid, uidOfTask } from './names';
 
 /** A calendar of events, or a list of tasks. */
 export type Collection = { path: string; name: string; hue: number } & (
@@ -37,6 +37,9 @@ export interface Resource extends Listed {
 }
 
 const HOME = '/dav/home/';
+/** A task that is dropped is one still (STATUS:CANCELLED), but for one that a program took away. */
+const NOT_GONE = `AND NOT ("status" = 'CANCELLED' AND EXISTS (SELECT 1 FROM "dav_name" n
+  WHERE n."ownerId" = "task"."ownerId" AND n."thing" = 'task:' || "task"."id" AND n."gone"))`;
 /** Names and versions that are looked up at once, and things that are loaded whole. */
 const PAGE = 2000;
 const WHOLE = 200;
@@ -46,12 +49,10 @@ function* chunks<T>(all: readonly T[], size: number): Generator<T[]> {
 }
 export const collectionName = (kind: 'calendar' | 'list', id: string) => `${kind === 'calendar' ? 'cal' : 'list'}-${id}`;
 const hash = (text: string) => `"${createHash('sha256').update(text).digest('hex').slice(0, 24)}"`;
-export const nameOfUid = (uid: string) => `${uid}.ics`;
 /** What a name belongs to: a task, or a UID in a calendar; the same UID may stand in several. */
 export const thingOf = (collection: Collection, key: string): string =>
   collection.kind === 'list' ? `task:${key}` : eventThing(collection.calendar.id, key);
 export const eventThing = (calendarId: string, uid: string): string => `event:${calendarId}:${uid}`;
-export const uidOfTask = (id: string) => `${id}@corvun`;
 
 /** Collections and what is in them, as CalDAV sees them (RFC 4791, 4.1: one UID is one resource). */
 @Injectable()
@@ -59,6 +60,7 @@ export class Collections {
   constructor(
     @InjectRepository(Calendar) private readonly calendars: Repository<Calendar>,
     @InjectRepository(List) private readonly lists: Repository<List>,
+    private readonly reading: ReadingPool,
   ) {}
 
   async all(user: User): Promise<Collection[]> {
@@ -113,7 +115,7 @@ export class Collections {
     manager: EntityManager,
   ): AsyncGenerator<{ key: string; versions: string[] }[]> {
     const [table, key, folder, more] =
-      collection.kind === 'list' ? ['task', 'id', 'listId', `AND "status" <> 'CANCELLED'`] : ['event', 'uid', 'calendarId', ''];
+      collection.kind === 'list' ? ['task', 'id', 'listId', NOT_GONE] : ['event', 'uid', 'calendarId', ''];
     const second = collection.kind === 'list' ? 'id' : 'recurrenceId';
     const among = only ? `AND "${key}" IN (${only.map(() => '?').join(', ')})` : '';
     const within = collection.kind === 'list' ? collection.list.id : collection.calendar.id;
@@ -225,11 +227,21 @@ export class Collections {
     return found;
   }
 
-  /** The iCalendar text of one. */
-  text(user: User, collection: Collection, { events, task, uid, above }: Resource): string {
-    if (!task) return writeCalendar(collection.name, written(events), [], user.email);
-    const names = collection.kind === 'list' ? new Map([[collection.list.id, collection.list.name]]) : new Map<string, string>();
-    const todo = { ...todoOf(task, user.zone, names), uid, parent: above };
-    return writeCalendar(collection.name, [], [todo], user.email);
+  /** The iCalendar texts of some, each as whoever made it has written it, with what was changed here. */
+  async texts(user: User, collection: Collection, some: readonly Resource[]): Promise<string[]> {
+    const { manager } = this.lists;
+    const changing: Changing = (all, reader) => this.reading.texts(all, reader);
+    if (collection.kind === 'list') {
+      const list = collection.list.name;
+      const outs = some.flatMap(({ task, uid, above }) => (task ? [{ task, uid, parent: above, list }] : []));
+      return (await taskTexts(manager, user, outs, changing)).map((one) => objectOf([one]));
+    }
+    const rows = some.flatMap(({ events }) => inOrder(events));
+    const texts = await eventTexts(manager, user, rows, changing);
+    let at = 0;
+    return some.map(({ events }) => objectOf(texts.slice(at, (at += events.length))));
   }
 }
+
+/** A series before its changed dates. */
+const inOrder = (events: readonly Event[]): Event[] => [...events].sort((a, b) => (a.recurrenceId < b.recurrenceId ? -1 : 1));

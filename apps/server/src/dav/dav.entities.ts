@@ -10,6 +10,8 @@ export class DavName {
   /** The last part of its address. */
   @Column('text') name: string;
   @Column('text') uid: string;
+  /** A task that was taken away there, and is dropped here: it has this name no more while it is dropped. */
+  @Column('boolean', { default: false }) gone: boolean;
 }
 
 /** What left a collection: programs that were away learn it from here. */

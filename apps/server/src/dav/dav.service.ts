@@ -9,19 +9,11 @@ import type { Work } from '../kernel/work';
 import { ReadingPool } from '../reading/reading-pool.service';
 import { changeTask } from '../tasks/change-task';
 import { Answers, answer, askedIn, wantsText, type Asked } from './answers';
-import {
-  Collections,
-  eventThing,
-  nameOfUid,
-  thingOf,
-  uidOfTask,
-  type Collection,
-  type Listed,
-  type Resource,
-} from './collections';
+import { Collections, eventThing, thingOf, type Collection, type Listed, type Resource } from './collections';
 import { DavError } from './dav-error';
 import { DavName } from './dav.entities';
 import { Filter, rangeOf } from './filter';
+import { nameOfUid, uidOfTask } from './names';
 import { HOME, PRINCIPAL, ROOT, collectionProperties, placeProperties, resourceProperties } from './properties';
 import { decodedName, encodedPath, nameIn, pathIn, pathOf } from './paths';
 import { putEvents, putTask } from './put';
@@ -64,7 +56,11 @@ export class DavService {
       return multistatus([place(path), ...(depth === '1' && path === ROOT ? [place(PRINCIPAL), place(HOME)] : []), ...below]);
     }
     const { collection, name } = await this.placeOf(user, path);
-    if (name !== null) return multistatus([this.said(asking, collection, await this.present(user, collection, name), asked)]);
+    if (name !== null) {
+      const one = await this.present(user, collection, name);
+      const texts = wantsText(asked) ? await this.collections.texts(user, collection, [one]) : [];
+      return multistatus([this.said(asking, collection, one, asked, texts[0] ?? null)]);
+    }
     const inside = depth === '0' ? [] : await this.answersOf(asking, collection, asked);
     return multistatus([shown(collection), ...inside]);
   }
@@ -94,7 +90,8 @@ export class DavService {
     const { collection, name } = await this.placeOf(user, path);
     if (name === null) throw new DavError(405, '', 'A collection has no text.');
     const one = await this.present(user, collection, name);
-    return { etag: one.etag, text: this.collections.text(user, collection, one) };
+    const [whole = ''] = await this.collections.texts(user, collection, [one]);
+    return { etag: one.etag, text: whole };
   }
 
   /** Makes or replaces an object. @returns whether it is new @throws DavError */
@@ -123,7 +120,7 @@ export class DavService {
       const [thing, title] = await this.write(work, user, collection, { events, todos, present });
       const usual = thing.startsWith('task:') ? uidOfTask(thing.slice('task:'.length)) : uid;
       if (name !== nameOfUid(usual) || uid !== usual)
-        await manager.upsert(DavName, { ownerId: user.id, thing, name, uid }, ['ownerId', 'thing']);
+        await manager.upsert(DavName, { ownerId: user.id, thing, name, uid, gone: false }, ['ownerId', 'thing']);
       work.say({
         action: present ? 'change' : 'capture',
         sentence: `“${title}” was ${present ? 'changed' : 'made'} in a calendar program`,
@@ -144,7 +141,14 @@ export class DavService {
       refuseCopy(present);
       const title = present.task?.title ?? present.events[0]?.title ?? '';
       for (const event of present.events) await work.remove('event', event);
-      if (present.task) await changeTask(work, present.task, { status: 'CANCELLED' });
+      if (present.task) {
+        await changeTask(work, present.task, { status: 'CANCELLED' });
+        const thing = thingOf(collection, present.key);
+        await work.manager.upsert(DavName, { ownerId: user.id, thing, name: present.name, uid: present.uid, gone: true }, [
+          'ownerId',
+          'thing',
+        ]);
+      }
       work.say({ action: 'remove', sentence: `“${title}” was taken away in a calendar program` });
     });
   }
@@ -171,14 +175,13 @@ export class DavService {
   ): Promise<string> {
     const { user } = asking;
     const answers = new Answers();
-    const look = (one: Resource) => {
-      let known: string | null = null;
-      const text = () => (known ??= this.collections.text(user, collection, one));
-      if (filter.fits(one, text)) answers.add(this.said(asking, collection, one, asked, text));
-    };
-    if (only) look(only);
-    else if (depth !== '0')
-      for await (const some of this.collections.resources(user, collection)) for (const one of some) look(one);
+    const pages = only ? [[only]] : depth === '0' ? [] : this.collections.resources(user, collection);
+    for await (const some of pages) {
+      const near = some.filter((one) => filter.mayFit(one));
+      const texts = filter.readsText || wantsText(asked) ? await this.collections.texts(user, collection, near) : [];
+      for (const [at, one] of near.entries())
+        if (filter.fits(one, texts[at] ?? '')) answers.add(this.said(asking, collection, one, asked, texts[at] ?? null));
+    }
     return multistatus(answers.all);
   }
 
@@ -244,28 +247,23 @@ export class DavService {
   ): Promise<string[]> {
     const { user } = asking;
     const answers = new Answers();
-    const pages = wantsText(asked)
-      ? this.collections.resources(user, collection, only)
-      : this.collections.listed(user, collection, only);
-    for await (const some of pages)
-      for (const one of some) {
-        each(one);
-        answers.add(this.said(asking, collection, one, asked));
+    const add = (one: Listed, text: string | null) => {
+      each(one);
+      answers.add(this.said(asking, collection, one, asked, text));
+    };
+    if (wantsText(asked))
+      for await (const some of this.collections.resources(user, collection, only)) {
+        const texts = await this.collections.texts(user, collection, some);
+        for (const [at, one] of some.entries()) add(one, texts[at] ?? null);
       }
+    else for await (const some of this.collections.listed(user, collection, only)) for (const one of some) add(one, null);
     return answers.all;
   }
 
-  /** @param text of a resource that is there whole; made where it is asked for */
-  private said(
-    { user, write }: Asking,
-    collection: Collection,
-    one: Listed | Resource,
-    asked: Asked,
-    text?: () => string,
-  ): string {
+  /** @param text where it is asked for */
+  private said({ write }: Asking, collection: Collection, one: Listed, asked: Asked, text: string | null): string {
     const component = collection.kind === 'calendar' ? 'vevent' : 'vtodo';
-    const whole = wantsText(asked) && 'events' in one ? (text?.() ?? this.collections.text(user, collection, one)) : null;
-    return answer(pathOf(collection, one), resourceProperties(one.etag, component, write, whole), asked);
+    return answer(pathOf(collection, one), resourceProperties(one.etag, component, write, text), asked);
   }
 
   private async withUid(user: User, collection: Collection, uid: string, manager: EntityManager): Promise<Listed | undefined> {

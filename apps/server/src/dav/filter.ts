@@ -23,13 +23,15 @@ export const rangeOf = ({ attributes }: XmlElement): { start: number; end: numbe
   end: utc(attributes['end'], FOREVER),
 });
 
-/** Whether something fits, and whether that can be said without its text. */
-type Test = (resource: Resource, text: () => string) => boolean;
+/** Whether something fits; without its text: whether it may. */
+type Test = (resource: Resource, text: string | null) => boolean;
 
 /** A filter (RFC 4791, 9.7), read once: its component, a time range, and properties that are there, are not, or say something. */
 export class Filter {
   private readonly steps = new Steps(MOST_STEPS);
   private readonly tests: Test[];
+  /** Whether it asks for what only a text says. */
+  readsText = false;
 
   /** @throws DavError where it asks for more than is understood: to answer with everything would be wrong */
   constructor(
@@ -44,8 +46,17 @@ export class Filter {
     });
   }
 
+  /** Whether something can fit, as far as that is known without its text. @throws DavError 507 as `fits` */
+  mayFit(resource: Resource): boolean {
+    return this.looks(resource, null);
+  }
+
   /** @throws DavError 507 where looking at everything would take too long */
-  fits(resource: Resource, text: () => string): boolean {
+  fits(resource: Resource, text: string): boolean {
+    return !this.readsText || this.looks(resource, text);
+  }
+
+  private looks(resource: Resource, text: string | null): boolean {
     const fits = this.tests.every((test) => test(resource, text));
     if (this.steps.left < 0)
       throw new DavError(507, c('number-of-matches-within-limits'), 'There are more dates in this stretch than are looked at.');
@@ -61,7 +72,11 @@ export class Filter {
         const range = rangeOf(one);
         return (resource) => this.touches(resource, range);
       }
-      if (one.ns === CALDAV && one.local === 'prop-filter') return propertyTest(one, name);
+      if (one.ns === CALDAV && one.local === 'prop-filter') {
+        this.readsText = true;
+        const test = propertyTest(one, name);
+        return (_resource, text) => text === null || test(text);
+      }
       throw unknown(`“${one.local}” is not looked at inside ${name}.`);
     });
     return (resource, text) => isOwn(resource) && tests.every((test) => test(resource, text));
@@ -81,19 +96,19 @@ const unknown = (message: string) => new DavError(403, c('supported-filter'), me
 
 const COLLATIONS = new Set(['i;ascii-casemap', 'i;octet']);
 
-function propertyTest(part: XmlElement, component: string): Test {
+function propertyTest(part: XmlElement, component: string): (text: string) => boolean {
   const property = part.attributes['name']?.toUpperCase() ?? '';
-  const valuesIn = (text: () => string) => valuesOf(text(), component, property);
+  const valuesIn = (text: string) => valuesOf(text, component, property);
   const [first, ...others] = part.children;
-  if (!first) return (_resource, text) => valuesIn(text).length > 0;
+  if (!first) return (text) => valuesIn(text).length > 0;
   if (others.length || first.ns !== CALDAV) throw unknown(`Of ${property} one thing at a time is looked at.`);
-  if (first.local === 'is-not-defined') return (_resource, text) => valuesIn(text).length === 0;
+  if (first.local === 'is-not-defined') return (text) => valuesIn(text).length === 0;
   if (first.local !== 'text-match') throw unknown(`“${first.local}” is not looked at inside ${property}.`);
   const { collation = 'i;ascii-casemap', 'negate-condition': negated } = first.attributes;
   if (!COLLATIONS.has(collation)) throw new DavError(403, c('supported-collation'), 'This collation is not known here.');
   const fold = (one: string) => (collation === 'i;octet' ? one : one.replace(/[A-Z]/g, (letter) => letter.toLowerCase()));
   const wanted = fold(first.text);
-  return (_resource, text) => valuesIn(text).some((one) => fold(one).includes(wanted)) !== (negated === 'yes');
+  return (text) => valuesIn(text).some((one) => fold(one).includes(wanted)) !== (negated === 'yes');
 }
 
 /** Values of a property of the component, unfolded. */

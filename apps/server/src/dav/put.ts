@@ -1,6 +1,5 @@
 import { isRule } from '@corvun/core';
 import { type CalendarEvent, type CalendarTodo } from '@corvun/formats';
-import { Like } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import type { Calendar } from '../calendars/calendar.entity';
 import { blankTask } from '../decisions/blanks';
@@ -8,11 +7,13 @@ import { eventFields } from '../events/event-fields';
 import { Event } from '../events/event.entity';
 import type { Work } from '../kernel/work';
 import type { List } from '../lists/list.entity';
+import { keepText } from '../own-text/keep-texts';
+import { keepTodo } from '../own-text/keep-todo';
+import { saidOfEvent } from '../own-text/state';
 import { changeTask } from '../tasks/change-task';
 import { Task } from '../tasks/task.entity';
-import { uidOfTask } from './collections';
 import { DavError } from './dav-error';
-import { DavName } from './dav.entities';
+import { taskWithUid } from './names';
 import { c } from './xml';
 
 /** Puts the rows of a UID as a program has written them; dates that are not in it any more are as their series has them. */
@@ -24,12 +25,14 @@ export async function putEvents(work: Work, user: User, calendar: Calendar, even
   let series = rows.find((row) => !row.recurrenceId) ?? null;
   let title = '';
   for (const event of [...events].sort((a, b) => Number(a.recurrenceId !== null) - Number(b.recurrenceId !== null))) {
-    const fields = fieldsOf(event, user, event.recurrenceId === null ? null : series);
-    const { recurrenceId } = fields;
+    const read = fieldsOf(event, user, event.recurrenceId === null ? null : series);
+    const { recurrenceId } = read;
     if (dates.has(recurrenceId))
       throw new DavError(403, c('valid-calendar-object-resource'), 'It says the same date of its series twice.');
     dates.add(recurrenceId);
     const row = rows.find((one) => one.recurrenceId === recurrenceId);
+    const textId = await keepText(work, { own: event.own, said: saidOfEvent(read, user) });
+    const fields = { ...read, textId };
     const more = { sequence: Math.max(fields.sequence, row?.sequence ?? 0) };
     const after = row
       ? await work.update('event', row, { ...fields, ...more })
@@ -66,7 +69,7 @@ export async function putTask(
   todo: CalendarTodo,
   present: Task | null,
 ): Promise<{ id: string; title: string }> {
-  const parentId = todo.parent ? await idOf(work, user, todo.parent) : null;
+  const parentId = todo.parent ? await taskWithUid(work.manager, user.id, todo.parent) : null;
   const parent =
     parentId && parentId !== present?.id ? await work.manager.findOneBy(Task, { ownerId: user.id, id: parentId }) : null;
   const said = {
@@ -79,7 +82,7 @@ export async function putTask(
     plannedDay: todo.start?.slice(0, 10) ?? null,
     plannedWeek: todo.start ? null : (present?.plannedWeek ?? null),
     repeat: todo.rrule && isRule(todo.rrule) ? todo.rrule : null,
-    tags: todo.categories.filter((name) => name.toLowerCase() !== list.name.toLowerCase()).map((tag) => tag.slice(0, 80)),
+    tags: todo.categories.map((tag) => tag.slice(0, 80)),
     estimate: todo.minutes,
     reminder: todo.reminder,
     parentId: parent?.listId === list.id ? parent.id : null,
@@ -88,7 +91,7 @@ export async function putTask(
     // What it was completed at stays where a program only says that it is done.
     const completed = said.status === 'COMPLETED' && present.status === 'COMPLETED' ? present.completed : said.completed;
     const after = await changeTask(work, present, { ...said, completed }, undefined);
-    return { id: after.id, title: after.title };
+    return keepTodo(work, after, todo, list.name);
   }
   const last = await work.manager.findOne(Task, { where: { ownerId: user.id, listId: list.id }, order: { position: 'DESC' } });
   const made = await work.insert('task', {
@@ -98,11 +101,5 @@ export async function putTask(
     concentration: list.concentration,
     position: (last?.position ?? 0) + 1,
   });
-  return { id: made.id, title: made.title };
-}
-
-/** The id of the task with a UID. */
-async function idOf(work: Work, user: User, uid: string): Promise<string> {
-  const named = await work.manager.findOneBy(DavName, { ownerId: user.id, uid, thing: Like('task:%') });
-  return named ? named.thing.slice('task:'.length) : uid.endsWith('@corvun') ? uid.slice(0, -uidOfTask('').length) : '';
+  return keepTodo(work, made, todo, list.name);
 }

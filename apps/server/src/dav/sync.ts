@@ -12,9 +12,10 @@ import { TOLD_FOR } from '../kernel/retention';
 import { insertRows } from '../kernel/insert-rows';
 import type { Work } from '../kernel/work';
 import { Task } from '../tasks/task.entity';
-import { collectionName, eventThing, nameOfUid, uidOfTask, type Collection } from './collections';
+import { collectionName, eventThing, type Collection } from './collections';
 import { DavError } from './dav-error';
 import { DavGone, DavName } from './dav.entities';
+import { nameOfUid, uidOfTask } from './names';
 import { d } from './xml';
 
 const PREFIX = 'data:,corvun-';

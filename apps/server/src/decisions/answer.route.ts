@@ -6,10 +6,10 @@ import { Refusal, badField } from '../base/errors';
 import { Not } from 'typeorm';
 import { Event, type Attendee } from '../events/event.entity';
 import type { Incoming, KeptInvitation } from '../incoming/incoming.entity';
-import { isMine } from '../events/guests';
+import { isMine } from '../events/whose';
 import { moveBlocks } from '../blocks/move-blocks';
 import { schedulingMail } from '../events/scheduling-mail';
-import { requestText } from '../events/tell-guests';
+import { schedulingText } from '../own-text/scheduling-text';
 import type { MadeThing } from '@corvun/contract';
 import type { Work } from '../kernel/work';
 
@@ -141,7 +141,7 @@ async function answerProposal(
         to: guest,
         subject: `Stays as it is: ${event.title}`,
         text: notes || 'The time stays as it is.',
-        calendar: { method: 'REQUEST', text: requestText(work, user, event) },
+        calendar: { method: 'REQUEST', text: await schedulingText(work, user, 'REQUEST', [event]) },
       },
       incoming,
     );
@@ -162,7 +162,7 @@ async function answerProposal(
         to: one,
         subject: `Moved: ${moved.title}`,
         text: notes || 'The time was changed.',
-        calendar: { method: 'REQUEST', text: requestText(work, user, moved) },
+        calendar: { method: 'REQUEST', text: await schedulingText(work, user, 'REQUEST', [moved]) },
       },
       incoming,
     );

@@ -42,6 +42,7 @@ export function blankTask(): Omit<Task, keyof Row> {
     leftOpen: null,
     incomingId: null,
     links: [],
+    textId: null,
     attachments: null,
   };
 }
@@ -80,6 +81,7 @@ export function blankEvent(
     endZone: null,
     alarms: null,
     exrule: null,
+    textId: null,
     following: false,
   };
 }

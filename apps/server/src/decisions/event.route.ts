@@ -7,7 +7,7 @@ import { mainCalendar } from '../calendars/main-calendar';
 import type { Event } from '../events/event.entity';
 import { guestsIn } from '../events/guests';
 import { schedulingMail } from '../events/scheduling-mail';
-import { requestText } from '../events/tell-guests';
+import { schedulingText } from '../own-text/scheduling-text';
 import type { Incoming } from '../incoming/incoming.entity';
 import { blankEvent } from './blanks';
 import type { Work } from '../kernel/work';
@@ -46,7 +46,7 @@ async function invite(work: Work, user: User, incoming: Incoming, event: Event, 
   const silent = guests.find((guest) => !guest.address);
   if (!guests.length || silent)
     throw badField('with', silent ? `Write the mail address of ${silent.name}.` : 'Write the mail address of whom you invite.');
-  const text = requestText(work, user, event);
+  const text = await schedulingText(work, user, 'REQUEST', [event]);
   const cover = note.trim() || `${user.name} invites you: ${event.title}.`;
   for (const guest of guests)
     await schedulingMail(

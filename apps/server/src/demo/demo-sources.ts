@@ -7,7 +7,8 @@ import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
 import { newId } from '../base/ids';
 import { Writes } from '../base/writes';
-import { eventsOut } from '../calendars/calendar-out';
+import { eventsOf } from '../calendars/calendar-out';
+import { written } from '../events/written';
 import { Calendar } from '../calendars/calendar.entity';
 import { Secrets } from '../sources/secrets.service';
 import { Source } from '../sources/source.entity';
@@ -117,7 +118,7 @@ export class DemoSources {
       const feed = await add(2, 'feed', 'Choir board', CHOIR, { busy: true }, { calendarId: calendar.id });
       await manager.update(Calendar, { id: calendar.id }, { sourceId: feed });
       const fen = await manager.findOneByOrFail(Calendar, { ownerId: user.id, name: 'Fen' });
-      await this.handCalendar(data, await eventsOut(manager, user, fen.id));
+      await this.handCalendar(data, written(await eventsOf(manager, user, fen.id)));
       const id = newId();
       const collections = [
         { id: `events:${ACCOUNT.collection}`, name: 'Fen', calendarId: fen.id },

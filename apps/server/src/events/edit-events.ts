@@ -21,7 +21,7 @@ import type { Row } from '../base/row';
 import { Calendar } from '../calendars/calendar.entity';
 import type { Work } from '../kernel/work';
 import { Event } from './event.entity';
-import { isGuestOf } from './guests';
+import { isGuestOf } from './whose';
 import type { Became } from './tell-guests';
 
 /** Dates of a series are looked for so far around where its rule has them. */

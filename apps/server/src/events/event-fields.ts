@@ -3,7 +3,7 @@ import type { CalendarEvent } from '@corvun/formats';
 import type { Row } from '../base/row';
 import type { Event } from './event.entity';
 
-export type EventFields = Omit<Event, keyof Row | 'calendarId' | 'incomingId' | 'partstat' | 'buffers' | 'mirror'>;
+export type EventFields = Omit<Event, keyof Row | 'calendarId' | 'incomingId' | 'partstat' | 'buffers' | 'mirror' | 'textId'>;
 
 const LONGEST = 5 * 366 * 86_400_000;
 /** Extra and left-out dates of one event. */
@@ -48,7 +48,7 @@ export function eventFields(
     title: event.title.slice(0, 500) || 'Event without a title',
     description: event.description.slice(0, 50_000),
     location: event.location.slice(0, 500),
-    meetingLink: linkIn(`${event.location} ${event.description}`),
+    meetingLink: event.conference || linkIn(`${event.location} ${event.description}`),
     organizer: event.organizer?.address ?? '',
     attendees: event.attendees,
     status: event.status,
@@ -61,7 +61,7 @@ export function eventFields(
     rdates,
     exdates: [...event.exdates].slice(0, MOST_DATES),
     stamp: event.stamp,
-    link: event.url,
+    link: event.url === event.conference ? '' : event.url,
   };
   return { fields, said: event.problems };
 }

@@ -15,7 +15,8 @@ import { Task } from '../tasks/task.entity';
 import { dateOf } from './edit-events';
 import { EventFile, eventFileInfo } from './event-file.entity';
 import { Event } from './event.entity';
-import { guestsOf, isGuestOf, isMine } from './guests';
+import { guestsOf } from './guests';
+import { isGuestOf, isMine } from './whose';
 
 const NEXT_DATES = 5;
 /** How far ahead the next dates are looked for, first near and then far: a rule can name a day every four years. */

@@ -5,7 +5,8 @@ import { badField } from '../base/errors';
 import { besideOf } from './beside';
 import { linkIn } from './event-fields';
 import type { Event } from './event.entity';
-import { attendeesOf, isGuestOf } from './guests';
+import { attendeesOf } from './guests';
+import { isGuestOf } from './whose';
 
 type Said = Pick<Event, 'allDay' | 'zone' | 'title' | 'start' | 'end'>;
 

@@ -62,6 +62,10 @@ export class Event extends Row {
   @Column('text', { nullable: true }) mirror: string | null;
   /** EXRULE (RFC 2445); several are parted by line breaks, and so are several RRULEs. */
   @Column('text', { nullable: true }) exrule: string | null;
+  /** Its text as whoever made it has written it; null: it is written anew. */
+  @Index('event_text', { where: '"textId" IS NOT NULL' })
+  @Column('text', { nullable: true })
+  textId: string | null;
   /** A changed occurrence with RANGE=THISANDFUTURE: all after it are changed the same way. */
   @Column('boolean', { default: false }) following: boolean;
 }

@@ -36,7 +36,8 @@ import { rememberWay, withTasks } from './beside';
 import { carryOut, foundAt, dateOf, intoCalendar, meant, ownCalendar, partsOf, refuseForeign, refuseGuest } from './edit-events';
 import { fieldsOf, placeIn } from './event-input';
 import type { Event } from './event.entity';
-import { guestsOf, isGuestOf } from './guests';
+import { guestsOf } from './guests';
+import { isGuestOf } from './whose';
 import { tellGuests, type Became } from './tell-guests';
 
 /** What only the user sees of a meeting of somebody else. */

@@ -2,7 +2,10 @@ import { inSeriesZone, type Zone } from '@corvun/core';
 import type { CalendarEvent } from '@corvun/formats';
 import { In } from 'typeorm';
 import type { Work } from '../kernel/work';
+import { keepTexts, textIdOf, type TextToKeep } from '../own-text/keep-texts';
+import { saidOfEvent } from '../own-text/state';
 import { Event } from './event.entity';
+import type { Reader } from './event-state';
 import { eventFields, uidOf, type KeptFields } from './event-fields';
 
 export interface TakenEvents {
@@ -37,7 +40,9 @@ const COMPARED = [
   'attendees',
   'link',
   'category',
+  'meetingLink',
   'alarms',
+  'textId',
 ] as const;
 
 /** Brings events into a calendar: new ones are taken, changed ones updated, and an older SEQUENCE never overwrites a newer one. */
@@ -45,8 +50,9 @@ export async function takeEvents(
   work: Work,
   calendarId: string,
   events: readonly CalendarEvent[],
-  zone: Zone,
+  reader: Reader,
 ): Promise<TakenEvents> {
+  const { zone } = reader;
   const result: TakenEvents = { taken: 0, updated: 0, known: 0, refused: [], keys: [] };
   const rows = await work.manager.findBy(Event, {
     ownerId: work.ownerId,
@@ -55,9 +61,11 @@ export async function takeEvents(
   });
   const known = new Map(rows.map((row) => [eventKey(row), row]));
   let fresh: Event[] = [];
+  let texts: TextToKeep[] = [];
   const writeFresh = async () => {
+    await keepTexts(work, texts);
     await work.insertAll('event', fresh);
-    fresh = [];
+    [fresh, texts] = [[], []];
   };
   // A series comes before its changed dates, which are named in its zone.
   for (const event of [...events].sort((a, b) => Number(a.recurrenceId !== null) - Number(b.recurrenceId !== null))) {
@@ -73,13 +81,16 @@ export async function takeEvents(
     const { said } = kept;
     const row = known.get(eventKey(kept.fields));
     // What a file says nothing of stays as it is here.
-    const fields = { ...kept.fields, alarms: kept.fields.alarms ?? row?.alarms ?? null };
+    const text = { own: event.own, said: saidOfEvent(kept.fields, reader), loose: true };
+    const textId = textIdOf(work.ownerId, text);
+    const fields = { ...kept.fields, alarms: kept.fields.alarms ?? row?.alarms ?? null, textId };
     for (const reason of said) result.refused.push({ at: event.title || event.uid, reason: `It was taken, but: ${reason}` });
     const key = eventKey(fields);
     result.keys.push(key);
     if (!row) {
       const made = work.fresh('event', { ...fields, calendarId, incomingId: null, partstat: null, buffers: null, mirror: null });
       fresh.push(made);
+      texts.push(text);
       known.set(key, made);
       result.taken += 1;
       if (!fields.recurrenceId)
@@ -98,6 +109,7 @@ export async function takeEvents(
     else {
       // The same event twice in one file: the first must be there before it can change.
       if (fresh.includes(row)) await writeFresh();
+      texts.push(text);
       const after = await work.update('event', row, fields);
       known.set(key, after);
       result.updated += 1;

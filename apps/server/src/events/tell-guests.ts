@@ -1,12 +1,12 @@
 import { count, sayWhen, dayOf } from '@corvun/core';
-import { writeScheduling } from '@corvun/formats';
 import type { User } from '../accounts/user.entity';
 import { badField } from '../base/errors';
 import type { Work } from '../kernel/work';
 import type { Attendee, Event } from './event.entity';
-import { guestsOf, isMine } from './guests';
+import { guestsOf } from './guests';
+import { isMine } from './whose';
+import { schedulingText } from '../own-text/scheduling-text';
 import { schedulingMail } from './scheduling-mail';
-import { written } from './written';
 
 /** What became of the rows of a UID: as they were, as they are, and dates that are not any more. */
 export interface Became {
@@ -39,7 +39,7 @@ export async function tellGuests(work: Work, user: User, { before, after, gone }
       await schedulingMail(work, user, {
         to: { name: guest.name, address: guest.address },
         ...said(user, method, own, !then.has(guest.address) || !known(uid), note, work.now),
-        calendar: { method, text: textOf(work, user, method, own, after) },
+        calendar: { method, text: await schedulingText(work, user, method, own, after) },
       });
       told.set(guest.address, guest);
     }
@@ -80,10 +80,3 @@ function said(user: User, method: Method, rows: readonly Event[], fresh: boolean
   const line = `${what}: ${row.title}, ${when}${row.location ? `, ${row.location}` : ''}`;
   return { subject: `${what}: ${row.title}`, text: note.trim() ? `${note.trim()}\n\n${line}` : line };
 }
-
-function textOf(work: Work, user: User, method: Method, rows: readonly Event[], all: readonly Event[]): string {
-  return writeScheduling(method, written(rows, all), { name: user.name, address: user.email }, work.now);
-}
-
-/** A REQUEST for one event that nobody has heard of yet, or of which everybody hears again. */
-export const requestText = (work: Work, user: User, row: Event): string => textOf(work, user, 'REQUEST', [row], [row]);

@@ -167,7 +167,7 @@ async function writeCalendar(
   counts.refused.push(...refused.map(({ at, reason }) => ({ at, reason })));
   if (events.length) {
     const calendar = await mainCalendar(work);
-    const taken = await takeEvents(work, calendar.id, events, user.zone);
+    const taken = await takeEvents(work, calendar.id, events, user);
     counts.taken += taken.taken;
     counts.updated += taken.updated;
     counts.known += taken.known;
@@ -199,6 +199,7 @@ async function writeCalendar(
       repeat: todo.rrule && isRule(todo.rrule) ? todo.rrule : null,
       reminder: todo.reminder,
       step: todo.parent && `todo:${todo.parent}`,
+      todo,
     };
     counts[await takeTask(work, todoKey(todo), task)] += 1;
   }

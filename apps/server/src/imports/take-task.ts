@@ -1,7 +1,10 @@
 import { merge, type Priority, type Value } from '@corvun/core';
+import type { CalendarTodo } from '@corvun/formats';
+import { keepUid } from '../dav/names';
 import { blankTask } from '../decisions/blanks';
 import type { Work } from '../kernel/work';
 import { List } from '../lists/list.entity';
+import { keepTodo } from '../own-text/keep-todo';
 import { Counterpart } from '../sources/source.entity';
 import { patchOf, stateOf } from '../sources/two-way.service';
 import { keepTags } from '../tags/keep-tags';
@@ -28,6 +31,8 @@ export interface TaskToTake {
   reminder?: string | null;
   /** Key of the task it is a step of. */
   step?: string | null;
+  /** What it is read from, where that is a text to keep. */
+  todo?: CalendarTodo;
 }
 
 /**
@@ -50,7 +55,8 @@ export async function takeTask(work: Work, key: string, task: TaskToTake): Promi
     const merged = merge(known.base, row ? stateOf(row) : there, there);
     await work.update('counterpart', known, { base: { ...known.base, ...there } });
     if (!row || !Object.keys(merged.toHere).length) return 'known';
-    await work.update('task', row, patchOf(merged.toHere, row, {}, work.now));
+    const after = await work.update('task', row, patchOf(merged.toHere, row, {}, work.now));
+    if (task.todo) await keepTodo(work, after, task.todo, task.list ?? '', true);
     return 'updated';
   }
   const list = task.list ? await listNamed(work, task.list) : null;
@@ -75,6 +81,10 @@ export async function takeTask(work: Work, key: string, task: TaskToTake): Promi
     concentration: list?.concentration ?? 'medium',
     position: work.now,
   });
+  if (task.todo) {
+    await keepTodo(work, made, task.todo, list?.name ?? '', true);
+    await keepUid(work.manager, work.ownerId, made.id, task.todo.uid);
+  }
   await work.insert('counterpart', {
     sourceId,
     externalId: key,

@@ -8,9 +8,11 @@ import type { Work } from '../kernel/work';
 import { eventFields } from '../events/event-fields';
 import { Event, type Attendee } from '../events/event.entity';
 import { renameDates } from '../events/take-events';
+import { keepText } from '../own-text/keep-texts';
+import { saidOfEvent } from '../own-text/state';
 import { Incoming } from './incoming.entity';
 import { invitationOf } from './invitation-of';
-import { isMine } from '../events/guests';
+import { isMine } from '../events/whose';
 import { isOther, nameIn, noticed, occurrenceOf, overtaken, refusalOf } from './scheduling';
 
 /** What a scheduling message did to the calendar. */
@@ -163,7 +165,8 @@ export class InvitationService {
         mirror: null,
         partstat: moved ? (mine === 'ACCEPTED' && !row ? mine : 'NEEDS-ACTION') : (row?.partstat ?? mine),
       };
-      const fields = { ...kept, ...answer, incomingId: incoming.id };
+      const textId = await keepText(work, { own: event.own, said: saidOfEvent(kept, user) });
+      const fields = { ...kept, ...answer, textId, incomingId: incoming.id };
       const saved = row
         ? await work.update('event', row, fields)
         : await work.insert('event', { ...fields, calendarId: holder?.calendarId ?? (await mainCalendar(work)).id });

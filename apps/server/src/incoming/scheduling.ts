@@ -2,7 +2,7 @@ import { inSeriesZone, placing, seriesOccurrences, timesOn, type Noticed } from 
 import type { CalendarEvent } from '@corvun/formats';
 import type { User } from '../accounts/user.entity';
 import type { Event } from '../events/event.entity';
-import { isMine } from '../events/guests';
+import { isMine } from '../events/whose';
 
 /** Why a message must not change what is known: an older SEQUENCE or DTSTAMP (RFC 5546, 2.1.5), or another sender. */
 export function refusalOf(row: Event, event: CalendarEvent, sender: string): string {

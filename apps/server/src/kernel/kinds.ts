@@ -10,6 +10,7 @@ import { listKind } from '../lists/list.kind';
 import { checkInAnswerKind, checkInKind, logLineKind } from '../lookback/lookback.kinds';
 import { mirrorKind } from '../mirrors/mirror.kind';
 import { noteKind } from '../notes/note.kind';
+import { ownTexts } from '../own-text/own-text.kind';
 import { bookingKind, meetPageKind, offerKind, shareKind } from '../others/others.kinds';
 import { dayPlanKind, passKind, shortlistKind } from '../passes/passes.kinds';
 import { personKind } from '../people/person.kind';
@@ -117,6 +118,7 @@ export const OWNED: readonly Owned[] = [
     sources,
     incoming,
     attachments,
+    ownTexts,
     task,
     taskFile,
     block,

@@ -2,6 +2,7 @@ import { Injectable, type OnApplicationBootstrap } from '@nestjs/common';
 import { Clock } from '../base/clock';
 import { Writes } from '../base/writes';
 import { Jobs } from '../due/jobs';
+import { sweepTexts } from '../own-text/unused-texts';
 import { Entry } from './entry.entity';
 
 const DAY = 86_400_000;
@@ -30,9 +31,9 @@ export class Retention implements OnApplicationBootstrap {
     return this.jobs.ensure(KIND, KIND, this.clock.now() + EVERY);
   }
 
-  /** Takes out of the log what is older than it is kept. @param now milliseconds since 1970 */
-  shorten(now: number): Promise<void> {
-    return this.writes.write(async (manager) => {
+  /** Takes out of the log what is older than it is kept, and what only that still needed. @param now milliseconds since 1970 */
+  async shorten(now: number): Promise<void> {
+    await this.writes.write(async (manager) => {
       await manager.query(`DELETE FROM "entry" WHERE "sentence" = '' AND "at" < ?`, [now - TOLD_FOR * DAY]);
       await manager
         .createQueryBuilder()
@@ -41,5 +42,6 @@ export class Retention implements OnApplicationBootstrap {
         .where(`at < :before AND sentence <> '' AND changes <> '[]'`, { before: now - TAKEN_BACK_FOR * DAY })
         .execute();
     });
+    await sweepTexts((work) => this.writes.write(work), now, now - TAKEN_BACK_FOR * DAY);
   }
 }

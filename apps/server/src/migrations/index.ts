@@ -31,6 +31,7 @@ import { Lookback30 } from './0030-lookback';
 import { Quiet31 } from './0031-quiet';
 import { MeetingPages32 } from './0032-meeting-pages';
 import { Doors33 } from './0033-doors';
+import { OwnText34 } from './0034-own-text';
 
 export const MIGRATIONS = [
   First1,
@@ -66,4 +67,5 @@ export const MIGRATIONS = [
   Quiet31,
   MeetingPages32,
   Doors33,
+  OwnText34,
 ];

@@ -10,9 +10,10 @@ import type { User } from '../accounts/user.entity';
 import { AgendaService } from '../agenda/agenda.service';
 import { Clock } from '../base/clock';
 import { notFound } from '../base/errors';
-import { eventsOut } from '../calendars/calendar-out';
+import { eventsOf } from '../calendars/calendar-out';
 import { Calendar } from '../calendars/calendar.entity';
 import { blankEvent } from '../decisions/blanks';
+import { written } from '../events/written';
 import { Share } from './others.entities';
 
 /** Busy time is told from a month ago to a year ahead. */
@@ -65,7 +66,7 @@ export class SharesService {
   }
 
   private async written({ shows }: Share, user: User, calendarId: string): Promise<WrittenEvent[]> {
-    const events = await eventsOut(this.shares.manager, user, calendarId);
+    const events = written(await eventsOf(this.shares.manager, user, calendarId));
     return events.map((event) => {
       // What is private is only that: others see that there is something, and not what.
       const hidden = event.class !== 'PUBLIC';
@@ -76,6 +77,7 @@ export class SharesService {
         description: all ? event.description : '',
         location: all ? event.location : '',
         category: all ? event.category : '',
+        meetingLink: all ? event.meetingLink : '',
         class: 'PUBLIC',
         ...{ organizer: '', attendees: [], link: '', alarms: null },
       };

@@ -27,6 +27,7 @@ import {
   type Multistatus,
   type NoteTask,
   type ObjectChange,
+  type OwnText,
   type VcardItem,
   type XmlElement,
   type XmlLimits,
@@ -34,7 +35,9 @@ import {
 import type { Interval } from '@corvun/core';
 import { createReadStream } from 'node:fs';
 import type { MessagePort } from 'node:worker_threads';
+import type { Reader } from '../events/event-state';
 import { readIncoming, type ReadFields } from '../incoming/reading';
+import { changedTexts, type Differing } from '../own-text/changed-texts';
 
 /** For whom something is read, and when it came. */
 export interface ReadFor {
@@ -168,6 +171,11 @@ export interface ChangeJob {
   present: string;
   wanted: string;
   change: ObjectChange;
+}
+
+/** Texts of events and tasks with what their rows say otherwise. */
+export function texts({ all, reader }: { all: Differing[]; reader: Reader }): Promise<Outcome<OwnText[]>> {
+  return outcomeOf(() => Promise.resolve(changedTexts(all, reader)));
 }
 
 /** A document of XML. */

@@ -9,6 +9,7 @@ import {
   type MailErrorCode,
   type Multistatus,
   type NoteTask,
+  type OwnText,
   type XmlElement,
   type XmlLimits,
 } from '@corvun/formats';
@@ -17,7 +18,9 @@ import { join } from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import { CONFIG, type Config } from '../base/config';
+import type { Reader } from '../events/event-state';
 import type { ReadFields } from '../incoming/reading';
+import type { Differing } from '../own-text/changed-texts';
 import {
   unread,
   type Batch,
@@ -148,6 +151,23 @@ export class ReadingPool implements OnApplicationShutdown {
   /** A calendar object with some fields as another text has them. @throws ReadingLimit */
   changed(job: ChangeJob): Promise<string> {
     return this.run('changed', job);
+  }
+
+  /**
+   * Texts of events and tasks with what their rows say otherwise. One that cannot be read again within the limits is
+   * written anew.
+   */
+  async texts(all: Differing[], reader: Reader): Promise<OwnText[]> {
+    try {
+      return await this.run('texts', { all, reader });
+    } catch (problem) {
+      if (!(problem instanceof ReadingLimit)) throw problem;
+      const [only] = all;
+      if (all.length <= 1) return only ? [only.wanted] : [];
+    }
+    const texts: OwnText[] = [];
+    for (const one of all) texts.push(...(await this.texts([one], reader)));
+    return texts;
   }
 
   /** A document of XML. @throws XmlError, ReadingLimit */

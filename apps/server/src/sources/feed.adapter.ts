@@ -76,7 +76,7 @@ export class FeedAdapter implements Adapter {
       done += events.length;
       yield {
         write: async (work) => {
-          const { keys } = await takeEvents(work, calendarId, events, user.zone);
+          const { keys } = await takeEvents(work, calendarId, events, user);
           for (const key of keys) seen.add(key);
         },
         // Only a feed that was read to its end may be skipped next time.

@@ -68,6 +68,10 @@ export class Task extends Row {
   /** The incoming it came from. */
   @Index() @Column('text', { nullable: true }) incomingId: string | null;
   @Column('simple-json', { default: '[]' }) links: { url: string; title: string }[];
+  /** Its text as whoever made it has written it; null: it is written anew. */
+  @Index('task_text', { where: '"textId" IS NOT NULL' })
+  @Column('text', { nullable: true })
+  textId: string | null;
   /** Ids of the attachments it carries along; null: all of its message. */
   @Column('simple-json', { nullable: true }) attachments: string[] | null;
 }

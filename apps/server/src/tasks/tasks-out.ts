@@ -1,12 +1,13 @@
 import { instantOf, isoInZone, sayMinutes, sayMoment, type Alarm } from '@corvun/core';
-import { writeCalendar, writeCsv, writeTaskLine, type WrittenTodo } from '@corvun/formats';
+import { writeCsv, writeTaskLine, type WrittenTodo } from '@corvun/formats';
 import type { TasksOut } from '@corvun/contract';
 import type { Task } from './task.entity';
 
 /** Names of lists by id. */
 type Names = ReadonlyMap<string, string>;
 
-export function todoOf(task: Task, zone: string, lists: ReadonlyMap<string, string>): WrittenTodo {
+/** @param lists names of lists by id, where the list of a task is one of its categories */
+export function todoOf(task: Task, zone: string, lists: Names = new Map()): WrittenTodo {
   return {
     uid: `${task.id}@corvun`,
     title: task.title,
@@ -108,14 +109,14 @@ function plainLine(task: Task, depth: number, today: string): string {
 }
 
 /** Tasks in an open format, in the order given. */
-export function tasksOut(format: TasksOut['format'], tasks: readonly Task[], lists: Names, zone: string, today: string): string {
+export function tasksOut(
+  format: Exclude<TasksOut['format'], 'ics'>,
+  tasks: readonly Task[],
+  lists: Names,
+  zone: string,
+  today: string,
+): string {
   if (format === 'csv') return tasksCsv(tasks, lists, zone);
-  if (format === 'ics')
-    return writeCalendar(
-      'Tasks',
-      [],
-      tasks.map((task) => todoOf(task, zone, lists)),
-    );
   if (format === 'text')
     return byList(
       tasks,

@@ -15,8 +15,10 @@ import { Outcomes } from '../incoming/outcomes.service';
 import { List } from '../lists/list.entity';
 import { TaskFile, taskFileInfo } from './task-file.entity';
 import { TaskHistory } from './task-history.service';
+import { ReadingPool } from '../reading/reading-pool.service';
 import { settingsOf } from '../settings/settings-of';
 import { Task } from './task.entity';
+import { calendarFile } from '../calendars/calendar-out';
 import { tasksOut } from './tasks-out';
 
 const FINISHED_SHOWN = 14 * 86_400_000;
@@ -45,6 +47,7 @@ export class TasksService {
     private readonly outcomes: Outcomes,
     private readonly history: TaskHistory,
     private readonly clock: Clock,
+    private readonly reading: ReadingPool,
   ) {}
 
   /** Open tasks, and those finished in the last two weeks; of one list, some by id, or of all; a page after the other. */
@@ -126,6 +129,8 @@ export class TasksService {
     const byId = new Map(rows.map((row) => [row.id, row]));
     const names = new Map((await this.lists.findBy({ ownerId: user.id })).map(({ id, name }) => [id, name]));
     const tasks = ids.flatMap((id) => byId.get(id) ?? []);
+    if (format === 'ics')
+      return calendarFile(this.tasks.manager, user, { name: 'Tasks', tasks }, (all, reader) => this.reading.texts(all, reader));
     return tasksOut(format, tasks, names, user.zone, dayOf(this.clock.now(), user.zone));
   }
 

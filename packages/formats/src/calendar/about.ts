@@ -14,6 +14,8 @@ export interface About {
   class: 'PUBLIC' | 'PRIVATE' | 'CONFIDENTIAL';
   category: string;
   url: string;
+  /** Where one joins from afar (CONFERENCE, RFC 7986, 5.11): by video where that is said. */
+  conference: string;
   organizer: { name: string; address: string } | null;
   attendees: Participant[];
   comment: string;
@@ -23,6 +25,7 @@ export interface About {
 
 const ANSWERS = new Set(['ACCEPTED', 'DECLINED', 'TENTATIVE']);
 const MOST_ATTENDEES = 500;
+const MOST_LINK = 500;
 
 export function aboutOf(component: ICAL.Component, text: (name: string) => string, zones: Zones): About {
   const kind = text('class').toUpperCase();
@@ -30,6 +33,7 @@ export function aboutOf(component: ICAL.Component, text: (name: string) => strin
   return {
     class: kind === 'PRIVATE' || kind === 'CONFIDENTIAL' ? kind : 'PUBLIC',
     category: text('categories').slice(0, 200),
+    conference: conferenceIn(component),
     url: /^https?:\/\//i.test(text('url')) ? text('url').slice(0, 2000) : '',
     organizer: organizer ? personOf(organizer) : null,
     attendees: component
@@ -42,6 +46,16 @@ export function aboutOf(component: ICAL.Component, text: (name: string) => strin
     comment: text('comment').slice(0, 5000),
     stamp: stampOf(component, zones),
   };
+}
+
+/** The first that one can open, those with pictures before those with voice alone. */
+function conferenceIn(component: ICAL.Component): string {
+  const all = component.getAllProperties('conference').flatMap((property) => {
+    const value = String(property.getFirstValue() ?? '').trim();
+    const features = String(property.getFirstParameter('feature') ?? '').toUpperCase();
+    return /^https?:\/\//i.test(value) && value.length <= MOST_LINK ? [{ value, seen: /VIDEO/.test(features) }] : [];
+  });
+  return (all.find(({ seen }) => seen) ?? all[0])?.value ?? '';
 }
 
 function stampOf(component: ICAL.Component, zones: Zones): number {

@@ -1,130 +1,78 @@
-import ICAL from 'ical.js';
+import type ICAL from 'ical.js';
 import { inSeriesZone, type Zone } from '@corvun/core';
+import { FIELDS, changeComponent } from './changeComponent';
 import { calendarOf } from './component';
+import { putTogether, takeApart, withZones, zoneTexts } from './ownText';
 import { eventOf, zonesOf, type CalendarEvent } from './readCalendar';
 
-/** What of an object is to be as it is said elsewhere: names as in `PROPERTIES`, or `date` and the key of a changed date. */
+/** What of an object is to be as it is said elsewhere: names as in `changeComponent`, or `date` and the key of a changed date. */
 export interface ObjectChange {
   component: 'vevent' | 'vtodo';
   fields: readonly string[];
+  /** Of changed dates: which of their fields; all where none are named. */
+  dates?: Readonly<Record<string, readonly string[]>>;
   reader: Zone;
 }
 
 /** How a changed date is called: by the date of the series that it changes, in the zone of the series. */
-export function dateKey(date: CalendarEvent, series: CalendarEvent | null, reader: Zone): string {
+function dateKey(date: CalendarEvent, series: CalendarEvent | null, reader: Zone): string {
   const named = date.recurrenceId ?? '';
   return named && series ? inSeriesZone(named, date.zone, series, reader) : named;
 }
 
-/** The properties that hold each field (RFC 5545, 3.8). */
-const PROPERTIES: Record<string, readonly string[]> = {
-  title: ['summary'],
-  time: ['dtstart', 'dtend', 'duration'],
-  repeat: ['rrule', 'exrule', 'rdate', 'exdate'],
-  description: ['description'],
-  location: ['location'],
-  status: ['status', 'completed', 'percent-complete'],
-  busy: ['transp'],
-  class: ['class'],
-  category: ['categories'],
-  link: ['url'],
-  priority: ['priority'],
-  deadline: ['due', 'duration'],
-  day: ['dtstart'],
-  estimate: ['estimated-duration'],
-};
-
-const ALWAYS = ['dtstamp', 'last-modified'];
+const DATE = 'date ';
 
 /**
- * An object (RFC 4791, 4.1) with some fields as another text has them. Everything else stays as it is: what nobody here
- * knows is not lost.
+ * An object (RFC 4791, 4.1) with some fields as another text has them. Everything else stays as it is written: what nobody
+ * here knows is not lost.
  * @param present the object as it is
  * @param wanted the object as it would be written anew
  */
 export function changeObject(present: string, wanted: string, change: ObjectChange): string {
-  const [there, here] = [calendarOf(present)?.root, calendarOf(wanted)?.root];
+  const [there, here] = [partsOf(present, change), partsOf(wanted, change)];
   if (!there || !here) return wanted;
-  const [old, fresh] = [partsOf(there, change), partsOf(here, change)];
-  for (const field of change.fields) {
-    const date = field.startsWith('date ') ? field.slice('date '.length) : '';
-    const [to, from] = [old.get(date), fresh.get(date)];
-    if (date && !from) {
-      if (to) there.removeSubcomponent(to);
-    } else if (from && !to) there.addSubcomponent(copyOf(from));
-    else if (from && to) for (const one of date ? Object.keys(WHOLE) : [field]) WHOLE[one]?.(to, from);
-    if (from && to) touch(to, from);
+  const parts = new Map(there.parts);
+  for (const key of new Set(change.fields.map((field) => (field.startsWith(DATE) ? field.slice(DATE.length) : '')))) {
+    const [to, from] = [parts.get(key), here.parts.get(key)];
+    const fields = key ? (change.dates?.[key] ?? FIELDS.filter((one) => one !== 'of')) : change.fields;
+    if (to !== undefined && from !== undefined) parts.set(key, changeComponent(to, from, fields));
+    else if (from !== undefined) parts.set(key, from);
+    else if (key) parts.delete(key);
   }
-  const zones = new Set(there.getAllSubcomponents('vtimezone').map((one) => text(one, 'tzid')));
-  for (const zone of here.getAllSubcomponents('vtimezone'))
-    if (!zones.has(text(zone, 'tzid'))) there.addSubcomponent(copyOf(zone));
-  return `${there.toString()}\r\n`;
+  return putTogether(
+    there.around,
+    [...parts].map(([key, text]) => ({
+      text,
+      around: text === there.parts.get(key) ? there.around : withZones(there.around, zoneTexts(here.around)),
+    })),
+  );
 }
 
-/** How each field goes from one component into another. */
-const WHOLE: Record<string, (to: ICAL.Component, from: ICAL.Component) => void> = {
-  ...Object.fromEntries(
-    Object.entries(PROPERTIES).map(([field, names]) => [
-      field,
-      (to: ICAL.Component, from: ICAL.Component) => {
-        for (const name of names) replace(to, from, name);
-      },
-    ]),
-  ),
-  guests,
-  parent: (to, from) => {
-    for (const one of to.getAllProperties('related-to')) if (isParent(one)) to.removeProperty(one);
-    for (const one of from.getAllProperties('related-to')) if (isParent(one)) to.addProperty(cloneOf(one));
-  },
-  alarms: (to, from) => {
-    to.removeAllSubcomponents('valarm');
-    for (const one of from.getAllSubcomponents('valarm')) to.addSubcomponent(copyOf(one));
-  },
-};
-
-function replace(to: ICAL.Component, from: ICAL.Component, name: string): void {
-  to.removeAllProperties(name);
-  for (const one of from.getAllProperties(name)) to.addProperty(cloneOf(one));
+interface Parts {
+  around: string;
+  /** By the key of their date; that of the series or of a single one is empty. */
+  parts: Map<string, string>;
 }
 
-/** Guests who stay keep what else is said of them: their role, whether an answer is asked for. */
-function guests(to: ICAL.Component, from: ICAL.Component): void {
-  const known = new Map(to.getAllProperties('attendee').map((one) => [addressOf(one), one]));
-  if (addressOf(to.getFirstProperty('organizer')) !== addressOf(from.getFirstProperty('organizer')))
-    replace(to, from, 'organizer');
-  to.removeAllProperties('attendee');
-  for (const one of from.getAllProperties('attendee')) {
-    const kept = known.get(addressOf(one));
-    const guest = cloneOf(kept ?? one);
-    const answer = one.getFirstParameter('partstat');
-    if (kept && answer) guest.setParameter('partstat', answer);
-    to.addProperty(guest);
-  }
-}
-
-const addressOf = (property: ICAL.Property | null): string => String(property?.getFirstValue() ?? '').toLowerCase();
-const isParent = (property: ICAL.Property): boolean => /^(?:parent)?$/i.test(String(property.getFirstParameter('reltype') ?? ''));
-
-/** Marks a component as changed. */
-function touch(to: ICAL.Component, from: ICAL.Component): void {
-  for (const name of ALWAYS) replace(to, from, name);
-  const [was, is] = [to, from].map((one) => Number(one.getFirstPropertyValue('sequence')) || 0);
-  if ((is ?? 0) > (was ?? 0)) replace(to, from, 'sequence');
-}
-
-/** The components of an object by the key of their date; that of the series or of a single one is empty. */
-function partsOf(root: ICAL.Component, { component, reader }: ObjectChange): Map<string, ICAL.Component> {
+function partsOf(text: string, { component, reader }: ObjectChange): Parts | null {
+  const root = calendarOf(text)?.root;
+  if (!root) return null;
   const all = root.getAllSubcomponents(component);
-  if (component === 'vtodo') return new Map(all.map((one) => [text(one, 'recurrence-id'), one]));
+  let { around, texts } = takeApart(text, component);
+  // What is too broken to be taken apart as it is written is written anew.
+  if (texts.length !== all.length) ({ around, texts } = takeApart(root.toString(), component));
+  const keys = component === 'vtodo' ? all.map((one) => [one, recurrenceOf(one)] as const) : dateKeys(root, all, reader);
+  return { around, parts: new Map(keys.map(([one, key]) => [key, texts[all.indexOf(one)] ?? ''])) };
+}
+
+function dateKeys(root: ICAL.Component, all: readonly ICAL.Component[], reader: Zone): (readonly [ICAL.Component, string])[] {
   const zones = zonesOf(root, reader);
   const read = all.flatMap((one) => {
     const event = eventOf(one, zones);
     return event ? [{ one, event }] : [];
   });
   const series = read.find(({ event }) => event.recurrenceId === null)?.event ?? null;
-  return new Map(read.map(({ one, event }) => [event.recurrenceId === null ? '' : dateKey(event, series, reader), one]));
+  return read.map(({ one, event }) => [one, event.recurrenceId === null ? '' : dateKey(event, series, reader)] as const);
 }
 
-const text = (component: ICAL.Component, name: string): string => String(component.getFirstPropertyValue(name) ?? '');
-const copyOf = (component: ICAL.Component): ICAL.Component => new ICAL.Component(structuredClone(component.toJSON()) as never);
-const cloneOf = (property: ICAL.Property): ICAL.Property => new ICAL.Property(structuredClone(property.toJSON()) as never);
+const recurrenceOf = (component: ICAL.Component): string => String(component.getFirstPropertyValue('recurrence-id') ?? '');

@@ -136,6 +136,7 @@ describe('scheduling messages (RFC 5546)', () => {
           title: 'Key handover; hut, north',
           description: 'Bring both keys\nand the list',
           location: 'Hut',
+          meetingLink: '',
           status: 'CONFIRMED',
           transparent: false,
           class: 'PUBLIC',

@@ -2,6 +2,8 @@ import ICAL from 'ical.js';
 import type { Zone } from '@corvun/core';
 import type { Participant } from './about';
 import { calendarOf } from './component';
+import { unknownZones, zoneTexts } from './ownText';
+import { ownTexts } from './readObject';
 import { textOf } from './text';
 import { eventOf, zonesOf, type CalendarEvent } from './readCalendar';
 
@@ -28,10 +30,16 @@ export function readItip(text: Buffer | string, reader: Zone, said = ''): Itip |
   const method = (textOf(found.root, 'method') || said).toUpperCase();
   if (!METHODS.has(method)) return null;
   const zones = zonesOf(found.root, reader);
-  const events = found.root
-    .getAllSubcomponents('vevent')
+  const events = ownTexts(
+    text,
+    found.root,
+  )('vevent')
     .slice(0, MOST_COMPONENTS)
-    .flatMap((component) => eventOf(component, zones, found.problems) ?? [])
+    .flatMap(([component, { text: own, around }]) => {
+      const event = eventOf(component, zones, found.problems);
+      // What stands around a message is about the message, but for the zones.
+      return event ? [{ ...event, own: { text: own, around: unknownZones(own, zoneTexts(around)) } }] : [];
+    })
     .filter((event) => event.uid !== '');
   return events.length ? { method: method as Method, events } : null;
 }

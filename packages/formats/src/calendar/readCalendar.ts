@@ -4,6 +4,7 @@ import { CalendarError } from './calendarError';
 import { calendarOf } from './component';
 import { alarmsOf } from './alarms';
 import { aboutOf, type About } from './about';
+import type { OwnText } from './ownText';
 import { textOf } from './text';
 import { Times, wallText } from './times';
 import { resolveZone, type FoundZone, type Zones } from './zone';
@@ -33,6 +34,8 @@ export interface CalendarEvent extends Recurring, About {
   problems: string[];
   /** Why its time cannot be known, as a sentence; null when it is known. No guess is made. */
   unplaced: string | null;
+  /** As it is written; absent where it was not read from a text that is kept. */
+  own?: OwnText;
 }
 
 /** Zones of one calendar; more are no calendar of people. */

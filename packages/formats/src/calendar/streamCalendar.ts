@@ -4,6 +4,7 @@ import { componentOf, type Lenient } from './component';
 import { contentLines } from './lines';
 import { CALENDAR_STEPS, eventOf, zonesOf, type CalendarEvent } from './readCalendar';
 import { todoOf, type CalendarTodo } from './todo';
+import { unknownZones, writtenFrom } from './ownText';
 import type { FoundZone } from './zone';
 
 /** What a large iCalendar file holds, one thing at a time; `at` says where a refused one stands. */
@@ -22,11 +23,15 @@ export interface CalendarLimits {
 }
 export const CALENDAR_LIMITS: CalendarLimits = { maxComponent: 512 * 1024, maxBytes: 512 * 1024 * 1024, maxWaiting: 5000 };
 
+/** Zones of one file whose texts are kept. */
+const MOST_ZONES = 500;
 const WANTED = new Set(['VEVENT', 'VTODO', 'VTIMEZONE']);
 
 /** What is read of a file so far: its zones, and the steps that are left for more of them. */
 interface Known {
   zones: Map<string, FoundZone>;
+  /** As they are written. */
+  texts: Map<string, string>;
   steps: Steps;
   reader: Zone;
 }
@@ -48,7 +53,7 @@ export async function* streamCalendar(
   reader: Zone,
   limits: CalendarLimits = CALENDAR_LIMITS,
 ): AsyncGenerator<CalendarItem> {
-  const known: Known = { zones: new Map(), steps: new Steps(CALENDAR_STEPS), reader };
+  const known: Known = { zones: new Map(), texts: new Map(), steps: new Steps(CALENDAR_STEPS), reader };
   const waiting: Part[] = [];
   let seen = false;
   let part: Part | null = null;
@@ -101,14 +106,22 @@ function* itemsOf(part: Part, known: Known, limits: CalendarLimits): Generator<C
   }
 }
 
-function* itemsIn(part: Part, { root, problems }: Lenient, { zones, steps, reader }: Known, at: string): Generator<CalendarItem> {
+function* itemsIn(part: Part, { root, problems }: Lenient, known: Known, at: string): Generator<CalendarItem> {
+  const { zones, steps, reader } = known;
   if (part.name === 'VTIMEZONE') {
-    for (const [id, zone] of zonesOf(root, reader, steps)) zones.set(id, zone);
+    for (const [id, zone] of zonesOf(root, reader, steps)) {
+      zones.set(id, zone);
+      if (known.texts.size < MOST_ZONES) known.texts.set(id, writtenFrom(part.lines));
+    }
     return;
   }
+  const own = () => {
+    const text = writtenFrom(part.lines);
+    return { text, around: unknownZones(text, known.texts) };
+  };
   const component = root.getFirstSubcomponent(part.name.toLowerCase());
-  if (component && part.name === 'VTODO') yield { type: 'todo', todo: todoOf(component, zones, reader) };
+  if (component && part.name === 'VTODO') yield { type: 'todo', todo: { ...todoOf(component, zones, reader), own: own() } };
   const event = component && part.name === 'VEVENT' ? eventOf(component, zones, problems) : null;
-  if (event) yield { type: 'event', event };
+  if (event) yield { type: 'event', event: { ...event, own: own() } };
   else if (part.name === 'VEVENT') yield { type: 'refused', at, reason: 'It does not say when it begins.' };
 }

@@ -1,6 +1,7 @@
 import ICAL from 'ical.js';
 import { alarmAt, instantOf, readDuration, wallOf, type Alarm, type Zone } from '@corvun/core';
 import { alarmsOf } from './alarms';
+import type { OwnText } from './ownText';
 import { textOf } from './text';
 import { instantSaid, wallText } from './times';
 import { zoneNamed, type Zones } from './zone';
@@ -24,6 +25,8 @@ export interface CalendarTodo {
   alarms: Alarm[];
   /** When its first alarm is due, as wall-clock time; null where it has none. */
   reminder: string | null;
+  /** As it is written; absent where it was not read from a text that is kept. */
+  own?: OwnText;
 }
 
 const STATES = new Set(['IN-PROCESS', 'COMPLETED', 'CANCELLED']);

@@ -1,8 +1,9 @@
 import { ListedZone, PosixZone, instantOf, wallOf, type Alarm, type Zone } from '@corvun/core';
 import { createHash } from 'node:crypto';
-import { tzlib_get_ical_block } from 'timezones-ical-library';
 import type { Participant } from './about';
 import { alarmLines } from './alarms';
+import { EMPTY, putTogether, writtenFrom, type OwnText } from './ownText';
+import { folded } from './rawLines';
 
 /** An event as a file is to hold it; times as `CalendarEvent` has them, RECURRENCE-ID in the zone of the series. */
 export interface WrittenEvent {
@@ -33,6 +34,8 @@ export interface WrittenEvent {
   organizer: string;
   attendees: readonly Participant[];
   link: string;
+  /** Where one joins from afar: CONFERENCE (RFC 7986, 5.11), and URL where there is no other. */
+  meetingLink: string;
   alarms: readonly Alarm[] | null;
   /** DTSTAMP and LAST-MODIFIED, in milliseconds. */
   changed: number;
@@ -65,64 +68,68 @@ export interface WrittenTodo {
  * @param name empty: it has none, as an object in a collection of others (RFC 4791, 4.1)
  * @param address of whoever alarms by mail go to
  */
-export function writeCalendar(
+export const writeCalendar = (
   name: string,
   events: readonly WrittenEvent[],
   todos: readonly WrittenTodo[] = [],
   address = '',
-): string {
-  const zones = zonesIn(events);
-  for (const todo of todos) if ((todo.due ?? '').length > 10 || (todo.start ?? '').length > 10) zones.add(todo.zone);
-  const lines = [
-    'BEGIN:VCALENDAR',
-    'VERSION:2.0',
-    'PRODID:-//Corvun//Corvun 0.1//EN',
-    'CALSCALE:GREGORIAN',
-    ...(name ? [`X-WR-CALNAME:${escaped(name)}`] : []),
-    ...[...zones].sort().flatMap(zoneLines),
-    ...events.flatMap((event) => eventLines(event, { address })),
-    ...todos.flatMap((todo) => todoLines(todo, address)),
-    'END:VCALENDAR',
-  ];
-  return `${lines.map(folded).join('\r\n')}\r\n`;
-}
+): string =>
+  putTogether(calendarCalled(name), [
+    ...events.map((event) => writeEvent(event, address)),
+    ...todos.map((todo) => writeTodo(todo, address)),
+  ]);
 
-function zonesIn(events: readonly WrittenEvent[]): Set<Zone> {
-  const zones = new Set<Zone>();
-  for (const { zone, seriesZone, endZone } of events)
-    for (const one of [zone, seriesZone, endZone]) if (one && one !== 'UTC') zones.add(one);
-  return zones;
+/** A calendar with nothing in it. @param more lines that it has, too */
+export const calendarCalled = (name: string, ...more: string[]): string =>
+  EMPTY.replace(
+    /END:VCALENDAR/,
+    (end) => [...more, ...(name ? [`X-WR-CALNAME:${escaped(name)}`] : [])].map((line) => `${folded(line)}\r\n`).join('') + end,
+  );
+
+/** An event as a component, with the zones that only it explains. @param address of whoever alarms by mail go to */
+export const writeEvent = (event: WrittenEvent, address = ''): OwnText => ({
+  text: writtenFrom(eventLines(event, { address })),
+  around: ownZones([event.zone, event.seriesZone, event.endZone]),
+});
+
+/** A task as a component, with the zones that only it explains. @param address of whoever alarms by mail go to */
+export const writeTodo = (todo: WrittenTodo, address = ''): OwnText => ({
+  text: writtenFrom(todoLines(todo, address)),
+  around: ownZones([todo.zone]),
+});
+
+const ownZones = (zones: readonly (Zone | null)[]): string =>
+  [...new Set(zones)].map((zone) => (zone?.startsWith('<') ? writtenFrom(ownZoneLines(zone)) : '')).join('');
+
+export type Scheduling = 'REQUEST' | 'CANCEL' | 'DECLINECOUNTER';
+
+/** Who asks. */
+export interface Organizer {
+  name: string;
+  address: string;
 }
 
 /**
- * A message of the organizer (RFC 5546, 3.2.2 and 3.2.5): events or dates of one UID. Times are in their zones, so that what
- * repeats stays at its hour when clocks change.
+ * A message of the organizer (RFC 5546, 3.2.2, 3.2.5 and 3.2.8): events or dates of one UID. Times are in their zones, so that
+ * what repeats stays at its hour when clocks change.
  * @param now DTSTAMP, in milliseconds
  */
-export function writeScheduling(
-  method: 'REQUEST' | 'CANCEL',
-  events: readonly WrittenEvent[],
-  organizer: { name: string; address: string },
-  now: number,
-): string {
-  const written = events.map((event) => ({
-    ...event,
-    organizer: organizer.address,
-    alarms: null,
-    changed: now,
-    ...(method === 'CANCEL' ? { status: 'CANCELLED' } : {}),
-  }));
-  const lines = [
-    'BEGIN:VCALENDAR',
-    'VERSION:2.0',
-    'PRODID:-//Corvun//Corvun 0.1//EN',
-    `METHOD:${method}`,
-    ...[...zonesIn(written)].sort().flatMap(zoneLines),
-    ...written.flatMap((event) => eventLines(event, { asking: organizer.name })),
-    'END:VCALENDAR',
-  ];
-  return `${lines.map(folded).join('\r\n')}\r\n`;
+export const writeScheduling = (method: Scheduling, events: readonly WrittenEvent[], organizer: Organizer, now: number): string =>
+  schedulingOf(
+    method,
+    events.map((event) => schedulingPart(method, event, organizer, now)),
+  );
+
+/** One event of such a message. */
+export function schedulingPart(method: Scheduling, event: WrittenEvent, { name, address }: Organizer, now: number): OwnText {
+  const status = method === 'CANCEL' ? 'CANCELLED' : event.status;
+  const asked = { ...event, organizer: address, alarms: null, changed: now, status };
+  return { ...writeEvent(asked), text: writtenFrom(eventLines(asked, { asking: name })) };
 }
+
+/** A message of parts that are written already. */
+export const schedulingOf = (method: Scheduling, parts: readonly OwnText[]): string =>
+  putTogether(calendarCalled('', `METHOD:${method}`), parts);
 
 /** @param asking name of the organizer, where guests are asked to answer */
 function eventLines(event: WrittenEvent, { asking, address = '' }: { asking?: string; address?: string }): string[] {
@@ -156,7 +163,8 @@ function eventLines(event: WrittenEvent, { asking, address = '' }: { asking?: st
     ...text('DESCRIPTION', event.description),
     ...text('LOCATION', event.location),
     ...text('CATEGORIES', event.category),
-    ...(event.link ? [`URL:${event.link}`] : []),
+    ...uri('CONFERENCE;VALUE=URI;FEATURE=VIDEO', event.meetingLink),
+    ...uri('URL', event.link || event.meetingLink),
     `STATUS:${event.status}`,
     `TRANSP:${event.transparent ? 'TRANSPARENT' : 'OPAQUE'}`,
     `CLASS:${event.class}`,
@@ -219,6 +227,9 @@ const rules = (property: string, lines: string | null) =>
     .map((rule) => `${property}:${rule}`);
 const text = (property: string, value: string) => (value ? [`${property}:${escaped(value)}`] : []);
 
+/** What is no address is none of these properties. */
+const uri = (property: string, value: string) => (/^[a-z][a-z0-9+.-]*:[^\s<>"]+$/i.test(value) ? [`${property}:${value}`] : []);
+
 const escaped = (value: string) =>
   value
     .replace(/[\\;,]/g, (letter) => `\\${letter}`)
@@ -227,35 +238,10 @@ const escaped = (value: string) =>
     .replace(/[\u0000-\u0008\u000b-\u001f\u007f]/g, '');
 const quoted = (value: string) => `"${value.replace(/["\u0000-\u001f]/g, "'")}"`;
 
-/** A line of at most 75 bytes, and its continuations (3.1); no letter is cut in two. */
-function folded(line: string): string {
-  if (Buffer.byteLength(line) <= 75) return line;
-  const parts: string[] = [];
-  let [part, size] = ['', 0];
-  for (const letter of line) {
-    const bytes = Buffer.byteLength(letter);
-    if (size + bytes > (parts.length ? 74 : 75)) {
-      parts.push(part);
-      [part, size] = ['', 0];
-    }
-    part += letter;
-    size += bytes;
-  }
-  return [...parts, part].join('\r\n ');
-}
-
 /** Zones given by their rules or changes have names with letters that a parameter cannot hold bare, or far too many. */
 const nameOf = (zone: Zone) => (zone.startsWith('<') ? `"Rules ${shortName(zone)}"` : zone);
 const shortName = (zone: Zone) =>
   zone.length <= 80 ? zone.replace(/[<>]/g, '_') : createHash('sha256').update(zone).digest('hex').slice(0, 16);
-
-function zoneLines(zone: Zone): string[] {
-  if (zone.startsWith('<')) return ownZoneLines(zone);
-  const block = tzlib_get_ical_block(zone);
-  const lines = Array.isArray(block) ? (block[0] ?? '').trim().split(/\r?\n/) : [];
-  // Of an alias it gives the zone that it stands for, under that one’s name.
-  return lines.map((line) => (/^TZID:/i.test(line) ? `TZID:${zone}` : line));
-}
 
 function ownZoneLines(zone: Zone): string[] {
   const [listed, rules] = [ListedZone.of(zone), PosixZone.of(zone)?.describe()];

@@ -50,6 +50,7 @@ export const WRITTEN: WrittenEvent = {
   exdates: ['2026-08-10T09:00'],
   organizer: 'maren@alderfen.example',
   attendees: [{ name: 'Ines "I" Aalto', address: 'ines@aalto-timber.example', partstat: 'ACCEPTED' }],
+  meetingLink: '',
   link: '',
   alarms: [
     { action: 'DISPLAY', trigger: '-PT15M', related: 'START' },

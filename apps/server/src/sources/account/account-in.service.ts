@@ -7,16 +7,18 @@ import { Event } from '../../events/event.entity';
 import { insertRows } from '../../kernel/insert-rows';
 import type { Work } from '../../kernel/work';
 import { List } from '../../lists/list.entity';
+import { keepTodo } from '../../own-text/keep-todo';
 import { changeTask } from '../../tasks/change-task';
 import { Task } from '../../tasks/task.entity';
 import { OutboxEntry } from '../outbox.entity';
 import { AccountInvited } from './account-invited';
 import { GONE } from '../two-way.service';
 import { AccountWay } from './account-way.service';
-import { bringEvent, partsOfObject, rowOf, stateOfEvent } from './event-state';
+import { partsOfObject, stateOfEvent } from '../../events/event-state';
+import { bringEvent, rowOf, withTexts, type Part } from './bring-event';
 import type { Into, Read } from './into';
 import { Remote, type Seen } from './remote.entity';
-import { patchOfTodo, stateOfTodo } from './todo-state';
+import { patchOfTodo, stateOfTodo } from '../../tasks/todo-state';
 
 /** Done tasks older than that are not brought in. */
 const DONE_SINCE = 92 * 86_400_000;
@@ -80,7 +82,8 @@ export class AccountIn {
     for (const row of await this.invited.elsewhere(work, calendarId, known))
       rows.set(row.uid, [...(rows.get(row.uid) ?? []), row]);
     const [fresh, links]: [Event[], Remote[]] = [[], []];
-    for (const { seen, parts, uid } of first) {
+    for (const { seen, parts: read, uid } of first) {
+      const parts = await withTexts(work, user, read);
       const { href, etag, text } = seen;
       const remote = remotes.get(uid);
       const own = rows.get(uid) ?? [];
@@ -113,6 +116,7 @@ export class AccountIn {
       }
       const { toHere, base, sending } = await this.way.merged(work, user, remote, stateOfEvent(own, user), there);
       if (Object.keys(toHere).length) await bringEvent(work, user, calendarId, own, parts, toHere);
+      await this.keepTextIds(work, calendarId, uid, parts);
       const after = await this.way.remember(work, remote, { href, etag, text, base, sending });
       await this.way.sendWhatDiffers(work, source, after);
     }
@@ -121,6 +125,14 @@ export class AccountIn {
     for (const row of fresh) await this.invited.ask(work, into, row, read.find(({ uid }) => uid === row.uid)?.seen);
     // What stood here already, under the same UID, is what counts.
     for (const link of links) if (rows.has(link.uid)) await this.way.sendWhatDiffers(work, source, link);
+  }
+
+  /** What only its text says has changed, too. */
+  private async keepTextIds(work: Work, calendarId: string, uid: string, parts: readonly Part[]): Promise<void> {
+    for (const row of await this.way.eventParts(work, calendarId, uid)) {
+      const part = parts.find(({ recurrenceId }) => recurrenceId === row.recurrenceId);
+      if (part && row.mirror === null && row.textId !== part.textId) await work.update('event', row, { textId: part.textId });
+    }
   }
 
   private async tasks(work: Work, into: Into, objects: readonly Read[]): Promise<void> {
@@ -152,6 +164,7 @@ export class AccountIn {
           ...{ tags: todo.categories.map((tag) => tag.slice(0, 80)), reminder: todo.reminder },
         });
         const about = { sourceId: source.id, collection: choice.id, uid: todo.uid, taskId: task.id };
+        await keepTodo(work, task, todo, list?.name ?? '');
         const link = this.way.fresh(work, { ...about, href, etag, text, base: there });
         await insertRows(work.manager, Remote, [link]);
         remotes.set(todo.uid, link);
@@ -164,11 +177,13 @@ export class AccountIn {
         continue;
       }
       const { toHere, base, sending } = await this.way.merged(work, user, remote, here, there);
-      if (Object.keys(toHere).length)
-        await changeTask(work, task, {
-          ...patchOfTodo(toHere, task, todo, work.now),
-          ...('parent' in toHere ? { parentId } : {}),
-        });
+      const changed = Object.keys(toHere).length
+        ? await changeTask(work, task, {
+            ...patchOfTodo(toHere, task, todo, work.now),
+            ...('parent' in toHere ? { parentId } : {}),
+          })
+        : task;
+      await keepTodo(work, changed, todo, list?.name ?? '');
       const after = await this.way.remember(work, remote, { href, etag, text, base, sending });
       await this.way.sendWhatDiffers(work, source, after);
     }

@@ -1,6 +1,8 @@
 import { Injectable } from '@nestjs/common';
+import type { Fields } from '@corvun/core';
 import { writeCalendar } from '@corvun/formats';
 import type { User } from '../../accounts/user.entity';
+import { DATE, groupsBetween } from '../../events/event-state';
 import { written } from '../../events/written';
 import { Kernel, bySource } from '../../kernel/kernel.service';
 import type { Work } from '../../kernel/work';
@@ -15,12 +17,20 @@ import { AccountWay } from './account-way.service';
 import type { DavClient } from './dav-client';
 import { DavProblem } from './dav-exchange';
 import { Remote, WITH_TEXT, type Seen } from './remote.entity';
-import { writtenTodo } from './todo-state';
+import { writtenTodo } from '../../tasks/todo-state';
 
 const MOST_ROUNDS = 4;
 
 /** What is to be done there next. */
-type Next = { remote: Remote } & ({ do: 'remove' } | { do: 'put'; href: string; wanted: string; fields: string[] });
+type Next = { remote: Remote } & ({ do: 'remove' } | Put);
+
+interface Put {
+  do: 'put';
+  href: string;
+  wanted: string;
+  fields: string[];
+  dates: Record<string, string[]>;
+}
 
 /** Sends what changed here to the account, each time upon what is there. */
 @Injectable()
@@ -49,7 +59,7 @@ export class AccountOut {
           await this.kernel.transact(by, (work) => work.manager.delete(Remote, { id: remote.id }));
           return;
         }
-        const text = await this.onto(remote, next.wanted, next.fields, user);
+        const text = await this.onto(remote, next, user);
         const seen = await client.put(next.href, text, remote.href ? remote.etag : null);
         await this.arrived(by, into, remote, seen, text);
       } catch (problem) {
@@ -74,14 +84,14 @@ export class AccountOut {
     await this.way.remember(work, remote, { sending: send.fields });
     const folder = remote.collection.slice(remote.collection.indexOf(':') + 1);
     const href = remote.href ?? `${folder}${nameFor(remote.uid)}.ics`;
-    return { do: 'put', remote, href, wanted, fields: Object.keys(send.fields) };
+    return { do: 'put', remote, href, wanted, fields: Object.keys(send.fields), dates: datesIn(remote.base, send.fields) };
   }
 
   /** What is there, with the fields that changed here. */
-  private onto({ text, calendarId }: Remote, wanted: string, fields: string[], { zone }: User): Promise<string> {
+  private onto({ text, calendarId }: Remote, { wanted, fields, dates }: Put, { zone }: User): Promise<string> {
     const component = calendarId ? 'vevent' : 'vtodo';
     if (!text) return Promise.resolve(wanted);
-    return this.reading.changed({ present: text, wanted, change: { component, fields, reader: zone } });
+    return this.reading.changed({ present: text, wanted, change: { component, fields, dates, reader: zone } });
   }
 
   /** The thing as it would be written anew. */
@@ -131,6 +141,15 @@ export class AccountOut {
     return { ...seen, events: read?.events ?? [], todos: read?.todos ?? [] };
   }
 }
+
+/** Which fields of each changed date are not as they were there. */
+const datesIn = (base: Fields, fields: Fields): Record<string, string[]> =>
+  Object.fromEntries(
+    Object.entries(fields).flatMap(([name, value]) => {
+      const groups = name.startsWith(DATE) ? groupsBetween(base[name], value) : null;
+      return groups ? [[name.slice(DATE.length), groups]] : [];
+    }),
+  );
 
 /** A UID as the last part of an address. */
 const nameFor = (uid: string): string => encodeURIComponent(uid.slice(0, 200)).replace(/%/g, '-');

@@ -9,9 +9,10 @@ import { Task } from '../../tasks/task.entity';
 import { Source } from '../source.entity';
 import { GONE } from '../two-way.service';
 import { AccountWay } from './account-way.service';
-import { bringEvent, partsOfObject, stateOfEvent } from './event-state';
+import { partsOfObject, stateOfEvent } from '../../events/event-state';
+import { bringEvent, withTexts } from './bring-event';
 import { Remote, WITH_TEXT } from './remote.entity';
-import { patchOfTodo, stateOfTodo } from './todo-state';
+import { patchOfTodo, stateOfTodo } from '../../tasks/todo-state';
 
 /** Settles what was changed here and in an account, each to something else. */
 @Injectable()
@@ -73,7 +74,7 @@ export class AccountSettling {
       const task = remote.taskId ? await work.manager.findOneBy(Task, { id: remote.taskId }) : null;
       const rows = remote.calendarId ? await this.way.eventParts(work, remote.calendarId, remote.uid) : [];
       if (task && todo) await changeTask(work, task, patchOfTodo(own, task, todo, work.now));
-      else if (remote.calendarId) await bringEvent(work, user, remote.calendarId, rows, parts, own);
+      else if (remote.calendarId) await bringEvent(work, user, remote.calendarId, rows, await withTexts(work, user, parts), own);
     }
     const after = await this.way.remember(work, remote, { base: { ...remote.base, ...own } });
     await this.way.sendWhatDiffers(work, source, after);

@@ -14,10 +14,10 @@ import { noteSending } from '../note-sending';
 import { OutboxEntry } from '../outbox.entity';
 import { Source } from '../source.entity';
 import { GONE, say as told } from '../two-way.service';
-import { stateOfEvent } from './event-state';
+import { stateOfEvent } from '../../events/event-state';
 import { Remote } from './remote.entity';
 import { nameOfField, sayField } from './say-field';
-import { stateOfTask } from './todo-state';
+import { stateOfTask } from '../../tasks/todo-state';
 
 /** An account and one of its collections. */
 interface Place {

@@ -1,7 +1,7 @@
 import { dayOf, sayAlarms, sayClock, sayDay, sayMoment, sayRule, type Alarm, type Value } from '@corvun/core';
 import type { User } from '../../accounts/user.entity';
 import { inMannerOf } from '../../accounts/manner';
-import { DATE } from './event-state';
+import { DATE } from '../../events/event-state';
 
 /** What a field is called where both sides of it are shown. */
 export function nameOfField(field: string, user: User, now: number): string {

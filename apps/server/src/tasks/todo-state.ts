@@ -1,8 +1,8 @@
 import { isRule, type Fields, type Value } from '@corvun/core';
 import type { CalendarTodo, WrittenTodo } from '@corvun/formats';
-import type { User } from '../../accounts/user.entity';
-import type { Task } from '../../tasks/task.entity';
-import { todoOf } from '../../tasks/tasks-out';
+import type { User } from '../accounts/user.entity';
+import type { Task } from './task.entity';
+import { todoOf } from './tasks-out';
 
 const MOST = { title: 500, notes: 50_000 };
 
@@ -59,7 +59,7 @@ export function patchOfTodo(
 
 /** A task as a program of the account has it. */
 export const writtenTodo = (task: Task, user: User, uid: string, parent: string | null): WrittenTodo => ({
-  ...todoOf(task, user.zone, new Map()),
+  ...todoOf(task, user.zone),
   uid,
   parent,
 });
