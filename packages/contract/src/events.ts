@@ -4,7 +4,7 @@ import type { AttachmentInfo, IncomingKind, IsoTime, NamedAddress } from './thin
 
 /** Somebody who is invited, and what they said. */
 export interface Guest extends NamedAddress {
-  partstat: 'NEEDS-ACTION' | 'ACCEPTED' | 'DECLINED' | 'TENTATIVE';
+  partstat: 'NEEDS-ACTION' | 'ACCEPTED' | 'DECLINED' | 'TENTATIVE' | 'DELEGATED';
   /** The user themselves. */
   you: boolean;
 }

@@ -1,5 +1,5 @@
 import type { DecideAnswer } from '@corvun/contract';
-import { minutesBetween, boundsOf, dayOf, parseIso, placeOf, sayDay, sayTime, timesAt, wallOf } from '@corvun/core';
+import { minutesBetween, dayOf, parseIso, placeOf, sayDay, sayTime, timesAt, wallOf } from '@corvun/core';
 import { answerTo } from '@corvun/formats';
 import type { User } from '../accounts/user.entity';
 import { Refusal, badField } from '../base/errors';
@@ -7,6 +7,8 @@ import { Not } from 'typeorm';
 import { Event, type Attendee } from '../events/event.entity';
 import type { Incoming, KeptInvitation } from '../incoming/incoming.entity';
 import { isMine } from '../events/whose';
+import { asOwnDate, carryOut, partsOf } from '../events/edit-events';
+import { nameIn } from '../incoming/scheduling';
 import { moveBlocks } from '../blocks/move-blocks';
 import { schedulingMail } from '../events/scheduling-mail';
 import { schedulingText } from '../own-text/scheduling-text';
@@ -14,7 +16,7 @@ import type { MadeThing } from '@corvun/contract';
 import type { Work } from '../kernel/work';
 
 type Reply = NonNullable<DecideAnswer['reply']>;
-const PARTSTAT: Record<Reply, Exclude<Attendee['partstat'], 'NEEDS-ACTION'>> = {
+const PARTSTAT: Record<Reply, Exclude<Attendee['partstat'], 'NEEDS-ACTION' | 'DELEGATED'>> = {
   yes: 'ACCEPTED',
   maybe: 'TENTATIVE',
   no: 'DECLINED',
@@ -131,6 +133,11 @@ async function answerProposal(
   { reply: said = 'no', notes = '' }: DecideAnswer,
 ): Promise<Answered> {
   const guest = invitation.guests[0] ?? { name: incoming.senderName, address: incoming.senderAddress };
+  const rows = await partsOf(work, event);
+  const series = rows.find((row) => !row.recurrenceId);
+  const key = nameIn(series, invitation, user.zone);
+  const date = key ? asOwnDate(rows, key, user.zone) : event;
+  if (!date) throw new Refusal('event-gone', 'The date is no longer in your calendar, so it cannot be answered.');
   await work.update('incoming', incoming, { invitation: { ...invitation, answered: said } });
   const made: MadeThing[] = [{ kind: 'event', id: event.id, title: event.title }];
   if (said !== 'yes') {
@@ -141,19 +148,23 @@ async function answerProposal(
         to: guest,
         subject: `Stays as it is: ${event.title}`,
         text: notes || 'The time stays as it is.',
-        calendar: { method: 'REQUEST', text: await schedulingText(work, user, 'REQUEST', [event]) },
+        calendar: { method: 'DECLINECOUNTER', text: await schedulingText(work, user, 'DECLINECOUNTER', [date], rows) },
       },
       incoming,
     );
     return { made, where: 'stays at its time' };
   }
   const { start, end } = placeOf(invitation, user.zone);
-  const times = timesAt(event, { start, minutes: minutesBetween(start, end) }, user.zone);
-  const moved = await work.update('event', event, {
-    ...times,
-    ...boundsOf({ ...event, ...times }, user.zone),
-    sequence: event.sequence + 1,
-  });
+  const to = { start, minutes: minutesBetween(start, end) };
+  const command = {
+    do: 'change' as const,
+    scope: key ? ('this' as const) : ('all' as const),
+    occurrence: key || null,
+    fields: {},
+    to,
+  };
+  const { became } = await carryOut(work, user, event, command);
+  const moved = became.after.find((row) => row.recurrenceId === key) ?? event;
   for (const one of moved.attendees.filter((other) => other.address && !isMine(other.address, user)))
     await schedulingMail(
       work,
@@ -162,7 +173,7 @@ async function answerProposal(
         to: one,
         subject: `Moved: ${moved.title}`,
         text: notes || 'The time was changed.',
-        calendar: { method: 'REQUEST', text: await schedulingText(work, user, 'REQUEST', [moved]) },
+        calendar: { method: 'REQUEST', text: await schedulingText(work, user, 'REQUEST', [moved], became.after) },
       },
       incoming,
     );

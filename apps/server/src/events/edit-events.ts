@@ -20,7 +20,7 @@ import { newId } from '../base/ids';
 import type { Row } from '../base/row';
 import { Calendar } from '../calendars/calendar.entity';
 import type { Work } from '../kernel/work';
-import { Event } from './event.entity';
+import { Event, type Attendee } from './event.entity';
 import { isGuestOf } from './whose';
 import type { Became } from './tell-guests';
 
@@ -64,24 +64,59 @@ export async function carryOut(
     const { id: _id, ownerId: _owner, version: _version, created: _created, changed: _changed, ...rest } = like;
     await work.insert('event', { ...rest, ...placed(like, fields) } satisfies Omit<Event, keyof Row>);
   }
+  await guestsOnDates(work, before, edit, command);
   const uids = [event.uid, ...edit.insert.map(({ fields }) => fields.uid ?? event.uid)];
   const after = await work.manager.findBy(Event, { ownerId: event.ownerId, calendarId: event.calendarId, uid: In(uids) });
   return { edit, became: { before, after, gone } };
+}
+
+/** Who is invited to a series, or is not any more, is so for its changed dates, too. */
+async function guestsOnDates(
+  work: Work,
+  before: readonly Event[],
+  edit: SeriesEdit<Event>,
+  command: SeriesCommand<Event>,
+): Promise<void> {
+  const guests = command.do === 'change' ? (command.fields as Partial<Event>).attendees : undefined;
+  const series = before.find((row) => !row.recurrenceId);
+  if (!guests || !series || command.scope === 'this') return;
+  const same = (a: Attendee, b: Attendee) => (a.address || a.name).toLowerCase() === (b.address || b.name).toLowerCase();
+  const left = series.attendees.filter((one) => !guests.some((guest) => same(guest, one)));
+  const fresh = guests.filter((guest) => !series.attendees.some((one) => same(guest, one)));
+  if (!left.length && !fresh.length) return;
+  const from = command.scope === 'following' ? (command.occurrence ?? '') : '';
+  const removed = new Set(edit.remove.map(({ id }) => id));
+  for (const { id, recurrenceId } of before) {
+    if (!recurrenceId || recurrenceId < from || removed.has(id)) continue;
+    const row = await work.manager.findOneByOrFail(Event, { id });
+    const stay = row.attendees.filter((one) => !left.some((other) => same(other, one)));
+    const come = fresh.filter((guest) => !row.attendees.some((one) => same(guest, one)));
+    if (stay.length === row.attendees.length && !come.length) continue;
+    const attendees = [...stay, ...come];
+    await work.update('event', row, { attendees, organizer: attendees.length ? row.organizer || series.organizer : '' });
+  }
 }
 
 /** The date that is taken out, as it would have been; nothing where more than one goes. */
 function goneBy(parts: readonly Event[], { scope, occurrence }: SeriesCommand<Event>, user: User): Event[] {
   const series = parts.find((part) => !part.recurrenceId);
   if (scope !== 'this' || !occurrence || !series || !repeats(series)) return [];
-  const own = parts.find((part) => part.recurrenceId === occurrence);
-  const found = dateOf(parts, occurrence, user.zone);
-  if (!found) return [];
-  const zone = series.zone ?? user.zone;
-  const times = series.allDay
-    ? { start: found.days?.first ?? occurrence, end: found.days?.after ?? occurrence }
-    : timesBetween(found, zone);
-  const bare = { rrule: null, exrule: null, rdates: [], exdates: [], duration: null, following: false };
-  return [{ ...(own ?? { ...series, ...bare, ...times }), recurrenceId: occurrence, sequence: series.sequence + 1 }];
+  const own = asOwnDate(parts, occurrence, user.zone);
+  return own ? [{ ...own, sequence: series.sequence + 1 }] : [];
+}
+
+/** One date of a series as a row of its own would have it; null where it is none of its dates. */
+export function asOwnDate(parts: readonly Event[], key: string, reader: string): Event | null {
+  const own = parts.find((part) => part.recurrenceId === key);
+  const series = parts.find((part) => !part.recurrenceId);
+  const found = dateOf(parts, key, reader);
+  if (own) return own;
+  if (!found || !series || !key) return null;
+  const zone = series.zone ?? reader;
+  const times = series.allDay ? { start: found.days?.first ?? key, end: found.days?.after ?? key } : timesBetween(found, zone);
+  const bare = { rrule: null, exrule: null, rdates: [], exdates: [], duration: null, following: false, textId: null };
+  const date = { ...series, ...bare, ...times, recurrenceId: key };
+  return { ...date, ...boundsOf(date, reader) };
 }
 
 /** One date of an event by its name; null where there is no such date. */

@@ -50,7 +50,7 @@ export function eventFields(
     location: event.location.slice(0, 500),
     meetingLink: event.conference || linkIn(`${event.location} ${event.description}`),
     organizer: event.organizer?.address ?? '',
-    attendees: event.attendees,
+    attendees: event.attendees.map(({ name, address, partstat }) => ({ name, address, partstat })),
     status: event.status,
     transparent: event.transparent,
     alarms: event.alarms,

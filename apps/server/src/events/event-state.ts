@@ -64,7 +64,9 @@ function valueOf(part: Part, group: Group, user: Reader): Value {
     return part.status === 'CANCELLED' && answerOf(part, user) !== 'DECLINED' ? 'CANCELLED' : null;
   // What its place or text say anyway is no link of its own.
   if (group === 'meeting' && part.meetingLink === linkIn(`${part.location} ${part.description}`)) return null;
-  const present = GROUPS[group].map((name) => canonical(part[name]));
+  // When somebody answered is known here alone.
+  const attendees = part.attendees.map(({ name, address, partstat }) => ({ name, address, partstat }));
+  const present = GROUPS[group].map((name) => canonical(name === 'attendees' ? attendees : part[name]));
   if (present.every((one) => one === null)) return null;
   return present.length === 1 ? (present[0] as Value) : JSON.stringify(present);
 }

@@ -5,7 +5,9 @@ import { Row } from '../base/row';
 export interface Attendee {
   name: string;
   address: string;
-  partstat: 'NEEDS-ACTION' | 'ACCEPTED' | 'DECLINED' | 'TENTATIVE';
+  partstat: 'NEEDS-ACTION' | 'ACCEPTED' | 'DECLINED' | 'TENTATIVE' | 'DELEGATED';
+  /** DTSTAMP of the answer that counts, in milliseconds: an older one that comes later does not. */
+  answered?: number;
 }
 
 /** An event (iCalendar VEVENT, RFC 5545, 3.6.1). `startAt`/`endAt` bound all its occurrences. */

@@ -27,16 +27,21 @@ export function othersAt(
 
 /** Guests written one after the other, parted by commas or semicolons. */
 export const guestsIn = (text = ''): { name: string; address: string }[] =>
-  text
-    .split(/[,;]\s*/)
-    .filter((one) => one.trim())
-    .map(nameAndAddress);
+  (text.match(/(?:"(?:\\.|[^"\\])*"|[^,;"]|")+/g) ?? []).filter((one) => one.trim()).map(nameAndAddress);
 
 /** `Ines Aalto <ines@aalto-timber.example>`, an address, or a name alone. */
 export function nameAndAddress(text: string): { name: string; address: string } {
   const match = /^(.*?)\s*<?([^\s<>]+@[^\s<>]+)>?$/.exec(text.trim());
-  return match ? { name: match[1] ?? '', address: (match[2] ?? '').toLowerCase() } : { name: text.trim(), address: '' };
+  return match
+    ? { name: unquoted(match[1] ?? ''), address: (match[2] ?? '').toLowerCase() }
+    : { name: unquoted(text.trim()), address: '' };
 }
+
+/** A name without the quotes that hold it together where it is written (RFC 5322, 3.2.4). */
+const unquoted = (name: string): string => {
+  const inside = /^"((?:\\.|[^"\\])*)"$/.exec(name.trim())?.[1];
+  return inside === undefined ? name : inside.replace(/\\(.)/g, '$1').trim();
+};
 
 const ADDRESS = /^[^\s<>@"(),:;[\]\\]+@[^\s<>@"(),:;[\]\\]+$/;
 const MOST_NAME = 200;

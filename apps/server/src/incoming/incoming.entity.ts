@@ -62,6 +62,9 @@ export interface KeptInvitation {
   method: Method;
   uid: string;
   sequence: number;
+  /** DTSTAMP in milliseconds, and whether all dates after it are meant; absent in what came before that was kept. */
+  stamp?: number;
+  following?: boolean;
   recurrenceId: string | null;
   eventId: string | null;
   calendar: string;

@@ -188,7 +188,7 @@ export class IncomingService {
   }
 
   private async invitationOf(user: User, row: Incoming, kept: KeptInvitation): Promise<InvitationInfo> {
-    const { calendar: _calendar, zone, ...shown } = kept;
+    const { calendar: _calendar, stamp: _stamp, following: _following, zone, ...shown } = kept;
     const event = kept.eventId ? await this.events.findOneBy({ id: kept.eventId, ownerId: user.id }) : null;
     const instant = (wall: string) => instantOf(wall, zone ?? user.zone);
     const [start, end] = kept.allDay

@@ -8,6 +8,8 @@ export const invitationOf = (event: CalendarEvent, about: About): KeptInvitation
   ...about,
   uid: event.uid,
   sequence: event.sequence,
+  stamp: event.stamp,
+  following: event.following,
   recurrenceId: event.recurrenceId,
   answered: null,
   comment: event.comment,
@@ -18,5 +20,5 @@ export const invitationOf = (event: CalendarEvent, about: About): KeptInvitation
   zone: event.zone,
   repeats: event.rrule !== null,
   location: event.location,
-  guests: event.attendees,
+  guests: event.attendees.map(({ name, address, partstat }) => ({ name, address, partstat })),
 });

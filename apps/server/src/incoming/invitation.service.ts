@@ -6,34 +6,19 @@ import type { User } from '../accounts/user.entity';
 import { mainCalendar } from '../calendars/main-calendar';
 import type { Work } from '../kernel/work';
 import { eventFields } from '../events/event-fields';
-import { Event, type Attendee } from '../events/event.entity';
+import { Event } from '../events/event.entity';
 import { renameDates } from '../events/take-events';
 import { keepText } from '../own-text/keep-texts';
 import { saidOfEvent } from '../own-text/state';
+import { nothing, type Effect } from './effect';
+import { takeCounter, takeReply } from './guest-answers';
 import { Incoming } from './incoming.entity';
 import { invitationOf } from './invitation-of';
 import { isMine } from '../events/whose';
 import { isOther, nameIn, noticed, occurrenceOf, overtaken, refusalOf } from './scheduling';
 
-/** What a scheduling message did to the calendar. */
-interface Effect {
-  event: Event | null;
-  changes: string[];
-  /** It is older than what is known, or not from the organizer: nothing was changed. */
-  ignored: string;
-  answerable: boolean;
-  /** Sentences on what of it could not be kept as it was sent. */
-  problems: string[];
-}
-
-const nothing = (ignored = ''): Effect => ({ event: null, changes: [], ignored, answerable: false, problems: [] });
-
-const ANSWERS: Record<Attendee['partstat'], string> = {
-  ACCEPTED: 'says yes',
-  TENTATIVE: 'says maybe',
-  DECLINED: 'says no',
-  'NEEDS-ACTION': 'has not answered yet',
-};
+/** What a message calls off. */
+type Cancelled = Pick<CalendarEvent, 'uid' | 'sequence' | 'recurrenceId' | 'zone' | 'stamp' | 'following'>;
 
 /** Carries scheduling messages inside mail (RFC 5546, RFC 6047) to the calendar. */
 @Injectable()
@@ -120,9 +105,11 @@ export class InvitationService {
       case 'CANCEL':
         return this.cancel(work, user, incoming, itip.events);
       case 'REPLY':
-        return this.reply(work, user, incoming, about);
+        return takeReply(work, user, incoming, about);
       case 'COUNTER':
-        return this.counter(work, user, about);
+        return takeCounter(work, user, incoming, about);
+      case 'DECLINECOUNTER':
+        return this.kept(work, user, incoming, about);
       default:
         return Promise.resolve(nothing());
     }
@@ -179,6 +166,7 @@ export class InvitationService {
         ...(name && before ? changes.map((one) => `${sayWhen(before, user.zone, dayOf(work.now, user.zone))}: ${one}`) : changes),
       );
     }
+    if (!known.length && effect.event) await this.cancelledBefore(work, user, incoming, about, effect);
     if (series && inMessage.has('') && !effect.ignored)
       for (const row of overtaken(series, await this.rows(work, events), inMessage, user.zone)) await work.remove('event', row);
     return effect;
@@ -197,7 +185,7 @@ export class InvitationService {
     }
   }
 
-  private async cancel(work: Work, user: User, incoming: Incoming, events: CalendarEvent[]): Promise<Effect> {
+  private async cancel(work: Work, user: User, incoming: Incoming, events: readonly Cancelled[]): Promise<Effect> {
     const known = await this.rows(work, events);
     const effect = nothing();
     const when = (row: Parameters<typeof sayWhen>[0]) => sayWhen(row, user.zone, dayOf(work.now, user.zone));
@@ -232,47 +220,49 @@ export class InvitationService {
     return effect;
   }
 
-  private async reply(work: Work, user: User, incoming: Incoming, about: CalendarEvent): Promise<Effect> {
-    const row = await this.rowOf(work, user, about);
-    const guest = about.attendees[0];
-    if (!row || !guest || (row.organizer && !isMine(row.organizer, user))) return nothing('answers an event that is not yours');
-    // Only the guest can answer for the guest.
-    if (guest.address !== incoming.senderAddress)
-      return { ...nothing(`comes from ${incoming.senderAddress}, who is not the guest`), event: row };
-    const attendees = row.attendees.some((one) => one.address === guest.address)
-      ? row.attendees.map((one) => (one.address === guest.address ? { ...one, partstat: guest.partstat } : one))
-      : [...row.attendees, guest];
-    await work.update('event', row, { attendees });
-    return { ...nothing(), event: row, changes: [`${guest.name || guest.address} ${ANSWERS[guest.partstat]}`] };
-  }
-
-  private async counter(work: Work, user: User, about: CalendarEvent): Promise<Effect> {
-    const row = await this.rowOf(work, user, about);
-    if (!row || (row.organizer && !isMine(row.organizer, user)))
-      return nothing('proposes another time for an event that is not yours');
-    const today = dayOf(work.now, user.zone);
-    const who = about.attendees[0];
-    return {
-      ...nothing(),
-      event: row,
-      changes: [
-        `${who?.name || who?.address || 'a guest'} proposes ${sayWhen(noticed(about), user.zone, today)} instead of ${sayWhen(noticed(row), user.zone, today)}`,
-      ],
-      answerable: true,
-    };
-  }
-
-  private async rowOf(work: Work, user: User, about: CalendarEvent): Promise<Event | undefined> {
+  /** The organizer keeps the time that was to be another (RFC 5546, 3.2.8). */
+  private async kept(work: Work, user: User, incoming: Incoming, about: CalendarEvent): Promise<Effect> {
     const rows = await this.rows(work, [about]);
     const name = nameIn(
       rows.find((one) => !one.recurrenceId),
       about,
       user.zone,
     );
-    return rows.find((one) => one.recurrenceId === name);
+    const row = rows.find((one) => one.recurrenceId === name) ?? rows.find((one) => !one.recurrenceId);
+    if (!row || row.organizer !== incoming.senderAddress) return nothing('is about an event that they did not call');
+    const today = dayOf(work.now, user.zone);
+    const at = name && !row.recurrenceId ? occurrenceOf(row, name, user.zone) : noticed(row);
+    return { ...nothing(), event: row, changes: [`stays at its time, ${sayWhen(at, user.zone, today)}`] };
   }
 
-  private rows(work: Work, events: CalendarEvent[]): Promise<Event[]> {
+  /** What was called off before it was heard of: messages may overtake each other. */
+  private async cancelledBefore(
+    work: Work,
+    user: User,
+    incoming: Incoming,
+    { uid }: CalendarEvent,
+    effect: Effect,
+  ): Promise<void> {
+    const earlier = await work.manager
+      .createQueryBuilder(Incoming, 'i')
+      .where('i.ownerId = :owner AND i.kind = :kind AND i.senderAddress = :sender', {
+        ...{ owner: work.ownerId, kind: 'invitation', sender: incoming.senderAddress },
+      })
+      .andWhere(`json_extract(i.invitation, '$.uid') = :uid AND json_extract(i.invitation, '$.method') = 'CANCEL'`, { uid })
+      .getMany();
+    for (const { invitation } of earlier) {
+      if (!invitation || invitation.eventId) continue;
+      const { sequence, recurrenceId, zone, stamp = 0, following = false } = invitation;
+      const done = await this.cancel(work, user, incoming, [{ uid, sequence, recurrenceId, zone, stamp, following }]);
+      if (done.ignored || !done.changes.length) continue;
+      effect.changes.push(...done.changes.map((one) => `${one}: that was said before`));
+      const present = effect.event && (await work.manager.findOneBy(Event, { id: effect.event.id }));
+      effect.event = present ?? effect.event;
+      if (present?.status === 'CANCELLED') effect.answerable = false;
+    }
+  }
+
+  private rows(work: Work, events: readonly Pick<CalendarEvent, 'uid'>[]): Promise<Event[]> {
     return work.manager.findBy(Event, { ownerId: work.ownerId, uid: In([...new Set(events.map((one) => one.uid))]) });
   }
 }

@@ -5,7 +5,7 @@ import type { Event } from '../events/event.entity';
 import { isMine } from '../events/whose';
 
 /** Why a message must not change what is known: an older SEQUENCE or DTSTAMP (RFC 5546, 2.1.5), or another sender. */
-export function refusalOf(row: Event, event: CalendarEvent, sender: string): string {
+export function refusalOf(row: Event, event: Pick<CalendarEvent, 'sequence' | 'stamp'>, sender: string): string {
   if (event.sequence < row.sequence || (event.sequence === row.sequence && event.stamp < row.stamp))
     return 'older than what you already have; nothing was changed';
   if (row.organizer && row.organizer !== sender)
@@ -34,7 +34,7 @@ export const occurrenceOf = (series: Event, recurrenceId: string, reader: string
 });
 
 /** The name of a date in its series: RECURRENCE-ID in the zone of the series; empty for the series itself. */
-export const nameIn = (series: Event | undefined, event: CalendarEvent, reader: string): string =>
+export const nameIn = (series: Event | undefined, event: Pick<CalendarEvent, 'recurrenceId' | 'zone'>, reader: string): string =>
   event.recurrenceId && series ? inSeriesZone(event.recurrenceId, event.zone, series, reader) : (event.recurrenceId ?? '');
 
 /**

@@ -6,7 +6,9 @@ import type { Zones } from './zone';
 export interface Participant {
   name: string;
   address: string;
-  partstat: 'NEEDS-ACTION' | 'ACCEPTED' | 'DECLINED' | 'TENTATIVE';
+  partstat: 'NEEDS-ACTION' | 'ACCEPTED' | 'DECLINED' | 'TENTATIVE' | 'DELEGATED';
+  /** To whom it was passed on (DELEGATED-TO, 3.2.5). */
+  delegates?: string[];
 }
 
 /** What an event says besides its times and texts. */
@@ -23,9 +25,10 @@ export interface About {
   stamp: number;
 }
 
-const ANSWERS = new Set(['ACCEPTED', 'DECLINED', 'TENTATIVE']);
+const ANSWERS = new Set(['ACCEPTED', 'DECLINED', 'TENTATIVE', 'DELEGATED']);
 const MOST_ATTENDEES = 500;
 const MOST_LINK = 500;
+const MOST_DELEGATES = 10;
 
 export function aboutOf(component: ICAL.Component, text: (name: string) => string, zones: Zones): About {
   const kind = text('class').toUpperCase();
@@ -41,7 +44,9 @@ export function aboutOf(component: ICAL.Component, text: (name: string) => strin
       .slice(0, MOST_ATTENDEES)
       .map((property) => {
         const said = String(property.getFirstParameter('partstat') ?? '').toUpperCase();
-        return { ...personOf(property), partstat: (ANSWERS.has(said) ? said : 'NEEDS-ACTION') as Participant['partstat'] };
+        const partstat = (ANSWERS.has(said) ? said : 'NEEDS-ACTION') as Participant['partstat'];
+        const delegates = partstat === 'DELEGATED' ? delegatesOf(property) : [];
+        return { ...personOf(property), partstat, ...(delegates.length ? { delegates } : {}) };
       }),
     comment: text('comment').slice(0, 5000),
     stamp: stampOf(component, zones),
@@ -68,13 +73,24 @@ function stampOf(component: ICAL.Component, zones: Zones): number {
   }
 }
 
+function delegatesOf(property: ICAL.Property): string[] {
+  const said: unknown = property.getParameter('delegated-to');
+  return (Array.isArray(said) ? said : [said])
+    .map((one) => addressIn(String(one ?? '')))
+    .filter((one) => one.includes('@'))
+    .slice(0, MOST_DELEGATES);
+}
+
 function personOf(property: ICAL.Property): { name: string; address: string } {
   const name = property.getFirstParameter('cn');
   return {
     name: (typeof name === 'string' ? name : '').slice(0, 200),
-    address: String(property.getFirstValue() ?? '')
-      .replace(/^mailto:/i, '')
-      .toLowerCase()
-      .slice(0, 320),
+    address: addressIn(String(property.getFirstValue() ?? '')),
   };
 }
+
+const addressIn = (text: string): string =>
+  text
+    .replace(/^mailto:/i, '')
+    .toLowerCase()
+    .slice(0, 320);

@@ -47,7 +47,7 @@ export function readItip(text: Buffer | string, reader: Zone, said = ''): Itip |
 export interface Answer {
   /** Who answers: the attendee as the invitation names them. */
   attendee: { name: string; address: string };
-  partstat: Exclude<Participant['partstat'], 'NEEDS-ACTION'>;
+  partstat: Exclude<Participant['partstat'], 'NEEDS-ACTION' | 'DELEGATED'>;
   comment?: string;
   /** Another time, for a COUNTER: wall-clock in the event's own zone. */
   propose?: { start: string; end: string };

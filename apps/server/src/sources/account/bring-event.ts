@@ -29,7 +29,7 @@ export const rowOf = (part: Part, calendarId: string, user: User) => ({
 function statusOf(part: Pick<Event, 'organizer' | 'attendees' | 'status'>, user: User): Event['status'] {
   const answer = answerOf(part, user);
   if (answer === null || part.status === 'CANCELLED') return part.status;
-  return { ACCEPTED: 'CONFIRMED', DECLINED: 'CANCELLED', TENTATIVE: 'TENTATIVE', 'NEEDS-ACTION': 'TENTATIVE' }[
+  return { ACCEPTED: 'CONFIRMED', DECLINED: 'CANCELLED', TENTATIVE: 'TENTATIVE', 'NEEDS-ACTION': 'TENTATIVE', DELEGATED: 'CANCELLED' }[
     answer
   ] as Event['status'];
 }
