@@ -67,7 +67,7 @@ describe('a calendar program', () => {
     const theme = readFileSync(join(__dirname, '../../../packages/theme/theme.css'), 'utf8');
     expect([...theme.matchAll(/--hue-\d: #(\w+);/g)].slice(0, 10).map(([, hue]) => hue)).toEqual(HUES);
     const options = await ask(secret, 'OPTIONS', '/dav/');
-    expect([options.status, options.headers.get('dav')]).toEqual([200, '1, 3, calendar-access']);
+    expect([options.status, options.headers.get('dav')]).toEqual([200, '1, 3, access-control, calendar-access']);
   });
 
   it('reads, makes, changes and takes away events, a changed date of a series among them, and sees what changed here', async () => {

@@ -11,6 +11,8 @@ export type { CalendarEvent } from './calendar/readCalendar';
 export { expandEvents } from './calendar/expandCalendar';
 export type { ExpandedEvent } from './calendar/expandCalendar';
 export { readObject } from './calendar/readObject';
+export { shapeObject } from './calendar/shapeObject';
+export type { Shape, Wanted } from './calendar/shapeObject';
 export { readFreeBusy, writeFreeBusy } from './calendar/freeBusy';
 export { FIELDS, changeComponent, parentSaid } from './calendar/changeComponent';
 export { changeObject } from './calendar/changeObject';

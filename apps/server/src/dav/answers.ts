@@ -1,19 +1,28 @@
-import type { XmlElement } from '@corvun/formats';
+import type { Shape, XmlElement } from '@corvun/formats';
 import { DavError } from './dav-error';
 import { namesOf, pick, type Values } from './properties';
-import { DAV, child, d, element, nameOf, responseOf, type Name } from './xml';
+import { shapeIn } from './shape';
+import { CALDAV, DAV, child, d, element, nameOf, responseOf, type Name } from './xml';
 
 /** The properties a question names; `null`: all that cost nothing; `names`: only how they are called (RFC 4918, 9.1). */
-export type Asked = readonly Name[] | 'names' | null;
+export type Asked = AskedProperties | 'names' | null;
+
+/** Properties by name, and how texts among them are wanted. */
+export interface AskedProperties {
+  names: readonly Name[];
+  shape: Shape | null;
+}
 
 export function askedIn(body: XmlElement | null): Asked {
   const props = child(body, DAV, 'prop');
-  if (props) return props.children.map(nameOf);
+  if (props) return { names: props.children.map(nameOf), shape: shapeIn(child(props, CALDAV, 'calendar-data')) };
   return child(body, DAV, 'propname') ? 'names' : null;
 }
 
 export const wantsText = (asked: Asked): boolean =>
-  Array.isArray(asked) && asked.some(({ local }: Name) => local === 'calendar-data' || local === 'getcontentlength');
+  typeof asked === 'object' &&
+  asked !== null &&
+  asked.names.some(({ local }) => local === 'calendar-data' || local === 'getcontentlength');
 
 export function answer(path: string, values: Values, asked: Asked): string {
   if (asked === 'names')
@@ -22,7 +31,7 @@ export function answer(path: string, values: Values, asked: Asked): string {
       namesOf(values).map((name) => element(name)),
       [],
     );
-  const { found, missing } = pick(values, asked);
+  const { found, missing } = pick(values, asked && asked.names);
   return responseOf(path, found, missing);
 }
 

@@ -1,6 +1,8 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
+import type { CollectionChoice } from '@corvun/contract';
 import type { Interval } from '@corvun/core';
+import type { Shape } from '@corvun/formats';
 import { createHash } from 'node:crypto';
 import { In, type EntityManager, Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
@@ -10,14 +12,24 @@ import { Event } from '../events/event.entity';
 import { List } from '../lists/list.entity';
 import { eventTexts, objectOf, taskTexts, type Changing } from '../own-text/leaving';
 import { ReadingPool } from '../reading/reading-pool.service';
+import { Source } from '../sources/source.entity';
 import { Task } from '../tasks/task.entity';
+import { DavError } from './dav-error';
 import { DavName } from './dav.entities';
+import { decodedName } from './decoded-name';
 import { nameOfUid, uidOfTask } from './names';
+import { d } from './xml';
 
-/** A calendar of events, or a list of tasks. */
-export type Collection = { path: string; name: string; hue: number } & (
+/** A calendar of events, or a list of tasks. `comesFrom`: the host of the account that has it, too; empty where none has. */
+export type Collection = { path: string; name: string; hue: number; comesFrom: string } & (
   { kind: 'calendar'; calendar: Calendar } | { kind: 'list'; list: List }
 );
+
+/** What an address leads to; no name: the collection itself. */
+export interface Place {
+  collection: Collection;
+  name: string | null;
+}
 
 /** Something in a collection, by its address. */
 export interface Listed {
@@ -64,17 +76,27 @@ export class Collections {
   ) {}
 
   async all(user: User): Promise<Collection[]> {
-    const [calendars, lists] = await Promise.all([
-      this.calendars.find({ where: { ownerId: user.id, origin: 'own' }, order: { main: 'DESC', position: 'ASC' } }),
+    const [sources, calendars, lists] = await Promise.all([
+      this.lists.manager.findBy(Source, { ownerId: user.id, kind: 'account' }),
+      this.calendars.find({
+        where: { ownerId: user.id, origin: In(['own', 'connected']) },
+        order: { main: 'DESC', position: 'ASC' },
+      }),
       this.lists.find({ where: { ownerId: user.id, archived: false }, order: { position: 'ASC' } }),
     ]);
+    const from = (wanted: (choice: CollectionChoice) => boolean): string => {
+      const source = sources.find(({ settings }) => settings.collections?.some(wanted));
+      return source && URL.canParse(source.address) ? new URL(source.address).host : '';
+    };
     return [
       ...calendars.map((calendar): Collection => ({
         ...{ kind: 'calendar', calendar, name: calendar.name, hue: calendar.hue },
+        comesFrom: from(({ calendarId }) => calendarId === calendar.id),
         path: `${HOME}${collectionName('calendar', calendar.id)}/`,
       })),
       ...lists.map((list): Collection => ({
         ...{ kind: 'list', list, name: list.name, hue: list.hue },
+        comesFrom: from(({ listId }) => listId === list.id),
         path: `${HOME}${collectionName('list', list.id)}/`,
       })),
     ];
@@ -82,6 +104,14 @@ export class Collections {
 
   async one(user: User, segment: string): Promise<Collection | null> {
     return (await this.all(user)).find(({ path }) => path === `${HOME}${segment}/`) ?? null;
+  }
+
+  /** What a path leads to. @throws DavError 404 */
+  async at(user: User, path: string): Promise<Place> {
+    const [, segment = '', name = ''] = /^\/dav\/home\/([^/]+)(?:\/([^/]*))?$/.exec(path) ?? [];
+    const collection = segment ? await this.one(user, segment) : null;
+    if (!collection) throw new DavError(404);
+    return { collection, name: name ? decodedName(name) : null };
   }
 
   /** Names and versions of what is in it, in pages. @param only UIDs of events or ids of tasks; all where absent */
@@ -211,6 +241,13 @@ export class Collections {
     return null;
   }
 
+  /** The same, where it has to be there. @throws DavError 404 */
+  async present(user: User, collection: Collection, name: string): Promise<Resource> {
+    const found = await this.named(user, collection, name);
+    if (!found) throw new DavError(404);
+    return found;
+  }
+
   /** The rows of each UID of which a date may lie in a stretch. */
   async inStretch(user: User, calendar: Pick<Calendar, 'id'>, { start, end }: Interval): Promise<Event[][]> {
     const touching: { uid: string }[] = await this.lists.manager.query(
@@ -240,6 +277,15 @@ export class Collections {
     const texts = await eventTexts(manager, user, rows, changing);
     let at = 0;
     return some.map(({ events }) => objectOf(texts.slice(at, (at += events.length))));
+  }
+
+  /** Texts in another shape. @throws DavError 507 where one would be too long */
+  async shaped(texts: string[], shape: Shape, zone: string): Promise<string[]> {
+    const shaped = await this.reading.shaped(texts, shape, zone);
+    return shaped.map(({ text, problem }) => {
+      if (problem) throw new DavError(507, d('number-of-matches-within-limits'), problem);
+      return text;
+    });
   }
 }
 

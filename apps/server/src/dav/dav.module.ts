@@ -8,13 +8,18 @@ import { Refusal } from '../base/errors';
 import { ReadingLimit, ReadingPool } from '../reading/reading-pool.service';
 import { Collections } from './collections';
 import { DavError } from './dav-error';
-import { DavService, type Asking } from './dav.service';
+import type { Asking } from './asking';
+import { DavService } from './dav.service';
+import { DavProppatch } from './proppatch.service';
+import { DavReports } from './reports.service';
 import { DavSync } from './sync';
+import { DavWrites } from './writes.service';
 import { QUESTION_LIMITS } from './xml';
 
 /** Characters of a question that is read at once; a longer one is read in a thread. */
 const SHORT = 16_000;
-const ALLOW = 'OPTIONS, GET, HEAD, PUT, DELETE, PROPFIND, REPORT';
+const ALLOW = 'OPTIONS, GET, HEAD, PUT, DELETE, COPY, MOVE, PROPFIND, PROPPATCH, REPORT';
+const PLACES = ['/dav', '/dav/principal', '/dav/home'];
 
 /** A small CalDAV server for other programs, with a token as its password. */
 @Open()
@@ -22,6 +27,9 @@ const ALLOW = 'OPTIONS, GET, HEAD, PUT, DELETE, PROPFIND, REPORT';
 class DavController {
   constructor(
     private readonly dav: DavService,
+    private readonly reports: DavReports,
+    private readonly writes: DavWrites,
+    private readonly properties: DavProppatch,
     private readonly accounts: AccountsService,
     private readonly reading: ReadingPool,
   ) {}
@@ -33,7 +41,7 @@ class DavController {
 
   @All(['dav', 'dav/*path'])
   async answer(@Req() request: Request, @Res() response: Response): Promise<void> {
-    response.setHeader('DAV', '1, 3, calendar-access');
+    response.setHeader('DAV', '1, 3, access-control, calendar-access');
     response.setHeader('Cache-Control', 'no-cache');
     try {
       const asking = await this.asking(request);
@@ -60,7 +68,7 @@ class DavController {
   }
 
   private async carryOut(asking: Asking, request: Request, response: Response): Promise<void> {
-    const path = ['/dav', '/dav/principal', '/dav/home'].includes(request.path) ? `${request.path}/` : request.path;
+    const path = pathOf(request.path);
     const body = typeof request.body === 'string' ? request.body : '';
     const only = { match: request.get('If-Match'), noneMatch: request.get('If-None-Match') };
     const { user, write } = asking;
@@ -78,7 +86,7 @@ class DavController {
         return xml(207, await this.dav.propfind(asking, path, request.get('Depth') ?? 'infinity', await this.question(body)));
       case 'REPORT': {
         // A report is about what it is asked at, where it says nothing else (RFC 3253, 3.6).
-        const { type, text } = await this.dav.report(asking, path, request.get('Depth') ?? '0', await this.question(body));
+        const { type, text } = await this.reports.report(asking, path, request.get('Depth') ?? '0', await this.question(body));
         response.status(type.startsWith('text/calendar') ? 200 : 207).type(type);
         response.end(text);
         return;
@@ -93,15 +101,28 @@ class DavController {
       }
       case 'PUT': {
         refuseReader(write);
-        // What is kept is written anew when it is asked for: there is no ETag of what was sent (RFC 4791, 5.3.4).
-        response.status((await this.dav.put(user, path, body, only)) ? 201 : 204).end();
+        // Zones are added where they are missing: there is no ETag of what was sent (RFC 4791, 5.3.4).
+        response.status((await this.writes.put(user, path, body, only)) ? 201 : 204).end();
         return;
       }
       case 'DELETE':
         refuseReader(write);
-        await this.dav.remove(user, path, only);
+        await this.writes.remove(user, path, only);
         response.status(204).end();
         return;
+      case 'COPY':
+      case 'MOVE': {
+        refuseReader(write);
+        const to = destinationOf(request);
+        const overwrite = request.get('Overwrite')?.toUpperCase() !== 'F';
+        response.status((await this.writes.carry(user, request.method, path, to, overwrite)) ? 201 : 204).end();
+        return;
+      }
+      case 'PROPPATCH':
+        refuseReader(write);
+        return xml(207, await this.properties.change(user, path, await this.question(body)));
+      case 'ACL':
+        throw new DavError(403, '', 'Who may see something is said in Corvun.');
       default:
         response.setHeader('Allow', ALLOW);
         throw new DavError(405, '', 'This cannot be done here.');
@@ -131,9 +152,25 @@ class DavController {
   }
 }
 
+const pathOf = (path: string): string => (PLACES.includes(path) ? `${path}/` : path);
+
+/** Where something is to be put: at an address of this server. @throws DavError */
+function destinationOf(request: Request): string {
+  const said = request.get('Destination')?.trim() ?? '';
+  const base = `${request.protocol}://${request.get('Host') ?? ''}`;
+  if (!said || !URL.canParse(said, base)) throw new DavError(400, '', 'Say where it is to be.');
+  const to = new URL(said, base);
+  if (to.host !== new URL(base).host) throw new DavError(502, '', 'That is at another server.');
+  return pathOf(to.pathname);
+}
+
 function refuseReader(write: boolean): void {
   if (!write) throw new DavError(403, '', 'This token may only read.');
 }
 
-@Module({ imports: [AccountsModule], controllers: [DavController], providers: [DavService, DavSync, Collections] })
+@Module({
+  imports: [AccountsModule],
+  controllers: [DavController],
+  providers: [DavService, DavReports, DavWrites, DavProppatch, DavSync, Collections],
+})
 export class DavModule {}

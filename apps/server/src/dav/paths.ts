@@ -1,14 +1,7 @@
 import type { Collection, Listed } from './collections';
-import { DavError } from './dav-error';
+import { decodedName } from './decoded-name';
 
 export const pathOf = (collection: Collection, { name }: Pick<Listed, 'name'>) => collection.path + encodeURIComponent(name);
-export const decodedName = (name: string) => {
-  try {
-    return decodeURIComponent(name);
-  } catch {
-    throw new DavError(400, '', 'This is no address.');
-  }
-};
 /** The path of an address, which may be a whole one. */
 export const pathIn = (address: string) => address.trim().replace(/^https?:\/\/[^/]+/, '');
 /** The same path as it is written here. */

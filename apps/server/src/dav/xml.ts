@@ -4,7 +4,9 @@ export const DAV = 'DAV:';
 export const CALDAV = 'urn:ietf:params:xml:ns:caldav';
 export const SERVER = 'http://calendarserver.org/ns/';
 export const APPLE = 'http://apple.com/ns/ical/';
-const PREFIXES: Record<string, string> = { [DAV]: 'd', [CALDAV]: 'c', [SERVER]: 's', [APPLE]: 'a' };
+/** What only one Corvun says to another. */
+export const CORVUN = 'urn:corvun:dav';
+const PREFIXES: Record<string, string> = { [DAV]: 'd', [CALDAV]: 'c', [SERVER]: 's', [APPLE]: 'a', [CORVUN]: 'v' };
 
 /** A name of an element, with its namespace. */
 export interface Name {
@@ -46,6 +48,8 @@ const declared = Object.entries(PREFIXES)
 /** A whole document. */
 export const documentOf = (local: string, inner: string): string =>
   `<?xml version="1.0" encoding="utf-8"?>\n<d:${local}${declared}>${inner}</d:${local}>\n`;
+
+export const multistatus = (responses: readonly string[]): string => documentOf('multistatus', responses.join(''));
 
 /** One response of a multistatus (RFC 4918, 9.2.1): what was found of a resource, and what it has not. */
 export function responseOf(path: string, found: readonly string[], missing: readonly Name[]): string {

@@ -15,6 +15,7 @@ import {
   readObject,
   readVcards,
   readXml,
+  shapeObject,
   streamCalendar,
   tasksInNote,
   unreadMail,
@@ -28,6 +29,7 @@ import {
   type NoteTask,
   type ObjectChange,
   type OwnText,
+  type Shape,
   type VcardItem,
   type XmlElement,
   type XmlLimits,
@@ -176,6 +178,22 @@ export interface ChangeJob {
 /** Texts of events and tasks with what their rows say otherwise. */
 export function texts({ all, reader }: { all: Differing[]; reader: Reader }): Promise<Outcome<OwnText[]>> {
   return outcomeOf(() => Promise.resolve(changedTexts(all, reader)));
+}
+
+/** Objects in another shape, each by itself. */
+export function shaped({ texts: all, shape, zone }: { texts: string[]; shape: Shape; zone: string }) {
+  return outcomeOf(() =>
+    Promise.resolve(
+      all.map((text) => {
+        try {
+          return { text: shapeObject(text, shape, zone), problem: '' };
+        } catch (problem) {
+          if (problem instanceof CalendarError || problem instanceof RangeError) return { text: '', problem: problem.message };
+          throw problem;
+        }
+      }),
+    ),
+  );
 }
 
 /** A document of XML. */

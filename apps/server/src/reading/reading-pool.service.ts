@@ -10,6 +10,7 @@ import {
   type Multistatus,
   type NoteTask,
   type OwnText,
+  type Shape,
   type XmlElement,
   type XmlLimits,
 } from '@corvun/formats';
@@ -168,6 +169,20 @@ export class ReadingPool implements OnApplicationShutdown {
     const texts: OwnText[] = [];
     for (const one of all) texts.push(...(await this.texts([one], reader)));
     return texts;
+  }
+
+  /** Calendar objects in another shape, each by itself: why one cannot be given, where it cannot. */
+  async shaped(texts: string[], shape: Shape, zone: string): Promise<{ text: string; problem: string }[]> {
+    if (!texts.length) return [];
+    try {
+      return await this.run('shaped', { texts, shape, zone });
+    } catch (problem) {
+      if (!(problem instanceof ReadingLimit)) throw problem;
+      if (texts.length === 1) return [{ text: '', problem: problem.message }];
+    }
+    const shaped: { text: string; problem: string }[] = [];
+    for (const text of texts) shaped.push(...(await this.shaped([text], shape, zone)));
+    return shaped;
   }
 
   /** A document of XML. @throws XmlError, ReadingLimit */

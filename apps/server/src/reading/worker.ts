@@ -1,2 +1,16 @@
 /** What runs in the threads that read what arrives; see `ReadingPool`. */
-export { changed, expanded, facts, freeBusy, headers, mail, multistatus, note, objects, stream, texts, xml } from './jobs';
+export {
+  changed,
+  expanded,
+  facts,
+  freeBusy,
+  headers,
+  mail,
+  multistatus,
+  note,
+  objects,
+  shaped,
+  stream,
+  texts,
+  xml,
+} from './jobs';

@@ -38,7 +38,7 @@ export function expandEvents(events: readonly CalendarEvent[], from: Instant, to
 }
 
 /** The newest of each date, named in the zone of the series; what has no known time is left out, and so is a rule that cannot be read. */
-function latestOf(parts: readonly CalendarEvent[], reader: Zone): (CalendarEvent & SeriesPart)[] {
+export function latestOf(parts: readonly CalendarEvent[], reader: Zone): (CalendarEvent & SeriesPart)[] {
   const placed = parts.filter((part) => !part.unplaced);
   const master = placed.findLast((part) => part.recurrenceId === null);
   const latest = new Map<string, CalendarEvent & SeriesPart>();

@@ -42,9 +42,11 @@ function stretchesOf(property: ICAL.Property): Interval[] {
   }
 }
 
-/** Busy time without what it is, for a stretch (RFC 4791, 7.10). */
-export function writeFreeBusy(busy: readonly Interval[], { start, end }: Interval): string {
-  const lines = busy.map((one) => `FREEBUSY:${utc(Math.max(start, one.start))}/${utc(Math.min(end, one.end))}`);
+/** Busy time without what it is, for a stretch (RFC 4791, 7.10). @param tentative what may yet be free */
+export function writeFreeBusy(busy: readonly Interval[], { start, end }: Interval, tentative: readonly Interval[] = []): string {
+  const say = (kind: string) => (one: Interval) =>
+    `FREEBUSY${kind}:${utc(Math.max(start, one.start))}/${utc(Math.min(end, one.end))}`;
+  const lines = [...busy.map(say('')), ...tentative.map(say(';FBTYPE=BUSY-TENTATIVE'))];
   return [
     ...['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//Corvun//Corvun 0.1//EN', 'BEGIN:VFREEBUSY'],
     ...[`DTSTAMP:${utc(start)}`, `DTSTART:${utc(start)}`, `DTEND:${utc(end)}`, ...lines, 'END:VFREEBUSY', 'END:VCALENDAR', ''],

@@ -2,7 +2,7 @@ import { propOf, type DavResponse } from '@corvun/formats';
 import type { Interval } from '@corvun/core';
 import { SourceProblem } from '../problem';
 import { DavExchange, DavProblem, elsewhere } from './dav-exchange';
-import { CALDAV, DAV, SERVER, decoded, hrefIn, hrefsIn, inXml, textIn, utc } from './dav-values';
+import { CALDAV, CORVUN, DAV, SERVER, decoded, hrefIn, hrefsIn, inXml, textIn, utc } from './dav-values';
 import type { Seen } from './remote.entity';
 
 export type Things = 'events' | 'tasks';
@@ -100,7 +100,8 @@ export class DavClient extends DavExchange {
   private collectionOf(one: DavResponse): Collection[] {
     const path = this.pathOf(one.href);
     const isCalendar = propOf(one, DAV, 'resourcetype')?.children.some(({ ns, local }) => ns === CALDAV && local === 'calendar');
-    if (!isCalendar || path === null) return [];
+    // What another Corvun has from an account itself is connected there: nothing goes round.
+    if (!isCalendar || path === null || propOf(one, CORVUN, 'comes-from')?.text.trim()) return [];
     const components = (propOf(one, CALDAV, 'supported-calendar-component-set')?.children ?? []).map(({ attributes }) =>
       (attributes['name'] ?? '').toUpperCase(),
     );
@@ -297,7 +298,7 @@ const COLLECTION = [
   ...['displayname', 'resourcetype', 'sync-token', 'owner', 'current-user-principal', 'current-user-privilege-set'].map(
     (name) => `<d:${name}/>`,
   ),
-  '<c:supported-calendar-component-set/><cs:getctag/>',
+  `<c:supported-calendar-component-set/><cs:getctag/><v:comes-from xmlns:v="${CORVUN}"/>`,
 ].join('');
 const LISTED = '<d:prop><d:getetag/><d:getcontentlength/></d:prop>';
 /** How servers say that they do not know a token, or know no tokens. */

@@ -2,6 +2,7 @@ import { propOf, type DavResponse, type XmlElement } from '@corvun/formats';
 
 export const DAV = 'DAV:';
 export const CALDAV = 'urn:ietf:params:xml:ns:caldav';
+export const CORVUN = 'urn:corvun:dav';
 export const SERVER = 'http://calendarserver.org/ns/';
 
 /** The text of a property; empty where there is none. */
