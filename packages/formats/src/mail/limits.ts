@@ -18,6 +18,8 @@ export interface MailLimits {
   /** Largest header block, in bytes. */
   maxHeader: number;
   maxAttachments: number;
+  /** Longest subject shown, in characters. */
+  maxSubject: number;
 }
 
 export const MAIL_LIMITS: MailLimits = {
@@ -31,6 +33,7 @@ export const MAIL_LIMITS: MailLimits = {
   maxHtmlElements: 60_000,
   maxHeader: 1024 * 1024,
   maxAttachments: 200,
+  maxSubject: 1000,
 };
 
 export type MailErrorCode = 'empty' | 'too-large' | 'not-mail';

@@ -22,6 +22,35 @@ describe('readMail', () => {
     expect(new Date(read.date ?? 0).toISOString()).toBe('2026-08-02T16:20:00.000Z');
   });
 
+  it.each<[string, string, string]>([
+    ['as it is', '8bit', 'latin1'],
+    ['quoted-printable', 'quoted-printable', ''],
+    ['base64', 'base64', ''],
+  ])('knows a character set that only the HTML says: %s', async (_name, encoding) => {
+    const html = Buffer.from('<html><head><meta charset="iso-8859-2"></head><body>P\u00f8\u00edli\u00b9</body></html>', 'latin1');
+    const coded = {
+      '8bit': html.toString('latin1'),
+      'quoted-printable': html
+        .toString('latin1')
+        .replace(/[=\u0080-\u00ff]/g, (one) => `=${one.charCodeAt(0).toString(16).toUpperCase()}`),
+      base64: html.toString('base64'),
+    }[encoding] as string;
+    const inner = `Content-Type: text/html\nContent-Transfer-Encoding: ${encoding}`;
+    expect((await readMail(mail(`${FROM}\n${inner}`, coded, 'latin1'))).text).toBe('Příliš');
+    const parts = `--b\nContent-Type: text/plain\n\n \n--b\n${inner}\n\n${coded}\n--b--\n`;
+    expect((await readMail(mail(`${FROM}\nContent-Type: multipart/alternative; boundary=b`, parts, 'latin1'))).html).toContain(
+      'Příliš',
+    );
+  });
+
+  it('a NUL in the body is left out, and a subject of 3,000 letters is shortened and said', async () => {
+    const read = await readMail(mail(FROM.replace('Readings', 'Readings '.repeat(333)), 'Hel\0lo.'));
+    expect(read.text).toBe('Hello.');
+    expect(read.subject).toMatch(/^Readings Readings.{900,990}…$/);
+    expect(read.problems).toEqual([expect.stringContaining('2996 letters')]);
+    await expect(readMail(Buffer.from('\x7fELF: \0\0 x\r\n\r\nx'))).rejects.toThrow('not a mail');
+  });
+
   it.each<[string, string, BufferEncoding, string]>([
     [
       'quoted-printable in an old charset',

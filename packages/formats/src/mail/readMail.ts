@@ -4,6 +4,7 @@ import { simpleParser, type Attachment, type ParsedMail } from 'mailparser';
 import { linesOf } from '../calendar/lines';
 import { addressesOf, type MailAddress, cleanId, isBulk, offsetOf, referencesOf, unknownCharset } from './fields';
 import { withBlankLine } from './headerEnd';
+import { withSaidCharset } from './htmlCharset';
 import { cleanHtml, sayHeldBack, type HeldBack } from './html';
 import { MailError, MAIL_LIMITS, type MailLimits } from './limits';
 import { bareText, shapeOf } from './shape';
@@ -84,7 +85,8 @@ export async function readMail(
     );
   }
   const structure = structureOf(bytes, limits);
-  if (!structure.hasHeader || bytes.subarray(0, 4096).includes(0))
+  // Letters that no mail has are left out of a body; where they stand in the headers, it is another kind of file.
+  if (!structure.hasHeader || headersOf(bytes).includes(0))
     throw new MailError('not-mail', 'This is not a mail message: it does not begin with mail headers.');
   const hash = sha256(bytes);
   if (structure.depth > limits.maxDepth || structure.parts > limits.maxParts) {
@@ -97,7 +99,7 @@ export async function readMail(
   }
   let parsed: ParsedMail;
   try {
-    parsed = await simpleParser(withBlankLine(bytes, limits), {
+    parsed = await simpleParser(withSaidCharset(withBlankLine(bytes, limits)), {
       skipImageLinks: true,
       skipTextToHtml: true,
       skipHtmlToText: true,
@@ -159,7 +161,7 @@ function fromParsed(parsed: ParsedMail, imageOf: (hash: string) => string, limit
     references: referencesOf(parsed),
     from: addressesOf(parsed.from)[0] ?? null,
     to: [...addressesOf(parsed.to), ...addressesOf(parsed.cc)],
-    subject: (parsed.subject ?? '').replace(/\s+/g, ' ').trim().slice(0, 1000),
+    subject: subjectOf(parsed, limits, problems),
     date: validDate ? (parsed.date as Date).getTime() : null,
     dateOffset: offsetOf(parsed),
     ...body,
@@ -169,6 +171,25 @@ function fromParsed(parsed: ParsedMail, imageOf: (hash: string) => string, limit
     calendar: calendarOf(attachments, limits),
     problems,
   };
+}
+
+/** The subject; of one that is a text of its own the beginning. */
+function subjectOf(parsed: ParsedMail, { maxSubject }: MailLimits, problems: string[]): string {
+  const subject = withoutNul(parsed.subject ?? '')
+    .replace(/\s+/g, ' ')
+    .trim();
+  if (subject.length <= maxSubject) return subject;
+  problems.push(`The subject has ${subject.length} letters; its end is left out here and kept in the original.`);
+  return `${subject.slice(0, maxSubject - 1).trimEnd()}…`;
+}
+
+const withoutNul = (text: string): string => text.replace(/\0/g, '');
+
+/** The bytes of the first lines that may be headers. */
+function headersOf(bytes: Buffer): Buffer {
+  const head = bytes.subarray(0, 4096);
+  const end = /\r?\n\r?\n/.exec(head.toString('latin1'))?.index;
+  return end === undefined ? head : head.subarray(0, end);
 }
 
 /** The calendar part, unfolded before it is decoded: folds may cut a letter in two (RFC 5545, 3.1). */
@@ -229,7 +250,7 @@ function bodyOf(
   limits: MailLimits,
   problems: string[],
 ): Pick<Mail, 'text' | 'html' | 'heldBack'> {
-  const html = typeof parsed.html === 'string' ? parsed.html : '';
+  const html = typeof parsed.html === 'string' ? withoutNul(parsed.html) : '';
   const image = (contentId: string) => {
     const part = attachments.find((one) => one.contentId === contentId && /^image\/(?:png|jpe?g|gif|webp)$/.test(one.type));
     return part ? imageOf(part.hash) || null : null;
@@ -245,7 +266,7 @@ function bodyOf(
           : '';
   if (wild) problems.push(`The formatted version is too ${wild} to clean, so only its text is shown.`);
   const clean = html && !wild ? cleanHtml(html, image) : null;
-  const written = (parsed.text ?? '').replace(/\r\n?/g, '\n');
+  const written = withoutNul(parsed.text ?? '').replace(/\r\n?/g, '\n');
   const text = written.trim() ? written : clean ? textOf(clean.html, shape.tables) : bareText(html);
   if (text.length > limits.maxText) problems.push('The text is very long; its end is left out here and kept in the original.');
   if (clean && sayHeldBack(clean.heldBack))
