@@ -113,6 +113,8 @@ try {
       ? [
           { name: 'dovecot-imapd', paths: ['/usr/sbin/dovecot'], needed: false },
           { name: 'radicale', paths: ['/usr/bin/radicale'], needed: false },
+          { name: 'vdirsyncer', paths: ['/usr/bin/vdirsyncer'], needed: false },
+          { name: 'python3-caldav', paths: ['/usr/lib/python3/dist-packages/caldav'], needed: false },
         ]
       : []),
   );

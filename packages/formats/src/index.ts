@@ -16,7 +16,7 @@ export type { Shape, Wanted } from './calendar/shapeObject';
 export { readFreeBusy, writeFreeBusy } from './calendar/freeBusy';
 export { FIELDS, changeComponent, parentSaid } from './calendar/changeComponent';
 export { changeObject } from './calendar/changeObject';
-export { EMPTY, putTogether, takeApart, withZones, zoneTexts } from './calendar/ownText';
+export { EMPTY, putTogether, takeApart, withZones, zoneTexts, zonesSince } from './calendar/ownText';
 export type { OwnText } from './calendar/ownText';
 export type { ObjectChange } from './calendar/changeObject';
 export { streamCalendar, CALENDAR_LIMITS } from './calendar/streamCalendar';

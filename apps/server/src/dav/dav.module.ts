@@ -101,8 +101,11 @@ class DavController {
       }
       case 'PUT': {
         refuseReader(write);
-        // Zones are added where they are missing: there is no ETag of what was sent (RFC 4791, 5.3.4).
-        response.status((await this.writes.put(user, path, body, only)) ? 201 : 204).end();
+        const isNew = await this.writes.put(user, path, body, only);
+        const kept = await this.dav.text(user, path);
+        // Only of what is kept letter by letter is there an ETag (RFC 4791, 5.3.4).
+        if (kept.text === body) response.setHeader('ETag', kept.etag);
+        response.status(isNew ? 201 : 204).end();
         return;
       }
       case 'DELETE':

@@ -1,5 +1,14 @@
 import type { Zone } from '@corvun/core';
-import { CalendarError, changeComponent, putTogether, readObject, withZones, zoneTexts, type OwnText } from '@corvun/formats';
+import {
+  CalendarError,
+  changeComponent,
+  putTogether,
+  readObject,
+  withZones,
+  zoneTexts,
+  zonesSince,
+  type OwnText,
+} from '@corvun/formats';
 import { eventFields } from '../events/event-fields';
 import type { Reader } from '../events/event-state';
 import { fieldsBetween, saidOfEvent, saidOfTodo, type Said } from './state';
@@ -22,7 +31,8 @@ export const changedTexts = (all: readonly Differing[], reader: Reader): OwnText
     const there = saidIn(one, reader);
     if (!there) return one.wanted;
     const text = changeComponent(one.own.text, one.wanted.text, fieldsBetween(there, one.here));
-    return { text, around: withZones(one.own.around, zoneTexts(one.wanted.around)) };
+    const zones = new Map([...zonesSince(text, one.own.text), ...zoneTexts(one.wanted.around)]);
+    return { text, around: withZones(one.own.around, zones) };
   });
 
 function saidIn({ own, series, list }: Differing, reader: Reader): Said | null {

@@ -1,4 +1,13 @@
-import { EMPTY, parentSaid, putTogether, writeEvent, writeTodo, type OwnText as Text } from '@corvun/formats';
+import {
+  EMPTY,
+  parentSaid,
+  putTogether,
+  withZones,
+  writeEvent,
+  writeTodo,
+  zonesSince,
+  type OwnText as Text,
+} from '@corvun/formats';
 import { In, type EntityManager } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { taskWithUid } from '../dav/names';
@@ -120,6 +129,10 @@ async function strangeParent(manager: EntityManager, user: User, text: string): 
 
 /** One object (RFC 4791, 4.1): the calendar that its text stood in, with all its parts. */
 export function objectOf(texts: readonly Text[]): string {
-  const whole = texts.find(({ around }) => /^BEGIN:\s*VCALENDAR/i.test(around));
-  return putTogether(whole?.around ?? EMPTY, texts);
+  const isWhole = ({ around }: Text) => /^BEGIN:\s*VCALENDAR/i.test(around);
+  const whole = texts.find(isWhole);
+  if (!whole) return putTogether(EMPTY, texts);
+  // What was written here beside it explains its zones.
+  const parts = texts.map((one) => (isWhole(one) ? one : { ...one, around: withZones(one.around, zonesSince(one.text, '')) }));
+  return putTogether(whole.around, parts, true);
 }

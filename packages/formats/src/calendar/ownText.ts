@@ -28,9 +28,9 @@ export const EMPTY = ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//Corvun//Corvu
 
 const CALENDAR = /^BEGIN:\s*VCALENDAR/i;
 
-/** What stands in the first calendar of a text. */
+/** What stands in the first calendar of a text, with the line ends that the standard has (3.1). */
 function inside(text: string): RawItem[] {
-  const lines = rawLines(text.replace(/^\ufeff/, ''));
+  const lines = rawLines(text.replace(/^\ufeff/, '').replace(/\r\n|\r|\n/g, '\r\n'));
   const from = lines.findIndex((line) => CALENDAR.test(line));
   const to = lines.findIndex((line, at) => at > from && /^END:\s*VCALENDAR/i.test(line));
   return from < 0 ? grouped(lines) : grouped(lines.slice(from + 1, to < 0 ? lines.length : to));
@@ -82,6 +82,13 @@ export function withZones(around: string, more: ReadonlyMap<string, string>): st
   return CALENDAR.test(around) ? around.replace(/^END:\s*VCALENDAR/im, (end) => fresh + end) : around + fresh;
 }
 
+/** Zones that a component names and another does not, as everybody knows them. */
+export const zonesSince = (component: string, before: string): Map<string, string> => {
+  const known = zonesNamed(before);
+  const fresh = [...zonesNamed(component)].filter((name) => !known.has(name));
+  return new Map(fresh.map((name) => [name, knownZone(name)] as const).filter(([, zone]) => zone));
+};
+
 /** The zones that a component names and that nobody else knows, as they are written. */
 export const unknownZones = (component: string, zones: ReadonlyMap<string, string>): string =>
   [...zonesNamed(component)]
@@ -93,8 +100,9 @@ export const unknownZones = (component: string, zones: ReadonlyMap<string, strin
  * A calendar of components that were written elsewhere, with every zone that they name. Where two of them call different
  * zones by one name, the later is called otherwise.
  * @param around the calendar that they are put into
+ * @param bare what was written without a zone that everybody knows stays so
  */
-export function putTogether(around: string, parts: readonly OwnText[]): string {
+export function putTogether(around: string, parts: readonly OwnText[], bare = false): string {
   const shell = CALENDAR.test(around) ? around : EMPTY;
   const zones = zoneTexts(shell);
   const there = new Set(zones.keys());
@@ -104,7 +112,7 @@ export function putTogether(around: string, parts: readonly OwnText[]): string {
     const own = part.around && part.around !== around ? zoneTexts(part.around) : zones;
     let { text } = part;
     for (const name of wanted) {
-      const said = own.get(name) ?? zones.get(name) ?? knownZone(name);
+      const said = own.get(name) ?? zones.get(name) ?? (bare ? '' : knownZone(name));
       if (!said) continue;
       const free = freeName(zones, name, said);
       if (!zones.has(free)) zones.set(free, free === name ? said : renamedZone(said, free));
