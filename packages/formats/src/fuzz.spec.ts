@@ -5,10 +5,15 @@ import { join } from 'node:path';
 import { occurrences, parseLine, readMessage } from '@corvun/core';
 import {
   CalendarError,
+  FIELDS,
   MailError,
   TableError,
+  answerTo,
+  changeComponent,
   changeNote,
+  changeObject,
   cleanHtml,
+  putTogether,
   readCalendar,
   readCsv,
   readItip,
@@ -16,7 +21,9 @@ import {
   readMbox,
   readVcards,
   sampleCsv,
+  shapeObject,
   streamCalendar,
+  takeApart,
   tasksInNote,
 } from '.';
 import { bareText, shapeOf } from './mail/shape';
@@ -193,6 +200,56 @@ describe('whatever arrives, no reader crashes', () => {
             if (item.type === 'event' && !item.event.unplaced)
               await calm(() => occurrences(item.event, Date.UTC(2026, 0), Date.UTC(2027, 0), ZONE), RangeError);
         }, CalendarError);
+      }),
+      RUNS,
+    );
+  });
+
+  const fixed = soup(
+    'BEGIN:VEVENT\r\nUID:u\r\nDTSTART:20260805T090000Z\r\n',
+    'END:VEVENT\r\n',
+    'BEGIN:VALARM\r\nTRIGGER:-PT5M\r\nEND:VALARM\r\n',
+    'BEGIN:X-A\r\n',
+    'RRULE:FREQ=SECONDLY\r\n',
+    'RRULE:FREQ=DAILY\r\n',
+    'RECURRENCE-ID:20260806T090000Z\r\n',
+    'DTSTART;TZID="Hut":20260805T090000\r\n',
+    'BEGIN:VTIMEZONE\r\nTZID:Hut\r\n',
+    'END:VTIMEZONE\r\n',
+    'ATTENDEE;PARTSTAT="a;b":mailto:a@x.example\r\n',
+    ' folded',
+    'SUMMARY:x',
+    '\r\n',
+    '\n',
+    '\r',
+  );
+  it('texts as they are written: taken apart, changed, shaped, answered and put together; what is none of it stays', () => {
+    const august = { start: Date.UTC(2026, 7, 1), end: Date.UTC(2026, 7, 9) };
+    const kept = (text: string) => text.match(/BEGIN:VEVENT/g)?.length ?? 0;
+    fc.assert(
+      fc.property(fixed, fixed, (one, other) => {
+        const [text, wanted] = [one, other].map((inner) => `BEGIN:VCALENDAR\r\n${inner}\r\nEND:VCALENDAR\r\n`) as [
+          string,
+          string,
+        ];
+        const { around, texts } = takeApart(text, 'vevent');
+        const whole = putTogether(
+          around,
+          texts.map((part) => ({ text: part, around })),
+        );
+        expect(kept(whole)).toBe(kept(text));
+        expect(changeComponent(texts[0] ?? '', wanted, FIELDS).length).toBeLessThan(text.length + wanted.length + 100);
+        for (const shape of [{ expand: august }, { limit: august }, { comp: { props: [], comps: 'all' as const } }])
+          void calm(() => shapeObject(text, shape, ZONE), CalendarError, RangeError);
+        const answer = { attendee: { name: '"x"', address: 'a@x.example' }, partstat: 'ACCEPTED' as const, now: 0 };
+        void calm(
+          () => answerTo(text, null, { ...answer, propose: { start: '2026-08-05T10:00', end: '2026-08-05T11:00' } }),
+          Error,
+        );
+        void calm(
+          () => changeObject(text, wanted, { component: 'vevent', fields: ['title', 'time'], reader: ZONE }),
+          CalendarError,
+        );
       }),
       RUNS,
     );

@@ -15,6 +15,8 @@ export interface Attendee {
 @Index('event_alarms', ['ownerId'], { where: '"alarms" IS NOT NULL' })
 @Index('event_buffers', ['ownerId'], { where: '"buffers" IS NOT NULL' })
 @Index('event_mirror', ['ownerId', 'mirror'], { where: '"mirror" IS NOT NULL' })
+@Index('event_long', ['ownerId', 'endAt'], { where: '"endAt" - "startAt" > 2678400000' })
+@Index('event_endless', ['ownerId', 'startAt'], { where: '"endAt" IS NULL' })
 @Index('event_window', ['ownerId', 'startAt', 'endAt'])
 @Index('event_uid', ['ownerId', 'calendarId', 'uid', 'recurrenceId'], { unique: true })
 export class Event extends Row {

@@ -20,11 +20,16 @@ export class OwnText34 implements MigrationInterface {
       await runner.query(`ALTER TABLE "${table}" ADD COLUMN "textId" text`);
       await runner.query(`CREATE INDEX "${table}_text" ON "${table}" ("textId") WHERE "textId" IS NOT NULL`);
     }
+    // What is in a window: nearly everything is short, so that only what begins near it has to be looked at.
+    await runner.query('CREATE INDEX "event_long" ON "event" ("ownerId", "endAt") WHERE "endAt" - "startAt" > 2678400000');
+    await runner.query('CREATE INDEX "event_endless" ON "event" ("ownerId", "startAt") WHERE "endAt" IS NULL');
     await runner.query('ALTER TABLE "dav_name" ADD COLUMN "gone" boolean NOT NULL DEFAULT 0');
   }
 
   async down(runner: QueryRunner): Promise<void> {
     await runner.query('ALTER TABLE "dav_name" DROP COLUMN "gone"');
+    await runner.query('DROP INDEX "event_endless"');
+    await runner.query('DROP INDEX "event_long"');
     for (const table of ['task', 'event']) {
       await runner.query(`DROP INDEX "${table}_text"`);
       await runner.query(`ALTER TABLE "${table}" DROP COLUMN "textId"`);

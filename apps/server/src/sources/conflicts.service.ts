@@ -1,7 +1,10 @@
 import type { Done } from '@corvun/contract';
 import { Injectable } from '@nestjs/common';
+import { InjectRepository } from '@nestjs/typeorm';
+import type { Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Refusal } from '../base/errors';
+import { Incoming } from '../incoming/incoming.entity';
 import { Kernel, byUser } from '../kernel/kernel.service';
 import { Task } from '../tasks/task.entity';
 import { AccountSettling } from './account/account-settling';
@@ -12,17 +15,21 @@ import { GONE, patchOf } from './two-way.service';
 @Injectable()
 export class ConflictsService {
   constructor(
+    @InjectRepository(Incoming) private readonly incoming: Repository<Incoming>,
     private readonly kernel: Kernel,
     private readonly accounts: AccountSettling,
   ) {}
 
   async settle(user: User, incomingId: string, keep: 'here' | 'there'): Promise<Done> {
+    const about = (await this.incoming.findOneBy({ ownerId: user.id, id: incomingId }))?.conflict?.remoteId;
+    const there = about ? await this.accounts.read(user, about) : null;
     const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
       const incoming = await work.find('incoming', incomingId);
       const { conflict } = incoming;
       if (!conflict || incoming.state !== 'waiting')
         throw new Refusal('no-conflict', 'There is nothing to settle here any more.');
-      if (conflict.remoteId) return this.accounts.settle(work, user, incoming, conflict.remoteId, keep);
+      const { remoteId } = conflict;
+      if (remoteId) return this.accounts.settle(work, user, incoming, { remoteId, keep, there });
       const counterpart = await work.manager.findOneBy(Counterpart, { id: conflict.counterpartId, ownerId: user.id });
       const task = await work.manager.findOneBy(Task, { id: conflict.taskId, ownerId: user.id });
       const source = counterpart ? await work.manager.findOneBy(Source, { id: counterpart.sourceId }) : null;

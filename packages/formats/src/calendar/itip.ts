@@ -1,8 +1,9 @@
-import ICAL from 'ical.js';
 import type { Zone } from '@corvun/core';
 import type { Participant } from './about';
 import { calendarOf } from './component';
-import { unknownZones, zoneTexts } from './ownText';
+import { putTogether, takeApart, unknownZones, zoneTexts } from './ownText';
+import { componentWith, folded, itemsOf, parameterOf, propertyOf, withParameter, type RawItem } from './rawLines';
+import { calendarCalled, escaped, quoted, utc } from './writeCalendar';
 import { ownTexts } from './readObject';
 import { textOf } from './text';
 import { eventOf, zonesOf, type CalendarEvent } from './readCalendar';
@@ -17,8 +18,6 @@ export interface Itip {
 
 const METHODS = new Set<string>(['REQUEST', 'CANCEL', 'REPLY', 'COUNTER', 'DECLINECOUNTER', 'ADD', 'REFRESH', 'PUBLISH']);
 const MOST_COMPONENTS = 200;
-
-type Jcal = ConstructorParameters<typeof ICAL.Component>[0];
 
 /**
  * Reads a text/calendar part. Null when it is none, or has no METHOD and so asks for nothing.
@@ -55,66 +54,59 @@ export interface Answer {
 }
 
 /**
- * The answer to a REQUEST (RFC 5546, 3.2.3 and 3.2.7): REPLY, or COUNTER when another time is proposed. UID, SEQUENCE,
- * RECURRENCE-ID, ORGANIZER and the zones are those of the request; the only ATTENDEE is the one who answers.
- * @throws Error when the request cannot be read
+ * The answer to a REQUEST (RFC 5546, 3.2.3 and 3.2.7): REPLY, or COUNTER when another time is proposed. What it says is what the
+ * request said, line by line, with its zones; the only ATTENDEE is the one who answers. It is not read again for this.
+ * @throws Error when there is no event in the request
  */
 export function answerTo(request: string, recurrenceId: string | null, answer: Answer): string {
-  const root = calendarOf(request)?.root;
-  const all = root?.getAllSubcomponents('vevent') ?? [];
-  const wanted = all.find((one) => (one.getFirstProperty('recurrence-id') !== null) === (recurrenceId !== null)) ?? all[0];
-  if (!root || !wanted) throw new Error('The invitation cannot be read again.');
-  const calendar = blankCalendar(answer.propose ? 'COUNTER' : 'REPLY');
-  for (const zone of root.getAllSubcomponents('vtimezone')) calendar.addSubcomponent(copy(zone));
-  const event = copy(wanted);
-  for (const name of ['attendee', 'valarm', 'comment', 'request-status']) event.removeAllProperties(name);
-  event.removeAllSubcomponents('valarm');
-  event.updatePropertyWithValue('dtstamp', ICAL.Time.fromJSDate(new Date(answer.now), true));
-  if (answer.comment) event.addPropertyWithValue('comment', answer.comment);
-  const attendee = new ICAL.Property('attendee');
-  attendee.setValue(`mailto:${answer.attendee.address}`);
-  attendee.setParameter('partstat', answer.partstat);
-  if (answer.attendee.name) attendee.setParameter('cn', answer.attendee.name);
-  event.addProperty(attendee);
-  if (answer.propose) {
-    setTime(event, 'dtstart', answer.propose.start);
-    event.removeAllProperties('duration');
-    setTime(event, 'dtend', answer.propose.end);
-  }
-  calendar.addSubcomponent(event);
-  return `${calendar.toString()}\r\n`;
+  const { around, texts } = takeApart(request, 'vevent');
+  const isDate = (text: string) => itemsOf(text).some(({ name }) => name === 'recurrence-id');
+  const wanted = texts.find((one) => isDate(one) === (recurrenceId !== null)) ?? texts[0];
+  if (wanted === undefined) throw new Error('The invitation cannot be read again.');
+  const all = itemsOf(wanted);
+  const own = all.find(({ name, raw }) => name === 'attendee' && addressIn(raw) === answer.attendee.address.toLowerCase());
+  const kept = all.filter(({ name }) => !LEFT_OUT.has(name) && !(answer.propose && TIMES.has(name)));
+  const items = [
+    ...kept.filter(({ name }) => !name.startsWith('begin:')),
+    property('DTSTAMP', '', utc(answer.now)),
+    ...(answer.propose ? proposed(all, answer.propose) : []),
+    ...(answer.comment ? [property('COMMENT', '', escaped(answer.comment))] : []),
+    own ? { ...own, raw: withParameter(own.raw, 'partstat', answer.partstat) } : attendeeOf(answer),
+    ...kept.filter(({ name }) => name.startsWith('begin:')),
+  ];
+  const shell = calendarCalled('', `METHOD:${answer.propose ? 'COUNTER' : 'REPLY'}`);
+  return putTogether(shell, [{ text: componentWith(wanted, items), around }]);
 }
 
-/** Gives DTSTART or DTEND another wall-clock time in the zone it has. */
-function setTime(event: ICAL.Component, name: 'dtstart' | 'dtend', wall: string): void {
-  const start = event.getFirstProperty('dtstart');
-  const known = event.getFirstProperty(name);
-  const value = start?.getFirstValue();
-  const time = ICAL.Time.fromData(
-    {
-      year: Number(wall.slice(0, 4)),
-      month: Number(wall.slice(5, 7)),
-      day: Number(wall.slice(8, 10)),
-      hour: Number(wall.slice(11, 13)) || 0,
-      minute: Number(wall.slice(14, 16)) || 0,
-      second: 0,
-      isDate: wall.length === 10,
-    },
-    value instanceof ICAL.Time && value.zone === ICAL.Timezone.utcTimezone ? ICAL.Timezone.utcTimezone : undefined,
-  );
-  const property = known ?? new ICAL.Property(name);
-  const zone = start?.getFirstParameter('tzid');
-  property.setValue(time);
-  if (zone && wall.length > 10) property.setParameter('tzid', zone);
-  if (!known) event.addProperty(property);
-}
+const LEFT_OUT = new Set(['attendee', 'begin:valarm', 'comment', 'request-status', 'dtstamp']);
+const TIMES = new Set(['dtstart', 'dtend', 'duration']);
 
-function blankCalendar(method: Method): ICAL.Component {
-  const calendar = new ICAL.Component('vcalendar');
-  calendar.addPropertyWithValue('version', '2.0');
-  calendar.addPropertyWithValue('prodid', '-//Corvun//Corvun 0.1//EN');
-  calendar.addPropertyWithValue('method', method);
-  return calendar;
-}
+const property = (name: string, parameters: string, value: string): RawItem => ({
+  name: name.toLowerCase(),
+  raw: `${folded(`${name}${parameters}:${value}`)}\r\n`,
+});
 
-const copy = (component: ICAL.Component) => new ICAL.Component(structuredClone(component.toJSON()) as Jcal);
+const addressIn = (raw: string): string =>
+  propertyOf(raw)
+    .value.trim()
+    .replace(/^mailto:/i, '')
+    .toLowerCase();
+
+const attendeeOf = ({ attendee: { name, address }, partstat }: Answer): RawItem =>
+  property('ATTENDEE', `;PARTSTAT=${partstat}${name ? `;CN=${quoted(name)}` : ''}`, `mailto:${address}`);
+
+/** Another time, in the zone that the event begins in. */
+function proposed(items: readonly RawItem[], { start, end }: NonNullable<Answer['propose']>): RawItem[] {
+  const from = items.find(({ name }) => name === 'dtstart')?.raw ?? '';
+  const zone = parameterOf(from, 'tzid');
+  const isUtc = propertyOf(from).value.trim().endsWith('Z');
+  return [
+    ['DTSTART', start],
+    ['DTEND', end],
+  ].map(([name = '', wall = '']) => {
+    const plain = wall.replace(/[-:]/g, '');
+    if (wall.length === 10) return property(name, ';VALUE=DATE', plain);
+    const parameters = zone && !isUtc ? `;TZID=${/[:;,]/.test(zone) ? `"${zone}"` : zone}` : '';
+    return property(name, parameters, `${plain}${plain.length === 13 ? '00' : ''}${isUtc ? 'Z' : ''}`);
+  });
+}

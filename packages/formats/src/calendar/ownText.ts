@@ -68,7 +68,8 @@ export function zonesNamed(component: string): Set<string> {
 
 /** The zone of a name as everybody knows it; none where nobody does. */
 export function knownZone(name: string): string {
-  const block = tzlib_get_ical_block(name);
+  const zone = zoneNamed(name);
+  const block = zone && /^[A-Za-z]/.test(zone) ? tzlib_get_ical_block(zone) : undefined;
   const lines = Array.isArray(block) ? (block[0] ?? '').trim().split(/\r?\n/) : [];
   // Of an alias it gives the zone that it stands for, under that one’s name.
   return lines.map((line) => `${/^TZID:/i.test(line) ? `TZID:${name}` : line}\r\n`).join('');
@@ -92,7 +93,7 @@ export const zonesSince = (component: string, before: string): Map<string, strin
 /** The zones that a component names and that nobody else knows, as they are written. */
 export const unknownZones = (component: string, zones: ReadonlyMap<string, string>): string =>
   [...zonesNamed(component)]
-    .filter((name) => zoneNamed(name) === null)
+    .filter((name) => zoneNamed(name) !== name)
     .map((name) => zones.get(name) ?? '')
     .join('');
 

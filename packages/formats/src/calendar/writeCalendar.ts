@@ -212,7 +212,7 @@ function todoLines(todo: WrittenTodo, address: string): string[] {
 }
 
 const compact = (wall: string) => `${wall.replace(/[-:]/g, '')}${wall.length === 16 ? '00' : ''}`;
-const utc = (instant: number) => new Date(instant).toISOString().replace(/[-:]|\.\d{3}/g, '');
+export const utc = (instant: number) => new Date(instant).toISOString().replace(/[-:]|\.\d{3}/g, '');
 
 function timed(property: string, wall: string, zone: Zone | null, allDay: boolean, more = ''): string {
   if (allDay || wall.length === 10) return `${property};VALUE=DATE:${compact(wall.slice(0, 10))}`;
@@ -230,13 +230,13 @@ const text = (property: string, value: string) => (value ? [`${property}:${escap
 /** What is no address is none of these properties. */
 const uri = (property: string, value: string) => (/^[a-z][a-z0-9+.-]*:[^\s<>"]+$/i.test(value) ? [`${property}:${value}`] : []);
 
-const escaped = (value: string) =>
+export const escaped = (value: string) =>
   value
     .replace(/[\\;,]/g, (letter) => `\\${letter}`)
     .replace(/\r\n?|\n/g, '\\n')
     // Control letters are not allowed in text (3.3.11).
     .replace(/[\u0000-\u0008\u000b-\u001f\u007f]/g, '');
-const quoted = (value: string) => `"${value.replace(/["\u0000-\u001f]/g, "'")}"`;
+export const quoted = (value: string) => `"${value.replace(/["\u0000-\u001f]/g, "'")}"`;
 
 /** Zones given by their rules or changes have names with letters that a parameter cannot hold bare, or far too many. */
 const nameOf = (zone: Zone) => (zone.startsWith('<') ? `"Rules ${shortName(zone)}"` : zone);

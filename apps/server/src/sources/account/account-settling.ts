@@ -1,9 +1,12 @@
 import { Injectable } from '@nestjs/common';
-import { readObject } from '@corvun/formats';
+import { InjectRepository } from '@nestjs/typeorm';
+import type { Repository } from 'typeorm';
 import type { User } from '../../accounts/user.entity';
 import { Refusal } from '../../base/errors';
 import type { Incoming } from '../../incoming/incoming.entity';
 import type { Work } from '../../kernel/work';
+import type { ReadObject } from '../../reading/jobs';
+import { ReadingPool } from '../../reading/reading-pool.service';
 import { changeTask } from '../../tasks/change-task';
 import { Task } from '../../tasks/task.entity';
 import { Source } from '../source.entity';
@@ -14,12 +17,34 @@ import { bringEvent, withTexts } from './bring-event';
 import { Remote, WITH_TEXT } from './remote.entity';
 import { patchOfTodo, stateOfTodo } from '../../tasks/todo-state';
 
+/** An object as it was read, and of which state of it that is. */
+interface ReadThere extends ReadObject {
+  version: number;
+}
+
 /** Settles what was changed here and in an account, each to something else. */
 @Injectable()
 export class AccountSettling {
-  constructor(private readonly way: AccountWay) {}
+  constructor(
+    @InjectRepository(Remote) private readonly remotes: Repository<Remote>,
+    private readonly way: AccountWay,
+    private readonly reading: ReadingPool,
+  ) {}
 
-  async settle(work: Work, user: User, incoming: Incoming, remoteId: string, keep: 'here' | 'there'): Promise<void> {
+  /** What stands there, read before anything is written: while a calendar is read, others write. */
+  async read(user: User, remoteId: string): Promise<ReadThere | null> {
+    const remote = await this.remotes.findOne({ where: { id: remoteId, ownerId: user.id }, select: WITH_TEXT });
+    if (!remote?.text) return null;
+    const [read] = await this.reading.objects([remote.text], user.zone);
+    return read ? { ...read, version: remote.version } : null;
+  }
+
+  async settle(
+    work: Work,
+    user: User,
+    incoming: Incoming,
+    { remoteId, keep, there }: { remoteId: string; keep: 'here' | 'there'; there: ReadThere | null },
+  ): Promise<void> {
     const remote = await work.manager.findOne(Remote, {
       where: { id: remoteId, ownerId: user.id },
       select: WITH_TEXT,
@@ -30,7 +55,8 @@ export class AccountSettling {
     await work.update('incoming', incoming, { state: 'decided', outcome: 'done', decided: work.now });
     const gone = incoming.conflict?.fields.find(({ field }) => field === GONE);
     if (gone) await this.settleGone(work, source, remote, gone.there === 'deleted', keep);
-    else await this.settleFields(work, user, source, remote, fields, keep);
+    else if (there?.version === remote.version) await this.settleFields(work, user, { source, remote, there }, fields, keep);
+    else if (remote.text) throw new Refusal('changed-meanwhile', `It was changed in ${source.name} just now. Look at it again.`);
     const where = keep === 'here' ? 'here' : `in ${source.name}`;
     work.say({ action: 'decide', incomingIds: [incoming.id], sentence: `“${incoming.subject}”: what stands ${where} is kept` });
   }
@@ -59,15 +85,12 @@ export class AccountSettling {
   private async settleFields(
     work: Work,
     user: User,
-    source: Source,
-    remote: Remote,
+    { source, remote, there: read }: { source: Source; remote: Remote; there: ReadThere },
     fields: readonly string[],
     keep: 'here' | 'there',
   ): Promise<void> {
-    if (!remote.text) return;
-    const { events, todos } = readObject(remote.text, user.zone);
-    const { parts } = partsOfObject(events, user);
-    const [todo] = todos;
+    const { parts } = partsOfObject(read.events, user);
+    const [todo] = read.todos;
     const there = remote.calendarId ? stateOfEvent(parts, user) : todo ? stateOfTodo(todo) : {};
     const own = Object.fromEntries(fields.map((field) => [field, there[field] ?? null]));
     if (keep === 'there') {

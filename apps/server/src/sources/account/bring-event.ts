@@ -29,9 +29,13 @@ export const rowOf = (part: Part, calendarId: string, user: User) => ({
 function statusOf(part: Pick<Event, 'organizer' | 'attendees' | 'status'>, user: User): Event['status'] {
   const answer = answerOf(part, user);
   if (answer === null || part.status === 'CANCELLED') return part.status;
-  return { ACCEPTED: 'CONFIRMED', DECLINED: 'CANCELLED', TENTATIVE: 'TENTATIVE', 'NEEDS-ACTION': 'TENTATIVE', DELEGATED: 'CANCELLED' }[
-    answer
-  ] as Event['status'];
+  return {
+    ACCEPTED: 'CONFIRMED',
+    DECLINED: 'CANCELLED',
+    TENTATIVE: 'TENTATIVE',
+    'NEEDS-ACTION': 'TENTATIVE',
+    DELEGATED: 'CANCELLED',
+  }[answer] as Event['status'];
 }
 
 /** Brings fields of the state there to the rows here. @param there the parts as they are there */

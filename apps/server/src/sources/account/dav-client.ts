@@ -1,7 +1,7 @@
 import { propOf, type DavResponse } from '@corvun/formats';
 import type { Interval } from '@corvun/core';
 import { SourceProblem } from '../problem';
-import { DavExchange, DavProblem, elsewhere } from './dav-exchange';
+import { DavExchange, DavProblem, Unreadable, elsewhere } from './dav-exchange';
 import { CALDAV, CORVUN, DAV, SERVER, decoded, hrefIn, hrefsIn, inXml, textIn, utc } from './dav-values';
 import type { Seen } from './remote.entity';
 
@@ -210,8 +210,8 @@ export class DavClient extends DavExchange {
       const body = `<d:prop><d:getetag/><c:calendar-data/></d:prop>${wanted}`;
       return (await this.ask(this.at(path), 'REPORT', '1', 'c:calendar-multiget', body)).responses;
     } catch (problem) {
-      // Too much at once, or no such report: one by one it may be possible.
-      if (problem instanceof SourceProblem && problem.kind === 'refused') return [];
+      // Too much at once, no such report, or one of them makes it unreadable: one by one it may be possible.
+      if (problem instanceof Unreadable || (problem instanceof SourceProblem && problem.kind === 'refused')) return [];
       throw problem;
     }
   }

@@ -88,7 +88,7 @@ export class DavExchange {
       if (!(problem instanceof XmlError) && !(problem instanceof ReadingLimit)) throw problem;
       if (/unclosed tag|end of document/i.test(problem.message))
         throw new SourceProblem(`${this.host} broke off in the middle of its answer.`);
-      throw new SourceProblem(`${this.host} sent an answer that cannot be read: ${problem.message}`);
+      throw new Unreadable(`${this.host} sent an answer that cannot be read: ${problem.message}`);
     }
   }
 
@@ -118,6 +118,9 @@ export class DavExchange {
     return url === null ? null : new URL(url).pathname;
   }
 }
+
+/** An answer that is none: what was asked for together may be had one by one. */
+export class Unreadable extends SourceProblem {}
 
 /** An answer that is no refusal, with its body. */
 export interface DavAnswer {
