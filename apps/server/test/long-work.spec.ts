@@ -5,6 +5,7 @@ import { Runner } from '../src/due/runner';
 import { Statistics } from '../src/data/statistics.service';
 import { Kernel, bySystem } from '../src/kernel/kernel.service';
 import { Event } from '../src/events/event.entity';
+import { IN_WINDOW } from '../src/events/event-rows';
 import { PlanningPool } from '../src/planning/planning-pool';
 import { blankEvent, blankTask } from '../src/decisions/blanks';
 import { database, ownServer } from './harness';
@@ -92,6 +93,25 @@ describe('with tables as large as those of five years', () => {
           walks.push(`${detail}: ${sql.replace(/"\w+"\."\w+" AS "\w+",?/g, '')}`);
     // The mapper writes it where it is asked for none of a list.
     expect(walks.filter((one) => !one.includes('(0=1)'))).toEqual([]);
+  });
+
+  it('what is in a window is found by what begins near it, what is long, and what has no end', async () => {
+    await here.maren.post('/events', { title: 'Site walk', start: '2026-08-04T10:00', minutes: 60 });
+    await here.maren.post('/events', { title: 'Away', start: '2026-06-01', end: '2026-08-10', allDay: true });
+    await here.maren.post('/events', { title: 'Stand-up', start: '2026-07-01T09:00', minutes: 15, repeat: 'FREQ=WEEKLY' });
+    await here.maren.post('/events', { title: 'Over', start: '2026-05-01', end: '2026-07-10', allDay: true });
+    const seen = (await here.maren.get<{ entries: { title: string }[] }>('/agenda?from=2026-08-03&days=7')).body.entries;
+    expect([...new Set(seen.map(({ title }) => title))].sort()).toEqual(['Away', 'Site walk', 'Stand-up']);
+    await believeLarge();
+    const sql = IN_WINDOW.replace(/:\w+/g, '?');
+    const plan = await planOf(sql, sql.match(/\?/g)?.map(() => 1) ?? []);
+    expect(
+      plan.filter((detail) => detail.startsWith('SEARCH')).map((detail) => detail.replace('SEARCH event USING ', '')),
+    ).toEqual([
+      expect.stringMatching(/INDEX event_window \(ownerId=\? AND startAt>\? AND startAt<\?\)$/),
+      expect.stringMatching(/INDEX event_long \(ownerId=\? AND endAt>\?\)$/),
+      expect.stringMatching(/INDEX event_endless \(ownerId=\? AND startAt<\?\)$/),
+    ]);
   });
 
   it('taking away names its rows by their keys, not by all that somebody has', async () => {

@@ -5,15 +5,10 @@ import { join } from 'node:path';
 import { occurrences, parseLine, readMessage } from '@corvun/core';
 import {
   CalendarError,
-  FIELDS,
   MailError,
   TableError,
-  answerTo,
-  changeComponent,
   changeNote,
-  changeObject,
   cleanHtml,
-  putTogether,
   readCalendar,
   readCsv,
   readItip,
@@ -21,42 +16,20 @@ import {
   readMbox,
   readVcards,
   sampleCsv,
-  shapeObject,
   streamCalendar,
-  takeApart,
   tasksInNote,
 } from '.';
 import { bareText, shapeOf } from './mail/shape';
+import { calm, soup } from './soup.fixture';
 
 const ZONE = 'Europe/Vienna';
 const RUNS = { numRuns: 150 };
 
-/** Pieces of what a reader knows, in any order, with any bytes between them. */
-const soup = (...words: string[]) =>
-  fc
-    .array(
-      fc.oneof(
-        { weight: 4, arbitrary: fc.constantFrom(...words) },
-        { weight: 1, arbitrary: fc.string({ unit: 'binary', maxLength: 12 }) },
-      ),
-      { maxLength: 40 },
-    )
-    .map((parts) => parts.join(''));
 // eslint-disable-next-line @typescript-eslint/require-await
 async function* chunks(bytes: Buffer, size: number) {
   for (let at = 0; at < bytes.length; at += size) yield bytes.subarray(at, at + size);
 }
 const sized = fc.integer({ min: 1, max: 60 });
-/** Only errors that a reader says it throws are no crash. */
-async function calm<T>(work: () => Promise<T> | T, ...known: (new (...args: never[]) => Error)[]): Promise<T | null> {
-  try {
-    return await work();
-  } catch (problem) {
-    if (known.some((one) => problem instanceof one)) return null;
-    throw problem;
-  }
-}
-
 describe('whatever arrives, no reader crashes', () => {
   it('typed lines', () => {
     const text = soup(
@@ -200,56 +173,6 @@ describe('whatever arrives, no reader crashes', () => {
             if (item.type === 'event' && !item.event.unplaced)
               await calm(() => occurrences(item.event, Date.UTC(2026, 0), Date.UTC(2027, 0), ZONE), RangeError);
         }, CalendarError);
-      }),
-      RUNS,
-    );
-  });
-
-  const fixed = soup(
-    'BEGIN:VEVENT\r\nUID:u\r\nDTSTART:20260805T090000Z\r\n',
-    'END:VEVENT\r\n',
-    'BEGIN:VALARM\r\nTRIGGER:-PT5M\r\nEND:VALARM\r\n',
-    'BEGIN:X-A\r\n',
-    'RRULE:FREQ=SECONDLY\r\n',
-    'RRULE:FREQ=DAILY\r\n',
-    'RECURRENCE-ID:20260806T090000Z\r\n',
-    'DTSTART;TZID="Hut":20260805T090000\r\n',
-    'BEGIN:VTIMEZONE\r\nTZID:Hut\r\n',
-    'END:VTIMEZONE\r\n',
-    'ATTENDEE;PARTSTAT="a;b":mailto:a@x.example\r\n',
-    ' folded',
-    'SUMMARY:x',
-    '\r\n',
-    '\n',
-    '\r',
-  );
-  it('texts as they are written: taken apart, changed, shaped, answered and put together; what is none of it stays', () => {
-    const august = { start: Date.UTC(2026, 7, 1), end: Date.UTC(2026, 7, 9) };
-    const kept = (text: string) => text.match(/BEGIN:VEVENT/g)?.length ?? 0;
-    fc.assert(
-      fc.property(fixed, fixed, (one, other) => {
-        const [text, wanted] = [one, other].map((inner) => `BEGIN:VCALENDAR\r\n${inner}\r\nEND:VCALENDAR\r\n`) as [
-          string,
-          string,
-        ];
-        const { around, texts } = takeApart(text, 'vevent');
-        const whole = putTogether(
-          around,
-          texts.map((part) => ({ text: part, around })),
-        );
-        expect(kept(whole)).toBe(kept(text));
-        expect(changeComponent(texts[0] ?? '', wanted, FIELDS).length).toBeLessThan(text.length + wanted.length + 100);
-        for (const shape of [{ expand: august }, { limit: august }, { comp: { props: [], comps: 'all' as const } }])
-          void calm(() => shapeObject(text, shape, ZONE), CalendarError, RangeError);
-        const answer = { attendee: { name: '"x"', address: 'a@x.example' }, partstat: 'ACCEPTED' as const, now: 0 };
-        void calm(
-          () => answerTo(text, null, { ...answer, propose: { start: '2026-08-05T10:00', end: '2026-08-05T11:00' } }),
-          Error,
-        );
-        void calm(
-          () => changeObject(text, wanted, { component: 'vevent', fields: ['title', 'time'], reader: ZONE }),
-          CalendarError,
-        );
       }),
       RUNS,
     );

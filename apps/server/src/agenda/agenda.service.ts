@@ -23,6 +23,7 @@ import {
 } from '@corvun/core';
 import { Between, type EntityManager, In, LessThan, MoreThan, MoreThanOrEqual, Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
+import { Breath } from '../base/breath';
 import { Clock } from '../base/clock';
 import { Block } from '../blocks/block.entity';
 import { Calendar } from '../calendars/calendar.entity';
@@ -129,6 +130,7 @@ export class AgendaService {
     window: Interval,
     { manager = this.events.manager, copies = false }: { manager?: EntityManager; copies?: boolean } = {},
   ): Promise<Taken> {
+    const breath = new Breath();
     const [calendars, all, blocks, mirrors] = await Promise.all([
       manager.findBy(Calendar, { ownerId: user.id }),
       // The days of an all-day event begin elsewhere in another zone than the one it was kept in.
@@ -144,8 +146,10 @@ export class AgendaService {
       mirrors.filter(({ fromId }) => calendars.some(({ id, busy }) => id === fromId && busy)).map(({ id }) => id),
     );
     const series = copies ? all : all.map((parts) => parts.filter(({ mirror }) => mirror === null || !twice.has(mirror)));
+    await breath.take();
     const tasks = await tasksOf(manager, user, blocks, series.flat());
     const wider = { start: window.start - REACH, end: window.end + REACH };
+    await breath.take();
     const agenda = agendaOf(
       series,
       blocks.map((block) => (isNeeded(block, tasks) ? block : { ...block, busy: false })),
@@ -153,6 +157,7 @@ export class AgendaService {
       wider,
       user.zone,
     );
+    await breath.take();
     const touches = ({ start, end }: Interval) => start < window.end && (end > window.start || start >= window.start);
     return {
       agenda: { events: agenda.events.filter(touches), blocks: agenda.blocks },
@@ -164,6 +169,7 @@ export class AgendaService {
 
   private async within(user: User, window: Interval): Promise<Window> {
     const { agenda, around, calendars, tasks } = await this.taken(user, window);
+    const breath = new Breath();
     const events = agenda.events.flatMap(({ start, end, part, occurrence, shown }): Placed[] => {
       const calendar = calendars.find((one) => one.id === part.calendarId);
       if (!shown || !calendar) return [];
@@ -171,6 +177,7 @@ export class AgendaService {
       const own = around.filter(({ buffer: { of } }) => of.id === entry.id && of.occurrence === entry.occurrence);
       return [{ start, end, entry: { ...entry, buffers: own.map(({ buffer }) => bufferInfo(buffer, user.zone)) } }];
     });
+    await breath.take();
     const own = agenda.blocks.map(({ start, end, block }) => ({
       start,
       end,

@@ -53,7 +53,7 @@ const HOME = '/dav/home/';
 const NOT_GONE = `AND NOT ("status" = 'CANCELLED' AND EXISTS (SELECT 1 FROM "dav_name" n
   WHERE n."ownerId" = "task"."ownerId" AND n."thing" = 'task:' || "task"."id" AND n."gone"))`;
 /** Names and versions that are looked up at once, and things that are loaded whole. */
-const PAGE = 2000;
+const PAGE = 500;
 const WHOLE = 200;
 
 function* chunks<T>(all: readonly T[], size: number): Generator<T[]> {

@@ -42,7 +42,7 @@ export function readXml(text: string, limits: XmlLimits = XML_LIMITS): XmlElemen
   const fail = (message: string): never => {
     throw new XmlError(message);
   };
-  parser.on('error', (problem) => fail(`It is no XML: ${problem.message.slice(0, 200)}.`));
+  parser.on('error', (problem) => fail(`It is no XML: ${problem.message.slice(0, 200).replace(/\.$/, '')}.`));
   // An entity can stand for far more than was sent.
   parser.on('doctype', () => fail('A document type is not read.'));
   parser.on('opentagstart', () => {
