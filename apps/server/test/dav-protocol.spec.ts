@@ -1,9 +1,9 @@
-import type { CalendarInfo } from '@corvun/contract';
+import type { CalendarInfo, SourceLook } from '@corvun/contract';
 import { vevent } from '../../../testing/calendar-object';
 import { asProgram } from './calendar-program';
 import { database, ownServer } from './harness';
 
-const here = ownServer('test');
+const here = ownServer('test', { CORVUN_ALLOW_PRIVATE: '1' });
 const { program, home, agenda } = asProgram(here);
 const NS = 'xmlns:d="DAV:" xmlns:c="urn:ietf:params:xml:ns:caldav" xmlns:a="http://apple.com/ns/ical/"';
 const plain = (text: string) => text.replace(/\r?\n[ \t]/g, '').replace(/&quot;/g, '"');
@@ -172,5 +172,14 @@ describe('what a calendar program may change', () => {
     );
     const body = `<d:propfind ${NS}><d:prop><v:comes-from xmlns:v="urn:corvun:dav"/></d:prop></d:propfind>`;
     expect(await (await ask('PROPFIND', path, body, { Depth: '0' })).text()).toContain('>cal.aalto-timber.example<');
+
+    // Whoever connects to it takes what is its own, and not what it has from elsewhere.
+    await home('Home');
+    const { token } = (await here.maren.post<{ token: string }>('/tokens', { name: 'Other', may: 'calendars' })).body;
+    const login = { account: 'maren@alderfen.example', secret: token };
+    const account = { kind: 'account', name: 'Round', address: `${here.server.url}/dav/`, ...login };
+    const { choices } = (await here.maren.post<SourceLook>('/sources/look', account)).body;
+    const found = choices.map(({ name }) => name);
+    expect([found.includes('Home'), found.includes('Fen')]).toEqual([true, false]);
   });
 });

@@ -71,9 +71,9 @@ async function meantBy(work: Work, user: User, { senderAddress }: Incoming, abou
   const [guest] = about.attendees;
   if (!guest || guest.address !== senderAddress)
     return { ...nothing(`comes from ${senderAddress}, who is not the guest; nothing was changed`), event: host };
-  if (!row.attendees.some((one) => one.address === guest.address))
-    return { ...nothing(`comes from ${senderAddress}, who is not invited; nothing was changed`), event: host };
-  return { rows, row, guest };
+  const invited = row.attendees.find((one) => one.address === guest.address);
+  if (!invited) return { ...nothing(`comes from ${senderAddress}, who is not invited; nothing was changed`), event: host };
+  return { rows, row, guest: { ...guest, name: invited.name || guest.name } };
 }
 
 /** Keeps what a guest said; a date that has no row of its own gets one. To whom they passed it on is invited from now on. */

@@ -23,6 +23,9 @@ export class OwnText34 implements MigrationInterface {
     // What is in a window: nearly everything is short, so that only what begins near it has to be looked at.
     await runner.query('CREATE INDEX "event_long" ON "event" ("ownerId", "endAt") WHERE "endAt" - "startAt" > 2678400000');
     await runner.query('CREATE INDEX "event_endless" ON "event" ("ownerId", "startAt") WHERE "endAt" IS NULL');
+    // Accounts and feeds are read once more, so that what they hold has its text, too; nothing is there twice.
+    await runner.query('UPDATE "remote" SET "etag" = NULL');
+    await runner.query(`UPDATE "source" SET "cursor" = '{}' WHERE "kind" IN ('account', 'feed')`);
     await runner.query('ALTER TABLE "dav_name" ADD COLUMN "gone" boolean NOT NULL DEFAULT 0');
   }
 
