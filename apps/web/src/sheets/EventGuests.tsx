@@ -2,7 +2,13 @@ import type { EventChange, EventFull } from '@corvun/contract';
 import { useState, type ReactNode } from 'react';
 import { usePeople } from '../data/queries';
 
-export const ANSWERS = { 'NEEDS-ACTION': 'not answered', ACCEPTED: 'yes', DECLINED: 'no', TENTATIVE: 'maybe', DELEGATED: 'passed it on' } as const;
+export const ANSWERS = {
+  'NEEDS-ACTION': 'not answered',
+  ACCEPTED: 'yes',
+  DECLINED: 'no',
+  TENTATIVE: 'maybe',
+  DELEGATED: 'passed it on',
+} as const;
 
 const written = ({ name, address }: { name: string; address: string }) =>
   name && address ? `${name} <${address}>` : address || name;

@@ -10,7 +10,13 @@ import { KEYS, keyName } from '../../keys';
 import { NameOf } from '../../sheets/NameOf';
 import type { Decide } from './decide';
 
-const ANSWERS: Record<string, string> = { ACCEPTED: 'yes', DECLINED: 'no', TENTATIVE: 'maybe', 'NEEDS-ACTION': 'open', DELEGATED: 'passed on' };
+const ANSWERS: Record<string, string> = {
+  ACCEPTED: 'yes',
+  DECLINED: 'no',
+  TENTATIVE: 'maybe',
+  'NEEDS-ACTION': 'open',
+  DELEGATED: 'passed on',
+};
 const SAID = { yes: 'You said yes.', maybe: 'You said maybe.', no: 'You said no.' } as const;
 const frame = 'mr-5 ml-8 max-md:mx-4';
 
