@@ -1,7 +1,6 @@
 import type { Added, Done, SourceInfo, SourceLook, TaskInfo } from '@corvun/contract';
-import { object, vevent, vtodo } from '../../../testing/calendar-object';
+import { vevent, vtodo } from '../../../testing/calendar-object';
 import { HostileDav, multistatus, response } from '../../../testing/hostile-dav';
-import { ReadingPool } from '../src/reading/reading-pool.service';
 import { asProgram } from './calendar-program';
 import { database, ownServer, until } from './harness';
 
@@ -29,26 +28,6 @@ describe('a zone that changes its clock every second', () => {
     const day = trapped(vevent('off', 'DTSTART;VALUE=DATE:20260805', 'SUMMARY:Fen day', 'X-A;TZID=Trap:20260804T090000'));
     expect((await here.maren.post<Done>('/settings/days-off', { ics: day })).body.sentence).toBe('1 day off is added');
     expect((await agenda()).map(({ title }) => title)).toEqual(['Trap']);
-  });
-});
-
-describe('what takes too long to read', () => {
-  it('is read behind everything that does not', async () => {
-    const pool = here.server.app.get(ReadingPool);
-    const long = Array.from({ length: 2000 }, (_, at) =>
-      ['BEGIN:VEVENT', `UID:${at}`, 'DTSTART:20260804T080000Z', 'RRULE:FREQ=SECONDLY', 'END:VEVENT'].join('\r\n'),
-    );
-    const text = object(...long);
-    const finished: string[] = [];
-    const slow = Array.from({ length: 4 }, () =>
-      pool
-        .expanded({ text, zone: 'Europe/Vienna', from: 0, to: Date.UTC(2030, 0) })
-        .catch((problem: Error) => problem.message)
-        .then((said) => finished.push(typeof said === 'string' ? said : 'read')),
-    );
-    await pool.note(Buffer.from('- [ ] Oil the gate')).then(({ tasks }) => finished.push(tasks[0]?.title ?? ''));
-    await Promise.all(slow);
-    expect(finished).toEqual(['Oil the gate', ...slow.map(() => 'It takes too long to read.')]);
   });
 });
 

@@ -1,4 +1,5 @@
 import type { CalendarInfo, DecisionAnswer, EventFull } from '@corvun/contract';
+import { vevent } from '../../../testing/calendar-object';
 import { clear, database, firstAccount, sendMail, startServer, until, type Caller, type Page, type Running } from './harness';
 
 const TO = 'maren@alderfen.example';
@@ -140,6 +141,40 @@ describe('what guests say to whoever asked them', () => {
     expect(Object.keys(await guests(id, date)).sort()).toEqual([INES, TOM].sort());
     const cancelled = (await sent()).filter(({ method }) => method === 'CANCEL');
     expect(cancelled.map(({ to }) => to)).toEqual([BO]);
+  });
+
+  it('an invitation goes out as whoever made the event has written it, with what is so now, and without its alarms', async () => {
+    const { token } = (await maren.post<{ token: string }>('/tokens', { name: 'Telephone', may: 'calendars' })).body;
+    const headers = { Authorization: `Basic ${Buffer.from(`${TO}:${token}`).toString('base64')}` };
+    await maren.post('/calendars', { name: 'Fen' });
+    const calendarId = (await maren.get<CalendarInfo[]>('/calendars')).body[0]?.id ?? '';
+    const strange = [
+      'X-GAUGE;X-BANK="a;b":14',
+      'ATTACH:https://files.alderfen.example/plan.pdf',
+      'PRIORITY:3',
+      'CATEGORIES:Fen,North',
+    ];
+    const body = vevent(
+      'from-a-program',
+      ...[
+        'DTSTART;TZID=Europe/Vienna:20260810T090030',
+        'DURATION:PT1H',
+        'SUMMARY:Ditch',
+        `ORGANIZER;CN=Maren:mailto:${TO}`,
+        ...strange,
+      ],
+      `ATTENDEE;ROLE=CHAIR;PARTSTAT=ACCEPTED:mailto:${BO}`,
+      ...['BEGIN:VALARM', 'ACTION:DISPLAY', 'TRIGGER:-PT10M', 'END:VALARM'],
+    );
+    const url = `${server.url}/dav/home/cal-${calendarId}/from-a-program.ics`;
+    expect((await fetch(url, { method: 'PUT', headers, body })).status).toBe(201);
+    const [row] = await database(server).query<{ id: string }[]>('SELECT "id" FROM "event"');
+    await maren.patch(`/events/${row?.id ?? ''}`, { title: 'North ditch', tell: '' });
+    const [mail] = await sent();
+    for (const line of ['METHOD:REQUEST', 'SUMMARY:North ditch', ...strange]) expect(mail?.text).toContain(`${line}\r\n`);
+    expect(mail?.text).toContain(`ATTENDEE;ROLE=CHAIR;PARTSTAT=ACCEPTED;RSVP=TRUE:mailto:${BO}\r\n`);
+    expect(mail?.text).toMatch(/BEGIN:VTIMEZONE[^]*TZID:Europe\/Vienna/);
+    expect(mail?.text).not.toContain('VALARM');
   });
 
   it('a name in quotes is that name', async () => {

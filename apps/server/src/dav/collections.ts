@@ -270,8 +270,14 @@ export class Collections {
     const changing: Changing = (all, reader) => this.reading.texts(all, reader);
     if (collection.kind === 'list') {
       const list = collection.list.name;
-      const outs = some.flatMap(({ task, uid, above }) => (task ? [{ task, uid, parent: above, list }] : []));
-      return (await taskTexts(manager, user, outs, changing)).map((one) => objectOf([one]));
+      const there = some.filter((one) => one.task !== null);
+      const outs = there.map(({ task, uid, above }) => ({ task: task as Task, uid, parent: above, list }));
+      const texts = await taskTexts(manager, user, outs, changing);
+      const byKey = new Map(there.map(({ key }, at) => [key, texts[at]]));
+      return some.map(({ key }) => {
+        const text = byKey.get(key);
+        return text ? objectOf([text]) : '';
+      });
     }
     const rows = some.flatMap(({ events }) => inOrder(events));
     const texts = await eventTexts(manager, user, rows, changing);

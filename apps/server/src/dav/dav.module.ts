@@ -102,9 +102,10 @@ class DavController {
       case 'PUT': {
         refuseReader(write);
         const isNew = await this.writes.put(user, path, body, only);
-        const kept = await this.dav.text(user, path);
+        // It may be gone again by now, and is put all the same.
+        const kept = await this.dav.text(user, path).catch(() => null);
         // Only of what is kept letter by letter is there an ETag (RFC 4791, 5.3.4).
-        if (kept.text === body) response.setHeader('ETag', kept.etag);
+        if (kept?.text === body) response.setHeader('ETag', kept.etag);
         response.status(isNew ? 201 : 204).end();
         return;
       }

@@ -16,6 +16,10 @@ export async function eventRowsIn(events: Repository<Event>, ownerId: string, { 
   const rows = await events
     .createQueryBuilder('e')
     .where(`e.id IN (${IN_WINDOW})`, { owner: ownerId, start, end, near: start - LONG })
+    // Of those at the same time the one that was there first.
+    .orderBy('e.startAt')
+    .addOrderBy('e.endAt')
+    .addOrderBy('e.rowid')
     .getMany();
   return withTheirSeries(events, ownerId, rows);
 }

@@ -61,6 +61,7 @@ export function attendeesOf(written: readonly string[], known: readonly Attendee
       name: (name || before?.name || '').slice(0, MOST_NAME),
       address,
       partstat: before?.partstat ?? 'NEEDS-ACTION',
+      ...(before?.answered === undefined ? {} : { answered: before.answered }),
     };
     guests.set(address || name, guest);
   }

@@ -8,7 +8,7 @@ import { hashOf, type Said } from './state';
 export interface TextToKeep {
   own: Text | undefined;
   said: Said;
-  /** Whether the same text of another moment is the same: some servers write DTSTAMP anew whenever they are asked. */
+  /** Whether the same text of another moment is the same: some servers write DTSTAMP and LAST-MODIFIED anew whenever they are asked. */
   loose?: boolean;
 }
 
@@ -18,7 +18,7 @@ const AT_ONCE = 100;
 /** How a text is called: what is kept already is found by what is in it. */
 export function textIdOf(ownerId: string, { own, said, loose = false }: TextToKeep): string | null {
   if (!own?.text) return null;
-  const text = loose ? own.text.replace(/^DTSTAMP[;:].*$/gim, '') : own.text;
+  const text = loose ? own.text.replace(/^(?:DTSTAMP|LAST-MODIFIED)[;:].*$/gim, '') : own.text;
   return createHash('sha256')
     .update([ownerId, text, own.around, hashOf(said)].join('\n'))
     .digest('base64url')

@@ -1,5 +1,5 @@
 import {
-  FIELDS,
+  EVENT_FIELDS,
   changeComponent,
   schedulingOf,
   schedulingPart,
@@ -45,7 +45,7 @@ export async function schedulingText(
     const own = known.get(row?.textId ?? (row?.recurrenceId ? series?.textId : null) ?? '');
     if (!own || !row) return wanted;
     const isAsSaid = hashOf(saidOfEvent(row, user)) === own.said;
-    const fields = isAsSaid ? ALWAYS : [...ALWAYS, ...FIELDS.filter((one) => !OWN.includes(one))];
+    const fields = isAsSaid ? ALWAYS : [...ALWAYS, ...EVENT_FIELDS.filter((one) => !OWN.includes(one))];
     const text = changeComponent(own.text, wanted.text, fields);
     return { text, around: withZones(own.around, zoneTexts(wanted.around)) };
   });

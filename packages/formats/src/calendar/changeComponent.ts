@@ -30,6 +30,12 @@ const MORE: Record<string, Change> = {
   alarms: changeAlarms,
 };
 
+/** All fields that an event has. What only tasks have (priority, whose step it is) stays as it is written in an event. */
+export const EVENT_FIELDS: readonly string[] = [
+  ...['of', 'title', 'time', 'repeat', 'description', 'location', 'status', 'busy', 'class', 'category', 'link', 'meeting'],
+  ...['guests', 'alarms'],
+];
+
 /** All fields that a component can have. */
 export const FIELDS: readonly string[] = [...Object.keys(PROPERTIES).filter((one) => one !== 'uid'), ...Object.keys(MORE)];
 

@@ -1,6 +1,6 @@
 import type ICAL from 'ical.js';
 import { inSeriesZone, type Zone } from '@corvun/core';
-import { FIELDS, changeComponent } from './changeComponent';
+import { EVENT_FIELDS, changeComponent } from './changeComponent';
 import { calendarOf } from './component';
 import { putTogether, takeApart, withZones, zoneTexts } from './ownText';
 import { eventOf, zonesOf, type CalendarEvent } from './readCalendar';
@@ -34,7 +34,7 @@ export function changeObject(present: string, wanted: string, change: ObjectChan
   const parts = new Map(there.parts);
   for (const key of new Set(change.fields.map((field) => (field.startsWith(DATE) ? field.slice(DATE.length) : '')))) {
     const [to, from] = [parts.get(key), here.parts.get(key)];
-    const fields = key ? (change.dates?.[key] ?? FIELDS.filter((one) => one !== 'of')) : change.fields;
+    const fields = key ? (change.dates?.[key] ?? EVENT_FIELDS.filter((one) => one !== 'of')) : change.fields;
     if (to !== undefined && from !== undefined) parts.set(key, changeComponent(to, from, fields));
     else if (from !== undefined) parts.set(key, from);
     else if (key) parts.delete(key);
