@@ -66,8 +66,7 @@ test('Spread: work by day, in an order of its own, dragged between days, off to 
   const [first = '', second = ''] = await titles('2026-08-03');
   await column('2026-08-03')
     .getByRole('button', { name: /Sign the timesheets/ })
-    .focus();
-  await page.keyboard.press('Alt+ArrowUp');
+    .press('Alt+ArrowUp');
   await expect.poll(() => titles('2026-08-03')).toEqual([second, first]);
   await page.keyboard.press('u');
   await expect.poll(() => titles('2026-08-03')).toEqual([first, second]);

@@ -94,7 +94,13 @@ const APPLY: Record<StreamChange['kind'], Applied> = {
 const STATES = ['sources', 'outbox', 'imports', 'data'];
 const MOST_AT_ONCE = 50;
 
-const again = (key: string) => client.invalidateQueries({ queryKey: [key] });
+/** An answer that is on its way for the first time is not asked for anew, and may have been read before this change. */
+async function again(key: string): Promise<void> {
+  const queryKey = [key];
+  const first = client.isFetching({ queryKey, predicate: ({ state }) => state.data === undefined });
+  await client.invalidateQueries({ queryKey });
+  if (first) await client.invalidateQueries({ queryKey });
+}
 
 /** Brings what this window shows up to date with changes: each answer is asked for once, however many kinds ask for it. */
 export function applyChanges(changes: readonly StreamChange[]): void {
