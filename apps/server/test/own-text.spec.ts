@@ -162,6 +162,24 @@ describe('an object is kept as it came', () => {
     expect(String((await here.maren.get<string>('/calendars/file')).body)).toContain('X-OARS:3');
   });
 
+  it('of a series with many changed dates the calendar around them is kept once, and comes back as it was', async () => {
+    const [ask, path] = [await program(), await home()];
+    const part = (...lines: string[]) =>
+      ['BEGIN:VEVENT', 'UID:many', 'DTSTAMP:20260801T000000Z', ...lines, 'SUMMARY:Stand-up', 'END:VEVENT'].join('\r\n');
+    const dates = Array.from({ length: 200 }, (_, at) => {
+      const day = new Date(Date.UTC(2026, 7, 4 + at)).toISOString().slice(0, 10).replace(/-/g, '');
+      return part(`RECURRENCE-ID;TZID=Europe/Vienna:${day}T090000`, `DTSTART;TZID=Europe/Vienna:${day}T100000`);
+    });
+    const series = part('DTSTART;TZID=Europe/Vienna:20260804T090000', 'RRULE:FREQ=DAILY;COUNT=300');
+    const text = object(`X-LONG:${'x'.repeat(60)}\r\n ${`${'y'.repeat(60)}\r\n `.repeat(3000)}z`, series, ...dates);
+    expect((await ask('PUT', `${path}many.ics`, text)).status).toBe(201);
+    expect(await (await ask('GET', `${path}many.ics`)).text()).toBe(text);
+    const [kept] = await database(here.server).query<{ size: number }[]>(
+      'SELECT SUM(length("around")) AS "size" FROM "own_text"',
+    );
+    expect(kept?.size).toBeLessThan(2 * text.length);
+  });
+
   it('a text that no row names any more goes when nothing can be taken back to it, and not before', async () => {
     const [ask, path] = [await program(), await home()];
     await ask('PUT', `${path}whole.ics`, WHOLE);

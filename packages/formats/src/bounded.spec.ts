@@ -2,18 +2,7 @@ import fc from 'fast-check';
 import { Steps, readRule, walk } from '@corvun/core';
 import { changeNote, readTaskLine } from '.';
 import { shapeOf } from './mail/shape';
-
-/** Pieces of what a reader knows, in any order, with any bytes between them. */
-const soup = (...words: string[]) =>
-  fc
-    .array(
-      fc.oneof(
-        { weight: 4, arbitrary: fc.constantFrom(...words) },
-        { weight: 1, arbitrary: fc.string({ unit: 'binary', maxLength: 12 }) },
-      ),
-      { maxLength: 40 },
-    )
-    .map((parts) => parts.join(''));
+import { soup } from './soup.fixture';
 
 describe('work is bounded in steps, whatever the size', () => {
   it('any rule, over any stretch: no more steps than it is given', () => {

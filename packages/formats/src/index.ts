@@ -14,7 +14,7 @@ export { readObject } from './calendar/readObject';
 export { shapeObject } from './calendar/shapeObject';
 export type { Shape, Wanted } from './calendar/shapeObject';
 export { readFreeBusy, writeFreeBusy } from './calendar/freeBusy';
-export { EVENT_FIELDS, FIELDS, changeComponent, parentSaid } from './calendar/changeComponent';
+export { EVENT_FIELDS, changeComponent, parentSaid } from './calendar/changeComponent';
 export { changeObject } from './calendar/changeObject';
 export { EMPTY, putTogether, takeApart, withZones, zoneTexts, zonesSince } from './calendar/ownText';
 export type { OwnText } from './calendar/ownText';

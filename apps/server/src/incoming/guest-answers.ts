@@ -16,6 +16,8 @@ const ANSWERS: Record<Attendee['partstat'], string> = {
   DELEGATED: 'has passed it on',
   'NEEDS-ACTION': 'has not answered yet',
 };
+/** Guests beyond which those who come bring nobody along: they are told of every change. */
+const MOST_GUESTS = 200;
 const OLDER = 'older than what you already have; nothing was changed';
 
 /** What of the organizer's own an answer is about. */
@@ -82,7 +84,8 @@ async function keepAnswer(work: Work, row: Event, guest: Meant['guest'], stamp: 
     one.address === guest.address ? { ...one, partstat: guest.partstat, ...(stamp ? { answered: stamp } : {}) } : one,
   );
   for (const address of guest.delegates ?? [])
-    if (!attendees.some((one) => one.address === address)) attendees.push({ name: '', address, partstat: 'NEEDS-ACTION' });
+    if (attendees.length < MOST_GUESTS && !attendees.some((one) => one.address === address))
+      attendees.push({ name: '', address, partstat: 'NEEDS-ACTION' });
   if (await work.manager.existsBy(Event, { id: row.id, recurrenceId: row.recurrenceId }))
     return work.update('event', row, { attendees });
   const { id: _id, ownerId: _owner, version: _version, created: _created, changed: _changed, ...date } = row;

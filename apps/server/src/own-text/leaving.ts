@@ -130,7 +130,8 @@ async function strangeParent(manager: EntityManager, user: User, text: string): 
 /** One object (RFC 4791, 4.1): the calendar that its text stood in, with all its parts. */
 export function objectOf(texts: readonly Text[]): string {
   const isWhole = ({ around }: Text) => /^BEGIN:\s*VCALENDAR/i.test(around);
-  const whole = texts.find(isWhole);
+  // Of an object with several parts the calendar is kept with one of them.
+  const [whole] = texts.filter(isWhole).sort((a, b) => b.around.length - a.around.length);
   if (!whole) return putTogether(EMPTY, texts);
   // What was written here beside it explains its zones.
   const parts = texts.map((one) => (isWhole(one) ? one : { ...one, around: withZones(one.around, zonesSince(one.text, '')) }));

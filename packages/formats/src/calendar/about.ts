@@ -28,7 +28,7 @@ export interface About {
 const ANSWERS = new Set(['ACCEPTED', 'DECLINED', 'TENTATIVE', 'DELEGATED']);
 const MOST_ATTENDEES = 500;
 const MOST_LINK = 500;
-const MOST_DELEGATES = 10;
+const MOST_DELEGATES = 3;
 
 export function aboutOf(component: ICAL.Component, text: (name: string) => string, zones: Zones): About {
   const kind = text('class').toUpperCase();

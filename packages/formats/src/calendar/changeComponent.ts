@@ -36,9 +36,6 @@ export const EVENT_FIELDS: readonly string[] = [
   ...['guests', 'alarms'],
 ];
 
-/** All fields that a component can have. */
-export const FIELDS: readonly string[] = [...Object.keys(PROPERTIES).filter((one) => one !== 'uid'), ...Object.keys(MORE)];
-
 /**
  * A component with some fields as another has them, and marked as changed. Every other line stays as it is written.
  * @param fields names as in `PROPERTIES` and `MORE`; others change nothing

@@ -90,12 +90,20 @@ export const zonesSince = (component: string, before: string): Map<string, strin
   return new Map(fresh.map((name) => [name, knownZone(name)] as const).filter(([, zone]) => zone));
 };
 
-/** The zones that a component names and that nobody else knows, as they are written. */
-export const unknownZones = (component: string, zones: ReadonlyMap<string, string>): string =>
-  [...zonesNamed(component)]
+/** Letters of the zones that are kept with one component: each of thousands brings its own along. */
+const MOST_ZONE_TEXT = 16_000;
+
+/** The zones that a component names and that nobody else knows, as they are written; none where they would be far too long. */
+export function unknownZones(component: string, zones: ReadonlyMap<string, string>): string {
+  const text = [...zonesNamed(component)]
     .filter((name) => zoneNamed(name) !== name)
     .map((name) => zones.get(name) ?? '')
     .join('');
+  return text.length <= MOST_ZONE_TEXT ? text : '';
+}
+
+/** A calendar with nothing but zones in it: around a component whose calendar is kept with another one. */
+export const calendarOfZones = (zones: string): string => `BEGIN:VCALENDAR\r\n${zones}END:VCALENDAR\r\n`;
 
 /**
  * A calendar of components that were written elsewhere, with every zone that they name. Where two of them call different

@@ -2,7 +2,7 @@ import type ICAL from 'ical.js';
 import type { Zone } from '@corvun/core';
 import { CalendarError } from './calendarError';
 import { calendarOf } from './component';
-import { takeApart, type OwnText } from './ownText';
+import { calendarOfZones, takeApart, unknownZones, zoneTexts, type OwnText } from './ownText';
 import { eventOf, zonesOf, type CalendarEvent } from './readCalendar';
 import { todoOf, type CalendarTodo } from './todo';
 
@@ -29,6 +29,11 @@ export function ownTexts(text: Buffer | string, root: ICAL.Component) {
     if (!all.length) return [];
     let { around, texts } = takeApart(text.toString(), kind);
     if (texts.length !== all.length) ({ around, texts } = takeApart(root.toString(), kind));
-    return all.map((one, at) => [one, { text: texts[at] ?? '', around }]);
+    // What stood around them is kept once, beside the first: there may be thousands of dates in a large calendar.
+    const zones = zoneTexts(around);
+    return all.map((one, at) => {
+      const text = texts[at] ?? '';
+      return [one, { text, around: at === 0 ? around : calendarOfZones(unknownZones(text, zones)) }];
+    });
   };
 }

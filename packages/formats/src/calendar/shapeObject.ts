@@ -32,13 +32,11 @@ export function shapeObject(text: string, { expand, limit, comp }: Shape, reader
 }
 
 function limited(text: string, { start, end }: Interval, reader: Zone): string {
-  const events = readObject(text, reader).events;
   const { around, texts } = takeApart(text, 'vevent');
-  const rows = latestOf(events, reader);
+  const rows = new Map(latestOf(readObject(text, reader).events, reader).map((row) => [row.own?.text, row]));
   const kept = texts.filter((one) => {
-    const event = events.find(({ own }) => own?.text === one);
-    const row = rows.find(({ own }) => own?.text === one);
-    if (!event || event.recurrenceId === null || !row) return true;
+    const row = rows.get(one);
+    if (!row?.recurrenceId) return true;
     const original = { ...row, recurrenceId: '', ...originalTimes(row), rrule: null, rdates: [], exdates: [] };
     return row.following || [row, original].some((at) => touches([at], start, end, reader, new Steps(STEPS)));
   });

@@ -42,8 +42,9 @@ function saidInside(bytes: Buffer, text: string, from: number, to: number): stri
   const rest = text.slice(to, to + MOST_HEADER);
   const end = /\r?\n\r?\n/.exec(rest);
   if (!end) return '';
-  const start = Math.max(text.lastIndexOf('\n\n', from), text.lastIndexOf('\r\n\r\n', from), from - MOST_HEADER, 0);
-  const header = text.slice(start, to + end.index);
+  const before = text.slice(Math.max(0, from - MOST_HEADER), from);
+  const start = Math.max(before.lastIndexOf('\n\n'), before.lastIndexOf('\r\n\r\n'), 0);
+  const header = before.slice(start) + text.slice(from, to + end.index);
   const encoding = /^content-transfer-encoding[ \t]*:\s*([\w-]+)/im.exec(header)?.[1]?.toLowerCase() ?? '';
   const at = to + end.index + end[0].length;
   const body = decoded(bytes.subarray(at, at + MOST_LOOKED_AT), encoding);
