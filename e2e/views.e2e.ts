@@ -199,6 +199,28 @@ test('a week and four weeks are printed on one page', async ({ sort: page }) => 
   }
 });
 
+test('what is printed right after a change of view waits for its days', async ({ sort: page }) => {
+  await page.evaluate(() => {
+    window.print = () => {
+      document.title = `${document.querySelectorAll('.printed-plan section').length} days printed`;
+    };
+  });
+  await page.getByRole('radio', view('5')).click();
+  await expect(page.getByRole('button', { name: /Stand-up at the hut/ }).first()).toBeVisible();
+  let letThrough = () => {};
+  const held = new Promise<void>((done) => (letThrough = done));
+  await page.route(/\/api\/days\?/, async (route) => {
+    await held;
+    await route.continue();
+  });
+  await page.getByRole('radio', view('4 weeks')).click();
+  await more(page, 'Print');
+  await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));
+  letThrough();
+  await expect(page).toHaveTitle(/days printed/);
+  await expect(page).toHaveTitle(/^2[08] days printed$/);
+});
+
 test('one day with its calendars side by side: each in a column, things are drawn in it and dragged into it', async ({
   sort: page,
 }) => {

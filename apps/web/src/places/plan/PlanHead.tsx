@@ -134,7 +134,10 @@ export function PlanHead({ me, today, narrow, heading, shown, days, hidden, go, 
         >
           Fill the gaps …
         </button>
-        {printing && <PrintedPlan me={me} title={heading} days={days} weeks={plan.view === 'weeks'} over={printed} />}
+        {/* Right after a change of view the days of the one before stand here: all of them are waited for. */}
+        {printing && days.length === shown.days.length && (
+          <PrintedPlan me={me} title={heading} days={days} weeks={plan.view === 'weeks'} over={printed} />
+        )}
       </div>
     </div>
   );
