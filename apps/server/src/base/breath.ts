@@ -1,5 +1,5 @@
 /** Milliseconds after which something long lets everybody else have a turn. */
-const TURN = 15;
+const TURN = 5;
 
 /** Something that takes long on the thread that answers everybody: it stops for breath between two of its parts. */
 export class Breath {
