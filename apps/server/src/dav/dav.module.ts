@@ -5,6 +5,7 @@ import { AccountsModule } from '../accounts/accounts.module';
 import { AccountsService } from '../accounts/accounts.service';
 import { Open } from '../accounts/auth.guard';
 import { Refusal } from '../base/errors';
+import { sendInParts } from '../base/send-in-parts';
 import { ReadingLimit, ReadingPool } from '../reading/reading-pool.service';
 import { Collections } from './collections';
 import { DavError } from './dav-error';
@@ -74,8 +75,7 @@ class DavController {
     const { user, write } = asking;
     const xml = (status: number, text: string) => {
       response.status(status).type('application/xml; charset=utf-8');
-      // As it is: a tag of its content is of no use to whoever asks, and takes longer the more there is.
-      response.end(text);
+      return sendInParts(response, text);
     };
     switch (request.method) {
       case 'OPTIONS':
@@ -88,8 +88,7 @@ class DavController {
         // A report is about what it is asked at, where it says nothing else (RFC 3253, 3.6).
         const { type, text } = await this.reports.report(asking, path, request.get('Depth') ?? '0', await this.question(body));
         response.status(type.startsWith('text/calendar') ? 200 : 207).type(type);
-        response.end(text);
-        return;
+        return sendInParts(response, text);
       }
       case 'GET':
       case 'HEAD': {
