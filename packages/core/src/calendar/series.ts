@@ -27,7 +27,8 @@ const WIDER = [3 * DAY, 40 * DAY, YEAR, 12 * YEAR, 100 * YEAR];
 export function touches(parts: readonly SeriesPart[], from: Instant, to: Instant, reader: Zone, steps: Steps): boolean {
   const begins = Math.min(...parts.map((part) => instantOf(firstWall(part), part.zone ?? reader)));
   const first = Math.max(from, begins - YEAR);
-  return WIDER.map((far) => Math.min(to, first + far)).some(
+  const soonest = Math.max(from, begins);
+  return WIDER.map((far) => Math.min(to, soonest + far)).some(
     (end, index, all) => end !== all[index - 1] && first < end && seriesOccurrences(parts, first, end, reader, steps).length > 0,
   );
 }
