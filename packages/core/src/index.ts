@@ -112,6 +112,8 @@ export { costOfYes } from './planning/costOfYes';
 export type { CostOfYes, Endangered, Move, OwnTime, YesInput } from './planning/costOfYes';
 export * from './planning/plan';
 export { FIRST_PLANNING, changesOf, deadlineAt, problemOf } from './planning/stretch';
+export { propose } from './planning/propose';
+export type { Proposed } from './planning/propose';
 export type { OpenTask, PlanChanges, PlanningRules, SetAside, Stretch } from './planning/stretch';
 export { byDay, correctedTo, minutesSpent, ranFor, setBy } from './doing/stretches';
 export type { ClockReading, Corrections, SpentStretch } from './doing/stretches';

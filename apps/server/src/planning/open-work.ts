@@ -6,25 +6,25 @@ import { Block } from '../blocks/block.entity';
 import { settingsOf } from '../settings/settings-of';
 import { Task } from '../tasks/task.entity';
 
-/** Rows that are read at once. */
-const PAGE = 500;
+/** Rows that are read at once, in the order in which they are kept. */
+const PAGE = 200;
 
-/** Open tasks that can be done now: not waiting for somebody, not handed over, not on the shelf. */
+/** Open tasks that can be done now: not waiting for somebody, not handed over, not on the shelf; in the order of their ids. */
 export async function doable(manager: EntityManager, user: User): Promise<Task[]> {
   const breath = new Breath();
   const found: Task[] = [];
-  for (let last = ''; ;) {
-    const rows = await manager.find(Task, {
-      where: {
-        ...{ ownerId: user.id, shelved: false, waitingOn: IsNull(), assignedTo: IsNull() },
-        ...{ status: In(['NEEDS-ACTION', 'IN-PROCESS']), id: MoreThan(last) },
-      },
-      order: { id: 'ASC' },
-      take: PAGE,
-    });
+  for (let last: Task | undefined; ;) {
+    const rows = await manager
+      .createQueryBuilder(Task, 't')
+      .where({ ownerId: user.id, shelved: false, waitingOn: IsNull(), assignedTo: IsNull() })
+      .andWhere(`t.status IN ('NEEDS-ACTION', 'IN-PROCESS')`)
+      .andWhere(last ? '(t.position, t.id) > (:position, :id)' : '1', { position: last?.position, id: last?.id })
+      .orderBy({ 't.position': 'ASC', 't.id': 'ASC' })
+      .limit(PAGE)
+      .getMany();
     found.push(...rows);
-    if (rows.length < PAGE) return found;
-    last = rows.at(-1)?.id ?? '';
+    last = rows.at(-1);
+    if (rows.length < PAGE) return found.sort((a, b) => (a.id < b.id ? -1 : 1));
     await breath.take();
   }
 }
@@ -40,11 +40,22 @@ export function minutesOf({ estimate, concentration }: Pick<Task, 'estimate' | '
   return known[concentration];
 }
 
-export const openTask = (task: Task, user: User): OpenTask => ({
+const openTask = (task: Task, user: User): OpenTask => ({
   ...{ id: task.id, parentId: task.parentId, position: task.position, minutes: minutesOf(task, user), spent: task.spent },
   ...{ priority: task.priority, concentration: task.concentration, deadline: task.deadline, deadlineFixed: task.deadlineFixed },
   ...{ notBefore: task.notBefore, plannedDay: task.plannedDay, plannedWeek: task.plannedWeek, tags: task.tags },
 });
+
+/** Tasks as planning sees them; there may be very many. */
+export async function openTasks(tasks: readonly Task[], user: User): Promise<OpenTask[]> {
+  const breath = new Breath();
+  const open: OpenTask[] = [];
+  for (const [at, task] of tasks.entries()) {
+    open.push(openTask(task, user));
+    if (at % PAGE === 0) await breath.take();
+  }
+  return open;
+}
 
 /** Time that is set aside and not over, but for what is done. */
 export async function comingBlocks(manager: EntityManager, user: User, now: number): Promise<Block[]> {

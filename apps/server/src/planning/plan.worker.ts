@@ -1,4 +1,4 @@
-import { planStretch, type Plan, type PlanInput } from '@corvun/core';
+import { propose, type Proposed, type Stretch } from '@corvun/core';
 
 /** What runs in the thread that plans; see `PlanningPool`. */
-export const plan = (input: PlanInput): Plan => planStretch(input);
+export const plan = ({ stretch, most }: { stretch: Stretch; most?: number }): Proposed => propose(stretch, most);

@@ -1,5 +1,5 @@
 import { Injectable, type OnApplicationShutdown } from '@nestjs/common';
-import type { Plan, PlanInput } from '@corvun/core';
+import type { Proposed, Stretch } from '@corvun/core';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { Piscina } from 'piscina';
@@ -25,8 +25,9 @@ export class PlanningPool implements OnApplicationShutdown {
     });
   }
 
-  plan(input: PlanInput): Promise<Plan> {
-    return this.pool.run(input, { name: 'plan' }) as Promise<Plan>;
+  /** @param most how many tasks are looked at; else as many as a plan can hold */
+  plan(stretch: Stretch, most?: number): Promise<Proposed> {
+    return this.pool.run({ stretch, most }, { name: 'plan' }) as Promise<Proposed>;
   }
 
   async onApplicationShutdown(): Promise<void> {

@@ -2,9 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { Proposal, ProposalQuery } from '@corvun/contract';
 import {
-  MOST_TASKS,
   addDays,
-  changesOf,
   dayOf,
   daysBetween,
   daysFrom,
@@ -13,14 +11,12 @@ import {
   minutesBetween,
   mondayOf,
   oneADay,
-  problemOf,
   sayMend,
   sayNoDay,
   sayWhyNot,
   startOfDay,
   workingTimeOf,
   type Day,
-  type PlanInput,
 } from '@corvun/core';
 import { In, Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
@@ -30,7 +26,7 @@ import { badField } from '../base/errors';
 import { settingsOf, workingOn } from '../settings/settings-of';
 import { Task } from '../tasks/task.entity';
 import { Shortlist } from '../passes/shortlist.entity';
-import { comingBlocks, doable, minutesOf, openTask, setAside, stretchSaid } from './open-work';
+import { comingBlocks, doable, minutesOf, openTasks, setAside, stretchSaid } from './open-work';
 import { PlanningPool } from './planning-pool';
 
 const DAYS = 7;
@@ -63,20 +59,19 @@ export class ProposalsService {
     ]);
     const days = daysFrom(from, Math.round((window.end - window.start) / 86_400_000));
     const byId = new Map(rows.map((task) => [task.id, task]));
-    const { input, movable } = problemOf({
+    const tasks = await openTasks(rows, user);
+    const { placings, gone, stays, unplaced, cost, further } = await this.pool.plan({
       ...{ zone, now, from, to, grid: snap, rules: planning, what: query.what ?? 'due', again: query.again === 'true' },
       working: workingOn(user, days),
-      busy: [...agenda.events.filter(({ cause }) => cause), ...around.filter(({ cause }) => cause)],
+      busy: [...agenda.events, ...around].flatMap(({ cause, start, end }) => (cause ? { start, end } : [])),
       deep: days.flatMap((day) => workingTimeOf(day, everyDay(planning.deep), zone)),
-      tasks: rows.map((task) => openTask(task, user)),
+      tasks,
       blocks: blocks.map(setAside),
     });
-    const plan = await this.pool.plan(mostPressing(input));
-    const { placings, gone, stays } = changesOf(plan, movable);
     const title = (id: string) => byId.get(id)?.title ?? '';
     const saying = { nameOf: title, zone, now };
     return {
-      ...{ from, to, stays, cost: plan.cost },
+      ...{ from, to, stays, cost },
       blocks: placings.map(({ task: taskId, start, end, block, was }) => {
         const task = byId.get(taskId);
         return {
@@ -91,11 +86,11 @@ export class ProposalsService {
         ...{ block: id, taskId: taskId ?? '', title: title(taskId ?? '') },
         ...stretchSaid({ start, end }, zone),
       })),
-      without: plan.unplaced.slice(0, MOST_SAID).map((one) => ({
+      without: unplaced.slice(0, MOST_SAID).map((one) => ({
         ...{ taskId: one.task, title: title(one.task), minutes: one.minutes },
         ...{ reason: sayWhyNot(one, saying), change: sayMend(one, saying) },
       })),
-      further: Math.max(0, plan.unplaced.length - MOST_SAID) + Math.max(0, input.tasks.length - MOST_TASKS),
+      further: Math.max(0, unplaced.length - MOST_SAID) + further,
     };
   }
 
@@ -161,20 +156,6 @@ export class ProposalsService {
     if (to < today) throw badField(week === undefined ? 'from' : 'week', 'These days are over; nothing can be planned for them.');
     return { from: first < today ? today : first, to };
   }
-}
-
-/** What is due first, and of that what matters most: more than a plan can hold is not looked at. */
-function mostPressing(input: PlanInput): PlanInput {
-  if (input.tasks.length <= MOST_TASKS) return input;
-  const rank = { high: 0, normal: 1, low: 2 };
-  const tasks = [...input.tasks]
-    .sort(
-      (a, b) =>
-        (a.deadline ?? Infinity) - (b.deadline ?? Infinity) || rank[a.priority] - rank[b.priority] || (a.id < b.id ? -1 : 1),
-    )
-    .slice(0, MOST_TASKS);
-  const kept = new Set(tasks.map(({ id }) => id));
-  return { ...input, tasks: tasks.map((task) => ({ ...task, after: task.after.filter((id) => kept.has(id)) })) };
 }
 
 const everyDay = (spans: string[]) => Object.fromEntries([1, 2, 3, 4, 5, 6, 7].map((day) => [day, spans]));

@@ -224,7 +224,7 @@ export interface PlanChanges {
 }
 
 /** What a plan changes: blocks that stay as they are are left out, and those that move keep their name. */
-export function changesOf({ blocks }: Plan, movable: readonly SetAside[]): PlanChanges {
+export function changesOf({ blocks }: Pick<Plan, 'blocks'>, movable: readonly SetAside[]): PlanChanges {
   const left = new Set(movable);
   const take = (fits: (one: SetAside) => boolean) => {
     const found = [...left].find(fits);
