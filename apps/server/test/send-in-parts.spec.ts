@@ -4,12 +4,12 @@ import type { AddressInfo } from 'node:net';
 import express from 'express';
 import { sendInParts } from '../src/base/send-in-parts';
 
-/** Serves one text. */
-async function serve(text: string) {
+/** Serves one answer. */
+async function serve(parts: readonly string[]) {
   let sent: Promise<void> = Promise.resolve();
   const server = express()
     .get('/', (_, response) => {
-      sent = sendInParts(response, text);
+      sent = sendInParts(response, parts);
     })
     .listen(0, '127.0.0.1');
   await once(server, 'listening');
@@ -17,17 +17,22 @@ async function serve(text: string) {
   return { url, sent: () => sent, close: () => new Promise((done) => server.close(done)) };
 }
 
-describe('a long text', () => {
-  it('arrives letter by letter, wherever it is cut', async () => {
-    for (const text of ['', 'short ÿ', ...[0, 1, 2].map((shift) => 'x'.repeat(shift) + '🙂ü'.repeat(400_000))]) {
-      const { url, close } = await serve(text);
-      expect((await (await fetch(url)).text()) === text).toBe(true);
+describe('an answer of many parts', () => {
+  it('arrives letter by letter, long or short', async () => {
+    for (const parts of [
+      [],
+      ['short ', 'ÿ'],
+      Array.from({ length: 40_000 }, (_, at) => `🙂 ü ${at} `),
+      ['x'.repeat(9_000_000), 'end'],
+    ]) {
+      const { url, close } = await serve(parts);
+      expect((await (await fetch(url)).text()) === parts.join('')).toBe(true);
       await close();
     }
   });
 
   it('is no longer sent to somebody who left', async () => {
-    const { url, sent, close } = await serve('x'.repeat(60_000_000));
+    const { url, sent, close } = await serve(Array<string>(600).fill('x'.repeat(100_000)));
     const asked = request(url).end();
     asked.on('error', () => undefined);
     const [response] = (await once(asked, 'response')) as [NodeJS.ReadableStream];

@@ -3,34 +3,36 @@ import type { Response } from 'express';
 import { Breath } from './breath';
 
 /** Characters that are put into bytes at once. */
-const PART = 250_000;
+const AT_ONCE = 250_000;
 
 /**
- * Sends a text that may be long without holding everybody else up. It has no tag of its content: that is of no use to
- * whoever asks a question, and takes longer the more there is.
+ * Sends what may be long without holding everybody else up. It has no tag of its content: that is of no use to whoever
+ * asks a question, and takes longer the more there is.
  */
-export async function sendInParts(response: Response, text: string): Promise<void> {
-  if (text.length <= PART) {
-    response.end(text);
+export async function sendInParts(response: Response, parts: readonly string[]): Promise<void> {
+  if (sizeOf(parts) <= AT_ONCE) {
+    response.end(parts.join(''));
     return;
   }
   try {
-    await pipeline(partsOf(text), response);
+    await pipeline(together(parts), response);
   } catch (problem) {
     // Whoever asked has left.
     if (!response.destroyed) throw problem;
   }
 }
 
-async function* partsOf(text: string): AsyncGenerator<string> {
+const sizeOf = (parts: readonly string[]): number => parts.reduce((sum, { length }) => sum + length, 0);
+
+async function* together(parts: readonly string[]): AsyncGenerator<string> {
   const breath = new Breath();
-  for (let from = 0, to; from < text.length; from = to) {
-    to = from + PART;
-    // A character of two halves stays whole.
-    if (isFirstHalf(text.charCodeAt(to - 1))) to += 1;
-    yield text.slice(from, to);
+  let open = '';
+  for (const part of parts) {
+    open += part;
+    if (open.length < AT_ONCE) continue;
+    yield open;
+    open = '';
     await breath.take();
   }
+  yield open;
 }
-
-const isFirstHalf = (code: number): boolean => code >= 0xd800 && code < 0xdc00;

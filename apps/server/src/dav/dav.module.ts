@@ -73,9 +73,9 @@ class DavController {
     const body = typeof request.body === 'string' ? request.body : '';
     const only = { match: request.get('If-Match'), noneMatch: request.get('If-None-Match') };
     const { user, write } = asking;
-    const xml = (status: number, text: string) => {
+    const xml = (status: number, parts: readonly string[]) => {
       response.status(status).type('application/xml; charset=utf-8');
-      return sendInParts(response, text);
+      return sendInParts(response, parts);
     };
     switch (request.method) {
       case 'OPTIONS':
@@ -86,9 +86,9 @@ class DavController {
         return xml(207, await this.dav.propfind(asking, path, request.get('Depth') ?? 'infinity', await this.question(body)));
       case 'REPORT': {
         // A report is about what it is asked at, where it says nothing else (RFC 3253, 3.6).
-        const { type, text } = await this.reports.report(asking, path, request.get('Depth') ?? '0', await this.question(body));
+        const { type, parts } = await this.reports.report(asking, path, request.get('Depth') ?? '0', await this.question(body));
         response.status(type.startsWith('text/calendar') ? 200 : 207).type(type);
-        return sendInParts(response, text);
+        return sendInParts(response, parts);
       }
       case 'GET':
       case 'HEAD': {

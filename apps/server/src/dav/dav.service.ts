@@ -20,7 +20,7 @@ export class DavService {
   ) {}
 
   /** @throws DavError */
-  async propfind(asking: Asking, path: string, depth: string, body: XmlElement | null): Promise<string> {
+  async propfind(asking: Asking, path: string, depth: string, body: XmlElement | null): Promise<readonly string[]> {
     if (depth !== '0' && depth !== '1') throw new DavError(403, d('propfind-finite-depth'), 'Ask with a depth of 0 or 1.');
     const asked = askedIn(body);
     const { user, write } = asking;

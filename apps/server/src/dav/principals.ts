@@ -5,15 +5,17 @@ import { PRINCIPAL, placeProperties } from './properties';
 import { DAV, child, d, documentOf, element, escaped, multistatus } from './xml';
 
 /** Answers what is asked about who there is (RFC 3744, 9): whoever asks, and nobody else. @returns null: it is something else */
-export function principalReport(user: User, write: boolean, path: string, body: XmlElement): string | null {
+export function principalReport(user: User, write: boolean, path: string, body: XmlElement): readonly string[] | null {
   if (body.ns !== DAV) return null;
   const self = () => answer(PRINCIPAL, placeProperties(PRINCIPAL, user, write), askedIn(body));
   switch (body.local) {
     case 'principal-search-property-set':
-      return documentOf(
-        'principal-search-property-set',
-        d('principal-search-property', d('prop', d('displayname')) + d('description', 'Name')),
-      );
+      return [
+        documentOf(
+          'principal-search-property-set',
+          d('principal-search-property', d('prop', d('displayname')) + d('description', 'Name')),
+        ),
+      ];
     case 'principal-property-search':
       return multistatus(isMeant(user, body) ? [self()] : []);
     case 'principal-match':

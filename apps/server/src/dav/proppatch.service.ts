@@ -10,7 +10,7 @@ import { freeName } from '../lists/marks';
 import { Collections, type Collection } from './collections';
 import { DavError } from './dav-error';
 import { HOME, HUES, PRINCIPAL, ROOT } from './properties';
-import { APPLE, DAV, d, documentOf, element, escaped, href, nameOf, type Name } from './xml';
+import { APPLE, DAV, d, element, escaped, href, multistatus, nameOf, type Name } from './xml';
 
 const MOST_NAME = 80;
 
@@ -33,7 +33,7 @@ export class DavProppatch {
   ) {}
 
   /** @returns what became of each property: all of them are changed, or none @throws DavError */
-  async change(user: User, path: string, body: XmlElement | null): Promise<string> {
+  async change(user: User, path: string, body: XmlElement | null): Promise<readonly string[]> {
     const changes = changesIn(body);
     if (!changes.length) throw new DavError(400, '', 'Say which properties are to be changed.');
     const collection = [ROOT, PRINCIPAL, HOME].includes(path) ? null : await this.collectionAt(user, path);
@@ -57,7 +57,7 @@ export class DavProppatch {
           (at === REFUSED && problem ? d('responsedescription', escaped(problem)) : ''),
       ),
     );
-    return documentOf('multistatus', d('response', href(path) + stats.join('')));
+    return multistatus([d('response', href(path) + stats.join(''))]);
   }
 
   private async collectionAt(user: User, path: string): Promise<Collection | null> {

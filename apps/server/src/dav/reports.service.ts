@@ -12,7 +12,13 @@ import { encodedPath, nameIn, pathIn, pathOf } from './paths';
 import { principalReport } from './principals';
 import { resourceProperties } from './properties';
 import { DavSync } from './sync';
-import { CALDAV, DAV, child, d, documentOf, goneResponse, multistatus } from './xml';
+import { CALDAV, DAV, child, d, goneResponse, multistatus } from './xml';
+
+/** An answer in the order of its parts. */
+interface Report {
+  type: string;
+  parts: readonly string[];
+}
 
 /** What calendar programs ask for (RFC 4791, RFC 6578). */
 @Injectable()
@@ -23,14 +29,14 @@ export class DavReports {
   ) {}
 
   /** @throws DavError */
-  async report(asking: Asking, path: string, depth: string, body: XmlElement | null): Promise<{ type: string; text: string }> {
+  async report(asking: Asking, path: string, depth: string, body: XmlElement | null): Promise<Report> {
     if (!body) throw new DavError(400, '', 'Say which report is asked for.');
     const about = principalReport(asking.user, asking.write, path, body);
-    if (about !== null) return { type: 'application/xml; charset=utf-8', text: about };
+    if (about !== null) return { type: 'application/xml; charset=utf-8', parts: about };
     const { collection, name } = await this.collections.at(asking.user, path);
     const asked = askedIn(body);
     const { ns, local } = body;
-    const xml = (text: string) => ({ type: 'application/xml; charset=utf-8', text });
+    const xml = (parts: readonly string[]) => ({ type: 'application/xml; charset=utf-8', parts });
     if (ns === CALDAV && local === 'calendar-query') {
       const filter = new Filter(child(body, CALDAV, 'filter'), asking.user.zone);
       const only = name === null ? null : await this.collections.present(asking.user, collection, name);
@@ -40,7 +46,7 @@ export class DavReports {
     if (name !== null) throw new DavError(403, d('supported-report'), 'This report is asked for at a calendar or list.');
     if (ns === DAV && local === 'sync-collection') return xml(await this.changes(asking, collection, body, asked));
     if (ns === CALDAV && local === 'free-busy-query')
-      return { type: 'text/calendar; charset=utf-8', text: await this.freeBusy(asking.user, collection, body) };
+      return { type: 'text/calendar; charset=utf-8', parts: [await this.freeBusy(asking.user, collection, body)] };
     throw new DavError(403, d('supported-report'), 'This report is not known here.');
   }
 
@@ -62,7 +68,7 @@ export class DavReports {
     collection: Collection,
     { depth, only, filter }: { depth: string; only: Resource | null; filter: Filter },
     asked: Asked,
-  ): Promise<string> {
+  ): Promise<readonly string[]> {
     const { user } = asking;
     const answers = new Answers();
     const pages = only ? [[only]] : depth === '0' ? [] : this.collections.resources(user, collection);
@@ -77,7 +83,7 @@ export class DavReports {
   }
 
   /** Each address is answered once, however often it is asked for. */
-  private async multiget(asking: Asking, collection: Collection, body: XmlElement, asked: Asked): Promise<string> {
+  private async multiget(asking: Asking, collection: Collection, body: XmlElement, asked: Asked): Promise<readonly string[]> {
     const paths = new Set(childrenOf(body, DAV, 'href').map(({ text }) => encodedPath(pathIn(text))));
     const names = new Map(
       [...paths].flatMap((path) => nameIn(collection, path)).map((name) => [pathOf(collection, { name }), name]),
@@ -92,7 +98,7 @@ export class DavReports {
     return multistatus(answers.all);
   }
 
-  private async changes(asking: Asking, collection: Collection, body: XmlElement, asked: Asked): Promise<string> {
+  private async changes(asking: Asking, collection: Collection, body: XmlElement, asked: Asked): Promise<readonly string[]> {
     const { user } = asking;
     const since = child(body, DAV, 'sync-token')?.text.trim() ?? '';
     // The state is read before what is in it: what changes in between is told once more.
@@ -105,7 +111,7 @@ export class DavReports {
     const missing = left
       .filter((name) => !still.has(name))
       .map((name) => goneResponse(collection.path + encodeURIComponent(name)));
-    return documentOf('multistatus', [...answers, ...missing].join('') + d('sync-token', token));
+    return multistatus([...answers, ...missing, d('sync-token', token)]);
   }
 
   /** Busy time of a calendar, without what it is (RFC 4791, 7.10): of two years at most, which the answer says. */

@@ -46,10 +46,16 @@ const declared = Object.entries(PREFIXES)
   .join('');
 
 /** A whole document. */
-export const documentOf = (local: string, inner: string): string =>
-  `<?xml version="1.0" encoding="utf-8"?>\n<d:${local}${declared}>${inner}</d:${local}>\n`;
+export const documentOf = (local: string, inner: string): string => inParts(local, [inner]).join('');
 
-export const multistatus = (responses: readonly string[]): string => documentOf('multistatus', responses.join(''));
+/** A document in the order of its parts: there may be very many. */
+const inParts = (local: string, inner: readonly string[]): readonly string[] => [
+  `<?xml version="1.0" encoding="utf-8"?>\n<d:${local}${declared}>`,
+  ...inner,
+  `</d:${local}>\n`,
+];
+
+export const multistatus = (responses: readonly string[]): readonly string[] => inParts('multistatus', responses);
 
 /** One response of a multistatus (RFC 4918, 9.2.1): what was found of a resource, and what it has not. */
 export function responseOf(path: string, found: readonly string[], missing: readonly Name[]): string {
