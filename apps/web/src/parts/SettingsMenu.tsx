@@ -10,6 +10,7 @@ import { useSources } from '../data/sources';
 import { useSettings, type Theme } from '../state/settings';
 import { PASS_NAMES } from '../passes/due';
 import { CommandItem } from './CommandItem';
+import { forgetKept } from '../state/kept';
 
 const PASSES = Object.keys(PASS_NAMES) as PassKind[];
 const THEMES: [Theme, string][] = [
@@ -68,6 +69,7 @@ export function SettingsMenu({ me, openHelp }: { me: Me; openHelp: () => void })
             className={item}
             onSelect={() =>
               void remove('/session')
+                .then(forgetKept)
                 .then(() => client.clear())
                 .then(() => window.location.assign('/'))
             }

@@ -8,7 +8,7 @@ import { Key } from '../parts/signs';
 import { useDays } from '../data/queries';
 import { breakDown } from '../data/thingActions';
 import { button, primary } from '../places/sources/common';
-import { useDraft } from '../sheets/drafts';
+import { useDraft, useLongDraft } from '../sheets/drafts';
 import { focusItem } from './Items';
 
 interface Row {
@@ -42,7 +42,7 @@ const rowsOf = (text: string | null): Row[] => {
 /** Turns a task into steps, each with its estimate; the first gets its time. What is written survives a reload. */
 export function BreakDown({ me, today, task, change, close }: BreakDownProps): ReactNode {
   const frame = useRef<HTMLFormElement>(null);
-  const [text, write] = useDraft(`break-${task.id}`);
+  const [text, write] = useLongDraft(`break-${task.id}`);
   const [without, setWithout] = useDraft(`break-time-${task.id}`);
   const days = useDays(today, AHEAD).data;
   const [wrong, setWrong] = useState('');

@@ -7,6 +7,7 @@ import { copyEvent, takeEvent } from '../data/calendarActions';
 import { useCalendars } from '../data/queries';
 import { button } from '../places/sources/common';
 import { minutesUntil, sayDates, type EventSaying } from './eventParts';
+import { useLongDraft } from './drafts';
 import { EventBeside } from './EventBeside';
 import { EventCost, costOf } from './EventCost';
 import { EventGuests } from './EventGuests';
@@ -198,10 +199,15 @@ function TakeOut({
   close: () => void;
 }): ReactNode {
   const [asking, setAsking] = useState(false);
-  const [note, setNote] = useState('');
+  const [written, setNote] = useLongDraft(`off-note-${event.id}`);
+  const note = written ?? '';
   const take = (tell?: string) => {
     const which = event.occurrence ? { occurrence: event.occurrence, scope } : {};
-    void takeEvent(event.id, { ...which, ...(tell === undefined ? {} : { tell }) }).then((done) => done && close());
+    void takeEvent(event.id, { ...which, ...(tell === undefined ? {} : { tell }) }).then((done) => {
+      if (!done) return;
+      setNote(null);
+      close();
+    });
   };
   return (
     <div className="mt-2 text-xs">

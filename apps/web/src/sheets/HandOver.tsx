@@ -7,14 +7,14 @@ import { handOver } from '../data/thingActions';
 import { KEYS, keyName } from '../keys';
 import { Key } from '../parts/signs';
 import { button, primary } from '../places/sources/common';
-import { useDraft } from './drafts';
+import { useDraft, useLongDraft } from './drafts';
 import { MailForm } from './MailForm';
 
 /** Hands a task over to somebody else: who it is, and the mail that asks them. What is written survives a reload. */
 export function HandOver({ task }: { task: TaskFull }): ReactNode {
   const { state } = useLocation() as { state: { handOver?: boolean } | null };
   const [who, setWho] = useDraft(`hand-over-${task.id}`);
-  const [text, write] = useDraft(`hand-over-text-${task.id}`);
+  const [text, write] = useLongDraft(`hand-over-text-${task.id}`);
   const [mail, setMail] = useState<Nudge | null>(null);
   const [wrong, setWrong] = useState('');
   const people = usePeople().data ?? [];

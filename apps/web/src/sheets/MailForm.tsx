@@ -12,12 +12,14 @@ interface MailFormProps {
   first: () => 'text' | 'send' | null;
   /** @returns something where it was taken */
   send: (text: string) => Promise<unknown>;
-  /** Sent, or not wanted any more. */
+  /** Sent, or thrown away. */
   leave: () => void;
+  /** Closed where it stands on no sheet; what is written stays. */
+  close?: () => void;
 }
 
 /** A mail that is written on a sheet: sent with Ctrl and Enter, Escape goes back to the sheet. */
-export function MailForm({ label, says, text, write, first, send, leave }: MailFormProps): ReactNode {
+export function MailForm({ label, says, text, write, first, send, leave, close = leave }: MailFormProps): ReactNode {
   const [wrong, setWrong] = useState('');
   const area = useRef<HTMLTextAreaElement>(null);
   const submit = useRef<HTMLButtonElement>(null);
@@ -48,7 +50,7 @@ export function MailForm({ label, says, text, write, first, send, leave }: MailF
         else if (event.key === 'Escape') {
           const sheet = event.currentTarget.closest<HTMLElement>('[data-sheet]');
           if (sheet) sheet.focus();
-          else leave();
+          else close();
         } else return;
         event.preventDefault();
         event.stopPropagation();
@@ -76,7 +78,7 @@ export function MailForm({ label, says, text, write, first, send, leave }: MailF
           Send
         </button>
         <button type="button" className={button} onClick={leave}>
-          Leave it
+          Throw it away
         </button>
         <span className="text-soft">Undo holds it back for 20 seconds.</span>
       </div>

@@ -7,7 +7,7 @@ import { useIncoming } from '../data/queries';
 import { KEYS, keyName } from '../keys';
 import { Key } from '../parts/signs';
 import { marksOf, piecesOf } from '../parts/marks';
-import { useDraft } from './drafts';
+import { useLongDraft } from './drafts';
 import { MailForm } from './MailForm';
 import { NameOf } from './NameOf';
 import { useOpenTask } from './open';
@@ -92,7 +92,7 @@ function Message({ incoming, today }: { incoming: IncomingFull; today: string })
 }
 
 function Reply({ incoming }: { incoming: IncomingFull }): ReactNode {
-  const [text, write] = useDraft(`reply-${incoming.id}`);
+  const [text, write] = useLongDraft(`reply-${incoming.id}`);
   const asked = useRef(false);
   const to = incoming.sender.name || incoming.sender.address;
   if (text === null)

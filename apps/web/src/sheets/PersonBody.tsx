@@ -7,7 +7,7 @@ import { usePeople } from '../data/queries';
 import { button, quiet } from '../places/sources/common';
 import { KEYS, keyName } from '../keys';
 import { Key } from '../parts/signs';
-import { useDraft } from './drafts';
+import { useLongDraft } from './drafts';
 import { useOpenTask } from './open';
 import { SaidPart, SaidText } from './SaidPart';
 import { WriteTo } from './WriteTo';
@@ -16,7 +16,7 @@ const several = (text: string) => text.split(/[,;\s]+/).filter(Boolean);
 
 /** Who it is in a sentence, what is open with them, a note, and everything that was. */
 export function PersonBody({ person, today, close }: { person: PersonFull; today: string; close: () => void }): ReactNode {
-  const [draft, write] = useDraft(`mail to ${person.id}`);
+  const [draft, write] = useLongDraft(`mail to ${person.id}`);
   const [writing, setWriting] = useState(draft !== null);
   const change = (fields: PersonChange) => changePerson(person.id, { ...fields, version: person.version });
   const parts = [
@@ -71,6 +71,10 @@ export function PersonBody({ person, today, close }: { person: PersonFull; today
           person={person}
           draft={draft}
           write={write}
+          close={() => {
+            setWriting(false);
+            document.getElementById('write-to-person')?.focus();
+          }}
           done={() => {
             write(null);
             setWriting(false);

@@ -1,6 +1,7 @@
 import type { EventChange, EventFull } from '@corvun/contract';
 import { count, sayMoment } from '@corvun/core';
-import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { useEffect, useRef, type ReactNode } from 'react';
+import { useLongDraft } from './drafts';
 
 interface TellProps {
   event: EventFull;
@@ -10,9 +11,13 @@ interface TellProps {
   forget: () => void;
 }
 
+/** Where the note is kept while it is written. */
+export const noteKey = (id: string): string => `tell-note-${id}`;
+
 /** Asked before a change that others would have to hear of is kept. */
 export function TellFirst({ event, change, today, answer, forget }: TellProps): ReactNode {
-  const [note, setNote] = useState('');
+  const [written, setNote] = useLongDraft(noteKey(event.id));
+  const note = written ?? '';
   const frame = useRef<HTMLDivElement>(null);
   useEffect(() => frame.current?.querySelector('textarea')?.focus(), []);
   const guests = change.guests ?? event.guests.filter((guest) => guest.address && !guest.you).map((guest) => guest.address);

@@ -7,7 +7,7 @@ import { changeTask, remindThem } from '../data/thingActions';
 import { KEYS, keyName } from '../keys';
 import { Key } from '../parts/signs';
 import { button } from '../places/sources/common';
-import { useDraft } from './drafts';
+import { useLongDraft } from './drafts';
 import { MailForm } from './MailForm';
 
 /** Whom a task waits on: they can be asked once more; or which message answered. */
@@ -55,7 +55,7 @@ interface RemindProps {
 /** Asks somebody once more: a mail is drafted, and sent with one more key. */
 export function Remind({ id, who, begins: atOnce = false, left }: RemindProps): ReactNode {
   const { state } = useLocation() as { state: { remind?: boolean } | null };
-  const [text, write] = useDraft(`remind-${id}`);
+  const [text, write] = useLongDraft(`remind-${id}`);
   const [mail, setMail] = useState<Nudge | null>(null);
   const [wrong, setWrong] = useState('');
   const ask = async () => {
@@ -80,9 +80,12 @@ export function Remind({ id, who, begins: atOnce = false, left }: RemindProps): 
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, []);
   const close = () => {
-    write(null);
     setMail(null);
     left?.();
+  };
+  const leave = () => {
+    write(null);
+    close();
   };
   if (!mail || text === null)
     return (
@@ -109,7 +112,8 @@ export function Remind({ id, who, begins: atOnce = false, left }: RemindProps): 
       // It is drafted: to send it is one more key.
       first={() => 'send'}
       send={(written) => remindThem(id, written)}
-      leave={close}
+      leave={leave}
+      close={close}
     />
   );
 }

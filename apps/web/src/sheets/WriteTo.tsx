@@ -8,13 +8,16 @@ interface WriteToProps {
   /** What is written already: the subject in the first line. */
   draft: string | null;
   write: (text: string | null) => void;
+  /** Closed: what is written stays. */
+  close: () => void;
+  /** Sent, or thrown away. */
   done: () => void;
 }
 
 const field = 'block w-full border border-soft bg-card px-2 py-1 text-sm text-ink';
 
-/** A mail to somebody, written on their card; what is written survives a reload. */
-export function WriteTo({ person, draft, write, done }: WriteToProps): ReactNode {
+/** A mail to somebody, written on their card; what is written stays until it is sent. */
+export function WriteTo({ person, draft, write, close, done }: WriteToProps): ReactNode {
   const [subject = '', ...rest] = (draft ?? '').split('\n');
   const text = rest.join('\n');
   const all = [person.address, ...person.addresses].filter(Boolean);
@@ -37,7 +40,7 @@ export function WriteTo({ person, draft, write, done }: WriteToProps): ReactNode
         if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) void send(event);
         if (event.key !== 'Escape') return;
         event.stopPropagation();
-        done();
+        close();
       }}
     >
       {all.length > 1 && (
@@ -78,7 +81,7 @@ export function WriteTo({ person, draft, write, done }: WriteToProps): ReactNode
           Send
         </button>
         <button type="button" className={button} onClick={done}>
-          Leave it
+          Throw it away
         </button>
       </div>
     </form>

@@ -1,6 +1,7 @@
 import { useEffect } from 'react';
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
+import { keptHere } from '../state/kept';
 
 interface Written {
   texts: Record<string, string>;
@@ -26,6 +27,24 @@ export const useWritten = create<Written>()(
 export function useDraft(key: string): [text: string | null, write: (text: string | null) => void] {
   const text = useWritten((state) => state.texts[key] ?? null);
   const write = useWritten((state) => state.write);
+  return [text, (next) => write(key, next)];
+}
+
+const letters = keptHere<string>('text');
+
+/** What is being written into fields of more than a line. */
+export const useLetters = create<Written>()((set) => ({
+  texts: letters.all(),
+  write: (key, text) => {
+    letters.put(key, text);
+    set(({ texts: { [key]: _old, ...others } }) => ({ texts: text === null ? others : { ...others, [key]: text } }));
+  },
+}));
+
+/** As `useDraft`, for a field of more than a line: its text stays until it is sent, saved or thrown away, also without its window. */
+export function useLongDraft(key: string): [text: string | null, write: (text: string | null) => void] {
+  const text = useLetters((state) => state.texts[key] ?? null);
+  const write = useLetters((state) => state.write);
   return [text, (next) => write(key, next)];
 }
 

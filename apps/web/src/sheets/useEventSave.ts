@@ -3,6 +3,8 @@ import { useState } from 'react';
 import { changeEvent } from '../data/calendarActions';
 import { firstReminderSet } from '../reminders/notify';
 import { usePlanning, type Scope } from '../places/plan/planning';
+import { useLetters } from './drafts';
+import { noteKey } from './TellFirst';
 
 export interface EventSaving {
   save: (change: EventChange) => Promise<boolean>;
@@ -32,6 +34,10 @@ export function useEventSave(event: EventFull, replace: (id: string, date: strin
     if (answer.id !== event.id || answer.occurrence !== event.occurrence) replace(answer.id, answer.occurrence);
     return true;
   };
+  const forget = () => {
+    setWaiting(null);
+    useLetters.getState().write(noteKey(event.id), null);
+  };
   return {
     save: async (change) => {
       if (!Object.keys(change).length) return true;
@@ -45,9 +51,9 @@ export function useEventSave(event: EventFull, replace: (id: string, date: strin
     waiting,
     answer: (tell) => {
       if (!waiting) return;
-      void send(waiting, tell).then((kept) => kept && setWaiting(null));
+      void send(waiting, tell).then((kept) => kept && forget());
     },
-    forget: () => setWaiting(null),
+    forget,
   };
 }
 

@@ -2,7 +2,7 @@ import { SCALE, wrongAnswer, type AnswerValue, type CheckInAnswers, type Questio
 import { useState, type ReactNode } from 'react';
 import { saysWrong } from '../../data/api';
 import { answerCheckIn, leaveOutCheckIn } from '../../data/lookback';
-import { useDraft } from '../../sheets/drafts';
+import { useLongDraft } from '../../sheets/drafts';
 import { button, primary } from '../sources/common';
 
 type Given = Record<string, AnswerValue>;
@@ -20,7 +20,7 @@ interface AnswerFormProps {
 
 /** The questions of a check-in, to be answered for a day; what is written survives a reload. */
 export function AnswerForm({ id, day, questions, before, close }: AnswerFormProps): ReactNode {
-  const [draft, write] = useDraft(`answer-${id}-${day}`);
+  const [draft, write] = useLongDraft(`answer-${id}-${day}`);
   const [wrong, setWrong] = useState<Record<string, string>>({});
   const first = Object.fromEntries((before ?? []).map(({ question, value }) => [question.id, value]));
   const given: Given = draft === null ? first : (JSON.parse(draft) as Given);

@@ -8,7 +8,7 @@ import { KEYS, keyName } from '../../keys';
 import { Failed, Waiting } from '../../parts/states';
 import { useKeys } from '../../parts/useKeys';
 import { serverNow } from '../../parts/useNow';
-import { useDraft } from '../../sheets/drafts';
+import { useLongDraft } from '../../sheets/drafts';
 import { button } from '../sources/common';
 import { DaySide } from './DaySide';
 import { LogRow } from './LogRow';
@@ -123,7 +123,7 @@ function Rows({ me, entries, label }: { me: Me; entries: readonly LogEntryInfo[]
 
 /** A line of one's own. */
 function NewLine({ day, today, zone }: { day: string; today: string; zone: string }): ReactNode {
-  const [text, write] = useDraft(`log-line-${day}`);
+  const [text, write] = useLongDraft(`log-line-${day}`);
   const [missing, setMissing] = useState(false);
   const field = useRef<HTMLTextAreaElement>(null);
   const submit = async (event?: FormEvent) => {

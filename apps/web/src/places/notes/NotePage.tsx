@@ -1,20 +1,19 @@
 import type { Me, NoteInfo } from '@corvun/contract';
 import { dayOf, plainSubject, sayDay, saySize, sayTime } from '@corvun/core';
 import { FileText } from 'lucide-react';
-import { useEffect, useRef, useState, type ReactNode } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { useEffect, useMemo, useRef, type ReactNode } from 'react';
+import { Link, useLocation, useNavigate } from 'react-router';
 import { changeNote, removeNote } from '../../data/thingActions';
 import { KEYS, keyName } from '../../keys';
 import { Key } from '../../parts/signs';
 import { useKeys } from '../../parts/useKeys';
 import { Markdown } from '../../parts/Markdown';
+import { useLongDraft } from '../../sheets/drafts';
 import { useOpenEvent } from '../../sheets/open';
 
 type Meeting = NonNullable<NoteInfo['meeting']>;
 
 const button = 'border border-ink px-3 py-1 hover:bg-paper';
-const draftKey = (id: string) => `corvun-note-${id}`;
-
 interface Draft {
   title: string;
   text: string;
@@ -22,9 +21,11 @@ interface Draft {
   version: number;
 }
 
-function keptDraft(id: string): Draft | null {
+export const draftKey = (id: string) => `note-${id}`;
+
+function draftIn(text: string | null): Draft | null {
   try {
-    return JSON.parse(window.sessionStorage.getItem(draftKey(id)) ?? 'null') as Draft | null;
+    return JSON.parse(text ?? 'null') as Draft | null;
   } catch {
     return null;
   }
@@ -33,18 +34,26 @@ function keptDraft(id: string): Draft | null {
 /** One page: read, or written in; and what it was written from. */
 export function NotePage({ me, today, note }: { me: Me; today: string; note: NoteInfo }): ReactNode {
   const navigate = useNavigate();
-  const [draft, setDraft] = useState<Draft | null>(() => keptDraft(note.id));
+  const [written, write] = useLongDraft(draftKey(note.id));
+  const draft = useMemo(() => draftIn(written), [written]);
+  const setDraft = (next: Draft | null) => write(next && JSON.stringify(next));
   const area = useRef<HTMLTextAreaElement>(null);
   const isOpen = draft !== null;
-  useEffect(() => {
-    if (draft) window.sessionStorage.setItem(draftKey(note.id), JSON.stringify(draft));
-    else window.sessionStorage.removeItem(draftKey(note.id));
-  }, [draft, note.id]);
   useEffect(() => {
     if (isOpen) area.current?.focus();
   }, [isOpen]);
   const begin = () => setDraft({ title: note.title, text: note.text, version: note.version });
   useKeys({ [KEYS.notes.name]: begin });
+  const { state } = useLocation() as { state: { write?: boolean } | null };
+  const isNew = state?.write === true;
+  useEffect(() => {
+    if (!isNew) return;
+    if (!isOpen) begin();
+    // A reload does not begin it anew.
+    void navigate('.', { replace: true });
+    // Only as it is opened.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, []);
   const keep = async () => {
     if (!draft?.title.trim()) return;
     const done = await changeNote(note.id, { title: draft.title.trim(), text: draft.text, version: draft.version });
@@ -61,6 +70,7 @@ export function NotePage({ me, today, note }: { me: Me; today: string; note: Not
         }}
         onKeyDown={(event) => {
           if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) void keep();
+          if (event.key === 'Escape') document.getElementById('place')?.focus();
         }}
       >
         <label className="text-xs text-soft">
@@ -94,9 +104,9 @@ export function NotePage({ me, today, note }: { me: Me; today: string; note: Not
             Keep it
           </button>
           <button type="button" className={button} onClick={() => setDraft(null)}>
-            Leave it as it was
+            Throw it away
           </button>
-          <span className="self-center text-xs text-soft">Ctrl and Enter keep it.</span>
+          <span className="self-center text-xs text-soft">Ctrl and Enter keep it; Esc only leaves the field.</span>
         </div>
       </form>
     );

@@ -1,6 +1,6 @@
 import type { Me, NoteLine } from '@corvun/contract';
 import { count, dayOf, sayDay } from '@corvun/core';
-import { useRef, useState, type FormEvent, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type FormEvent, type ReactNode } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { addNote } from '../../data/thingActions';
 import { useNote, useNotes } from '../../data/queries';
@@ -8,7 +8,10 @@ import { KEYS } from '../../keys';
 import { Empty, Failed, Waiting } from '../../parts/states';
 import { useKeys } from '../../parts/useKeys';
 import { useNow } from '../../parts/useNow';
-import { NotePage } from './NotePage';
+import { useLetters } from '../../sheets/drafts';
+import { NotePage, draftKey } from './NotePage';
+
+let lastOpen: string | null = null;
 
 /** Pages of notes: the table of contents, and one page. */
 export function NotesPlace({ me }: { me: Me }): ReactNode {
@@ -17,7 +20,12 @@ export function NotesPlace({ me }: { me: Me }): ReactNode {
   const today = dayOf(useNow(), me.zone);
   const notes = useNotes();
   const all = notes.data ?? [];
-  const chosen = id ?? all[0]?.id ?? null;
+  // One comes back to the page one was on.
+  const before = all.find((one) => one.id === lastOpen)?.id;
+  const chosen = id ?? before ?? all[0]?.id ?? null;
+  useEffect(() => {
+    lastOpen = chosen ?? lastOpen;
+  }, [chosen]);
   const note = useNote(chosen);
   const step = (by: number) => {
     const at = all.findIndex((one) => one.id === chosen);
@@ -56,6 +64,8 @@ export function NotesPlace({ me }: { me: Me }): ReactNode {
 }
 
 function Contents({ all, chosen, today }: { all: NoteLine[]; chosen: string | null; today: string }): ReactNode {
+  const texts = useLetters((state) => state.texts);
+  const begun = new Set(all.flatMap(({ id }) => (texts[draftKey(id)] === undefined ? [] : id)));
   return (
     <ul>
       {all.map((note) => (
@@ -69,6 +79,7 @@ function Contents({ all, chosen, today }: { all: NoteLine[]; chosen: string | nu
             <span className="block text-xs text-soft">
               {sayDay(note.changed.slice(0, 10), today)}
               {note.origins ? ` · from ${count(note.origins, 'message')}` : ''}
+              {begun.has(note.id) && <span className="text-teal"> · being written</span>}
             </span>
           </Link>
         </li>
@@ -91,7 +102,7 @@ function NewNote(): ReactNode {
     const made = await addNote(title.trim());
     if (!made) return undefined;
     setTitle('');
-    return void navigate(`/notes/${made.id}`);
+    return void navigate(`/notes/${made.id}`, { state: { write: true } });
   };
   return (
     <form onSubmit={(event) => void submit(event)} className="px-4 py-3" noValidate>

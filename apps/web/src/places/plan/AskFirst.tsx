@@ -4,6 +4,7 @@ import { useState, type ReactNode } from 'react';
 import { useEvent } from '../../data/calendarActions';
 import { place, takeAway } from './moves';
 import { entryKey, focusEntry, usePlanning, type Asked, type Scope } from './planning';
+import { useLongDraft } from '../../sheets/drafts';
 import { ScopeChoice } from '../../sheets/ScopeChoice';
 
 /** Asked in place before an entry goes elsewhere or away: how much of a series is meant, and whether its guests are told. */
@@ -11,15 +12,17 @@ export function AskFirst({ me, asked: { entry, target } }: { me: Me; asked: Aske
   const { scope, choose } = usePlanning();
   const event = useEvent(entry.id, entry.occurrence);
   const [telling, setTelling] = useState(entry.guests > 0);
-  const [note, setNote] = useState('');
+  const [written, setNote] = useLongDraft(`move-note-${entry.id}`);
+  const note = written ?? '';
   const go = () => {
     usePlanning.setState({ asked: null, focus: target && entryKey(entry) });
     const answered = {
       ...(entry.occurrence ? { scope } : {}),
       ...(entry.guests && telling ? { tell: note } : {}),
     };
-    if (target) void place(entry, target, me.zone, answered);
-    else void takeAway(entry, answered);
+    const going = target ? place(entry, target, me.zone, answered) : takeAway(entry, answered);
+    // A note to a change that was refused stays for the next try.
+    void going.then((done) => done && setNote(null));
   };
   return (
     <form

@@ -2,7 +2,7 @@ import type { DeadlineRisk, Me, RiskMends } from '@corvun/contract';
 import { dayOf, sayDay, sayMinutes, sayMoment, sayTime } from '@corvun/core';
 import type { ReactNode } from 'react';
 import { changeTask } from '../../data/thingActions';
-import { useWritten } from '../../sheets/drafts';
+import { useLetters } from '../../sheets/drafts';
 import { useHandOver, useOpenTask } from '../../sheets/open';
 import { moveAfter } from './moves';
 
@@ -52,7 +52,7 @@ function Mending({ risk, mends, me, today, close }: MendingProps): ReactNode {
   const left = risk.minutes - shorten;
   const ask = (by: string) => {
     close();
-    useWritten
+    useLetters
       .getState()
       .write(
         `reply-${risk.incomingId}`,

@@ -3,7 +3,7 @@ import { readSites } from '@corvun/core';
 import { useState, type ReactNode } from 'react';
 import { saysWrong } from '../../data/api';
 import { changeBlock } from '../../data/calendarActions';
-import { useDraft } from '../../sheets/drafts';
+import { useLongDraft } from '../../sheets/drafts';
 import { leave } from './AskFirst';
 
 const choice = 'flex min-h-6 items-baseline gap-2';
@@ -11,7 +11,7 @@ const choice = 'flex min-h-6 items-baseline gap-2';
 /** Which sites are held back in a quiet time: those that always are, or its own. */
 export function SitesOf({ me, entry }: { me: Me; entry: AgendaEntry }): ReactNode {
   const { sites } = me.settings.quiet;
-  const [draft, write] = useDraft(`sites-${entry.id}`);
+  const [draft, write] = useLongDraft(`sites-${entry.id}`);
   const [own, setOwn] = useState(draft !== null || entry.sites !== null);
   const [wrong, setWrong] = useState('');
   const text = draft ?? (entry.sites ?? sites).join('\n');

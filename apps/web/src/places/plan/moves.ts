@@ -86,38 +86,32 @@ export interface Answered {
   tell?: string;
 }
 
-/** Puts an entry there. */
+/** Puts an entry there. @returns something where that was done */
 export async function place(
   entry: AgendaEntry,
   { day, from, minutes, calendarId }: Target,
   zone: string,
   { scope, tell }: Answered = {},
-): Promise<void> {
+): Promise<unknown> {
   if (entry.kind === 'task') {
-    if (from !== null) await addBlock(entry.id, instantAt(day, from, zone), minutes);
-    else if (day !== entry.day) await changeTask(entry.id, { plannedDay: day });
-    return;
+    if (from !== null) return addBlock(entry.id, instantAt(day, from, zone), minutes);
+    return day === entry.day ? null : changeTask(entry.id, { plannedDay: day });
   }
   if (entry.kind === 'block') {
     // Over the head of a day: the task keeps the day and gives its time back.
-    if (from === null) {
-      if (entry.taskId) await removeBlock(entry.id, day === entry.day ? undefined : day);
-      return;
-    }
-    await changeBlock(entry.id, { start: instantAt(day, from, zone), minutes, version: entry.version });
-    return;
+    if (from === null) return entry.taskId ? removeBlock(entry.id, day === entry.day ? undefined : day) : null;
+    return changeBlock(entry.id, { start: instantAt(day, from, zone), minutes, version: entry.version });
   }
   const told = tell === undefined ? {} : { tell };
   const into = calendarId && calendarId !== entry.calendarId ? { calendarId } : {};
   const which = entry.occurrence ? { occurrence: entry.occurrence, scope: scope ?? 'this' } : { version: entry.version, ...into };
   if (entry.allDay) {
     const days = Math.round((Date.parse(entry.end ?? '') - Date.parse(entry.start ?? '')) / 86_400_000);
-    if (from === null) await changeEvent(entry.id, { start: day, minutes: days * 1440, ...which, ...told });
-    else await changeEvent(entry.id, { start: wallAt(day, from), minutes: 60, allDay: false, zone, ...which, ...told });
-    return;
+    if (from === null) return changeEvent(entry.id, { start: day, minutes: days * 1440, ...which, ...told });
+    return changeEvent(entry.id, { start: wallAt(day, from), minutes: 60, allDay: false, zone, ...which, ...told });
   }
-  if (from === null) await changeEvent(entry.id, { start: day, minutes: 1440, allDay: true, ...which, ...told });
-  else await changeEvent(entry.id, { start: instantAt(day, from, zone), minutes, ...which, ...told });
+  if (from === null) return changeEvent(entry.id, { start: day, minutes: 1440, allDay: true, ...which, ...told });
+  return changeEvent(entry.id, { start: instantAt(day, from, zone), minutes, ...which, ...told });
 }
 
 /** Minutes after midnight at which an entry begins; null where it has no time. */

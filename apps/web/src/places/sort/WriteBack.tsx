@@ -12,7 +12,7 @@ const EMPTY = { text: '', to: '' };
 /** Opens the reply or the forward below a mail. */
 export function openMail(id: string, kind: 'reply' | 'forward'): void {
   const { drafts, edit } = useDrafts.getState();
-  edit(id, { mail: { ...EMPTY, ...drafts[id]?.mail, kind } });
+  edit(id, { mail: { ...EMPTY, ...drafts[id]?.mail, kind, closed: false } });
 }
 
 /** Two minutes: a reply or a forward right below the mail. It is done with that, and the time spent is counted. */
@@ -21,7 +21,7 @@ export function WriteBack({ incoming, decide }: { incoming: IncomingFull; decide
   const edit = useDrafts((state) => state.edit);
   const [since] = useState(() => Date.now());
   const [wrong, setWrong] = useState('');
-  const kind = mail?.kind;
+  const kind = mail?.closed ? undefined : mail?.kind;
   useEffect(() => {
     const first = kind && document.getElementById(kind === 'reply' ? 'mail-text' : 'mail-to');
     if (!first) return;
@@ -29,7 +29,8 @@ export function WriteBack({ incoming, decide }: { incoming: IncomingFull; decide
     first.closest('form')?.scrollIntoView({ block: 'nearest' });
   }, [kind]);
   const to = incoming.sender.name || incoming.sender.address;
-  if (!mail)
+  if (!mail || mail.closed) {
+    const begun = mail?.text.trim() ? mail.kind : null;
     return (
       <div className="mx-8 mt-6 flex gap-2 text-xs max-md:mx-4">
         <button
@@ -37,17 +38,18 @@ export function WriteBack({ incoming, decide }: { incoming: IncomingFull; decide
           className="border border-ink px-3 py-1 hover:bg-paper"
           onClick={() => openMail(incoming.id, 'reply')}
         >
-          Reply <Key>{keyName(KEYS.sort.writeBack)}</Key>
+          {begun === 'reply' ? 'Go on with the reply' : 'Reply'} <Key>{keyName(KEYS.sort.writeBack)}</Key>
         </button>
         <button
           type="button"
           className="border border-ink px-3 py-1 hover:bg-paper"
           onClick={() => openMail(incoming.id, 'forward')}
         >
-          Give on <Key>{keyName(KEYS.sort.passOn)}</Key>
+          {begun === 'forward' ? 'Go on with giving it on' : 'Give on'} <Key>{keyName(KEYS.sort.passOn)}</Key>
         </button>
       </div>
     );
+  }
   const put = (change: Partial<typeof mail>) => edit(incoming.id, { mail: { ...mail, ...change } });
   const send = () => {
     if (kind === 'reply' && !mail.text.trim()) return setWrong('Write a line or two.');
@@ -71,7 +73,7 @@ export function WriteBack({ incoming, decide }: { incoming: IncomingFull; decide
       }}
       onKeyDown={(event) => {
         if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) send();
-        if (event.key === 'Escape') edit(incoming.id, { mail: null });
+        if (event.key === 'Escape') put({ closed: true });
       }}
     >
       {kind === 'forward' && (
@@ -109,7 +111,7 @@ export function WriteBack({ incoming, decide }: { incoming: IncomingFull; decide
           className="border border-ink px-3 py-1 text-xs hover:bg-card"
           onClick={() => edit(incoming.id, { mail: null })}
         >
-          Leave it
+          Throw it away
         </button>
       </div>
       <p className="mt-2 text-xs text-soft">

@@ -1,6 +1,6 @@
 import type { Destination } from '@corvun/core';
 import { create } from 'zustand';
-import { createJSONStorage, persist } from 'zustand/middleware';
+import { keptHere } from '../../state/kept';
 import type { DecisionDraft } from './proposal';
 
 /** The destination whose questions are open. */
@@ -17,19 +17,24 @@ interface DraftState {
   openBeforeItGoes: (id: string | null) => void;
 }
 
-/** Changes not decided yet, kept across a reload of this window. */
-export const useDrafts = create<DraftState>()(
-  persist(
-    (set) => ({
-      drafts: {},
-      panel: null,
-      beforeItGoes: null,
-      edit: (id, change) => set(({ drafts }) => ({ drafts: { ...drafts, [id]: { ...drafts[id], ...change } } })),
-      // The open panel stays: when this is called, it belongs to the next one already.
-      forget: (id) => set(({ drafts }) => ({ drafts: Object.fromEntries(Object.entries(drafts).filter(([key]) => key !== id)) })),
-      open: (panel) => set({ panel }),
-      openBeforeItGoes: (beforeItGoes) => set({ beforeItGoes }),
+const kept = keptHere<DecisionDraft>('decide');
+
+/** Changes not decided yet; they stay until it is decided. */
+export const useDrafts = create<DraftState>()((set) => ({
+  drafts: kept.all(),
+  panel: null,
+  beforeItGoes: null,
+  edit: (id, change) =>
+    set(({ drafts }) => {
+      const draft = { ...drafts[id], ...change };
+      kept.put(id, draft);
+      return { drafts: { ...drafts, [id]: draft } };
     }),
-    { name: 'corvun-decide', storage: createJSONStorage(() => window.sessionStorage), partialize: ({ drafts }) => ({ drafts }) },
-  ),
-);
+  // The open panel stays: when this is called, it belongs to the next one already.
+  forget: (id) => {
+    kept.put(id, null);
+    set(({ drafts: { [id]: _old, ...drafts } }) => ({ drafts }));
+  },
+  open: (panel) => set({ panel }),
+  openBeforeItGoes: (beforeItGoes) => set({ beforeItGoes }),
+}));

@@ -24,8 +24,8 @@ export interface DecisionDraft {
   handTo?: string;
   /** Other asks of the message that become tasks, too, by their number in it. */
   also?: Record<number, AlsoInput>;
-  /** A mail being written. */
-  mail?: { kind: 'reply' | 'forward'; text: string; to: string } | null;
+  /** A mail being written; one that is closed waits with its text to be gone on with. */
+  mail?: { kind: 'reply' | 'forward'; text: string; to: string; closed?: boolean } | null;
 }
 
 export interface Proposal {
