@@ -185,16 +185,18 @@ describe('hand over, person and done', () => {
     expect(await taskOf(id)).toMatchObject({ waitingOn: 'Jonas', deadline: '2026-08-07' });
   });
 
-  it('a new sender becomes a card, the next message shows it', async () => {
+  it('a new sender becomes a card, the next message shows it, and what they wrote waits', async () => {
     const [first, second] = [await arrive('Hello'), await arrive('Hello again')];
     expect((await full(second)).person).toBeNull();
     await decide(first, { to: 'person' });
-    expect((await full(first)).made).toMatchObject([{ kind: 'person', title: 'Ines Aalto' }]);
+    expect(await full(first)).toMatchObject({ state: 'waiting', person: { name: 'Ines Aalto' } });
     expect((await maren.get<object[]>('/people')).body).toMatchObject([
       { name: 'Ines Aalto', address: 'ines@aalto-timber.example' },
     ]);
     expect((await full(second)).person).toMatchObject({ name: 'Ines Aalto', messages: expect.any(Number) as number });
-    expect((await decide(second, { to: 'person' })).body.sentence).toMatch(/went to Ines Aalto, known already/);
+    expect((await decide(second, { to: 'person' })).body.sentence).toMatch(/is from Ines Aalto, known already/);
+    expect((await maren.post('/decisions/undo')).status).toBe(200);
+    expect(await full(second)).toMatchObject({ state: 'waiting', person: { name: 'Ines Aalto' } });
   });
 
   it('done counts its minutes', async () => {

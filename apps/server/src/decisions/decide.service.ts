@@ -60,6 +60,9 @@ export class DecideService {
           const outcome = await (ROUTES[input.to] as Route<typeof input.to>)(work, plan);
           if (makesTask(input))
             for (const more of input.also ?? []) outcome.made.push(await makeMore(work, { ...plan, input }, more, lists));
+          outcomes.push(outcome);
+          // To know who wrote says nothing about what they ask.
+          if (input.to === 'person') continue;
           const present = await work.find('incoming', row.id);
           await work.update('incoming', present, {
             state: 'decided',
@@ -67,7 +70,6 @@ export class DecideService {
             outcomeListId: plan.list?.id ?? null,
             decided: work.now,
           });
-          outcomes.push(outcome);
         }
         const one = outcomes[0];
         const first = rows[0];

@@ -5,7 +5,7 @@ import { personWith } from '../people/known';
 import { nameAndAddress } from '../events/guests';
 import type { Outcome, Plan } from './plan';
 
-/** Files an incoming with its sender: the card that is there, found by address, or a new one. */
+/** Keeps who wrote: the card that is there, found by address, or a new one. The message itself still waits. */
 export async function makePerson(work: Work, { user, incoming, input }: Plan<DecidePerson>): Promise<Outcome> {
   const given = input.with ? nameAndAddress(input.with) : { name: incoming.senderName, address: incoming.senderAddress };
   if (!given.name && !given.address) throw badField('with', 'Say who it is: the message has no sender.');
@@ -22,6 +22,6 @@ export async function makePerson(work: Work, { user, incoming, input }: Plan<Dec
     }));
   return {
     made: [{ kind: 'person', id: person.id, title: person.name }],
-    where: known ? `went to ${person.name}, known already` : `made ${person.name} known`,
+    where: known ? `is from ${person.name}, known already` : `made ${person.name} known; it waits still`,
   };
 }

@@ -90,7 +90,14 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
     return () => window.clearTimeout(timer);
   }, [index, lines]);
 
+  /** Those who wrote are kept; what they wrote waits on. */
+  const keepWhoWrote = async (of: readonly IncomingLine[]) => {
+    open(null);
+    await decide({ to: 'person', incoming: of.map((line) => line.id) });
+  };
+
   const decideTogether = async (input: Undecided) => {
+    if (input.to === 'person') return keepWhoWrote(together);
     const ids = together.map((line) => line.id);
     const rest = lines.filter((line) => !ids.includes(line.id));
     const last = lines.findIndex((line) => line.id === ids.at(-1));
@@ -107,6 +114,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
   const decideOn: Decide = useStable(async (input, of = current) => {
     if (together.length && of?.id === current?.id && !('mail' in input)) return decideTogether(input);
     if (!of || of.state === 'decided') return;
+    if (input.to === 'person') return keepWhoWrote([of]);
     const draft = useDrafts.getState().drafts[of.id];
     const proposal = proposalOf(of, draft);
     const at = lines.findIndex((line) => line.id === of.id);

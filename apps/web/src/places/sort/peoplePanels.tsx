@@ -94,13 +94,15 @@ export function PersonPanel({ incoming, decide }: { incoming: IncomingFull; deci
         <dd>{person ? `${count(person.messages, 'message')} from there` : 'not known yet'}</dd>
       </dl>
       {person && (
-        <button type="button" className="mt-2 block text-xs underline underline-offset-2" onClick={() => open(person.id)}>
+        <button type="button" autoFocus className={go} onClick={() => open(person.id)}>
           Open the card: what is open, and all that was
         </button>
       )}
-      <button type="button" autoFocus className={go} onClick={() => void decide({ to: 'person' })}>
-        {person ? `File it with ${person.name}` : 'Keep the sender as a person'}
-      </button>
+      {!person && (
+        <button type="button" autoFocus className={go} onClick={() => void decide({ to: 'person' })}>
+          Keep who wrote; the message waits
+        </button>
+      )}
     </div>
   );
 }
