@@ -106,6 +106,9 @@ describe('a tracker', () => {
     await look(id);
     const question = await asked(card?.subject ?? '');
     expect((await maren.get(`/incoming/${question.id}`)).body).toMatchObject({ conflict: { fields: [{ field: 'gone' }] } });
+    expect(question).toMatchObject({ twoVersions: true, suggestion: null });
+    const second = await maren.post<{ code: string }>('/decisions', { incoming: [question.id], to: 'shelf' });
+    expect([second.status, second.body.code]).toEqual([409, 'two-versions']);
     await maren.post(`/incoming/${question.id}/settle`, { keep: 'there' });
     expect((await task(body.made[0]?.id ?? '')).status).toBe('CANCELLED');
   });

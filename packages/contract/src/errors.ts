@@ -14,6 +14,7 @@ export const ERRORS = {
   'not-found': [404, 'There is no such thing here, or it belongs to somebody else.'],
   'changed-meanwhile': [409, 'It was changed meanwhile; `present` is how it is now.'],
   'decided-already': [409, 'The incoming was decided already; `present` says how.'],
+  'two-versions': [409, 'It says what was changed here and there; which of both to keep is said by settling it.'],
   'nothing-to-undo': [409, 'There is nothing that can be taken back.'],
   'nothing-to-redo': [409, 'There is nothing that can be done again.'],
   'still-needed': [409, 'Something would be left without what it belongs to.'],

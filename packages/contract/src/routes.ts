@@ -134,7 +134,7 @@ export interface Routes
     status: 200;
     body: DecideInput;
     answer: DecisionAnswer;
-    errors: 'not-found' | 'decided-already' | 'bad-field' | 'no-invitation' | 'event-gone' | 'no-address';
+    errors: 'not-found' | 'decided-already' | 'two-versions' | 'bad-field' | 'no-invitation' | 'event-gone' | 'no-address';
   };
   /** Takes the latest doing back that can be taken back. */
   'POST /decisions/undo': { status: 200; answer: UndoAnswer; errors: 'nothing-to-undo' | 'changed-since' };

@@ -34,6 +34,8 @@ export interface IncomingLine {
   sourceName: string;
   /** What is special about it, in a few words: what an update changed. */
   note: string;
+  /** It says that something was changed here and there: which of both to keep is said by settling it. */
+  twoVersions: boolean;
   version: number;
 }
 

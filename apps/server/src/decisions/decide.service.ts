@@ -48,6 +48,11 @@ export class DecideService {
               { present: { state: incoming.state, outcome: incoming.outcome } },
             );
           }
+          if (incoming.conflict && input.to !== 'drop')
+            throw new Refusal(
+              'two-versions',
+              'This was changed here and there. Say which of both to keep, or drop the question.',
+            );
           const plan: Plan = {
             user,
             incoming,

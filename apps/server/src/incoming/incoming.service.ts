@@ -233,6 +233,7 @@ function lineOf(
     attachments: row.attachmentCount,
     bulk: row.bulk,
     note: row.note,
+    twoVersions: row.conflict !== null,
     version: row.version,
     summary: {
       asks: row.facts.asks.length,
@@ -241,7 +242,7 @@ function lineOf(
       minutes: row.facts.minutes,
     },
     suggestion:
-      row.state === 'waiting' && row.note !== UNREAD
+      row.state === 'waiting' && row.note !== UNREAD && !row.conflict
         ? suggest({
             title: row.readTitle,
             subject: plainSubject(row.subject),

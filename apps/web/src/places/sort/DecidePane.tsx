@@ -1,5 +1,5 @@
 import type { DayInfo, IncomingFull, IncomingLine, Me } from '@corvun/contract';
-import { DESTINATIONS, count, dayOf, sayClock, sayDay, sayTime, type Suggestion } from '@corvun/core';
+import { DESTINATIONS, count, dayOf, plainSubject, sayClock, sayDay, sayTime, type Suggestion } from '@corvun/core';
 import { memo, type ReactNode } from 'react';
 import { sayYes, useMoves } from '../../cost/cost';
 import { useCalendars, useLists } from '../../data/queries';
@@ -74,8 +74,8 @@ export const DecidePane = memo(function DecidePane(props: PaneProps): ReactNode 
           </Card>
         </div>
       )}
-      {!together.length && <BeforeItGoes me={me} line={line} incoming={incoming} />}
-      {incoming && !together.length && <MoreAsks incoming={incoming} today={today} />}
+      {!together.length && !line.twoVersions && <BeforeItGoes me={me} line={line} incoming={incoming} />}
+      {incoming && !together.length && !line.twoVersions && <MoreAsks incoming={incoming} today={today} />}
       <ul className="border-t border-rule">
         {offeredFor(opened).map(({ to, key, hint, panel: asks, atOnce }) => {
           // While the message is still on its way, what its panel would ask is not known.
@@ -156,6 +156,13 @@ function Card({
 }): ReactNode {
   const { suggestion } = line;
   const moves = useMoves(line, incoming);
+  if (line.twoVersions)
+    return (
+      <section aria-label="Suggestion" className="mb-3">
+        <h2 className="font-head text-md font-semibold">{plainSubject(line.subject)}</h2>
+        <p className="mt-1">It was changed here and there. Which of both is kept is said beside them.</p>
+      </section>
+    );
   if (!suggestion?.sure) {
     const invited = suggestion?.to === 'answer';
     return (

@@ -191,6 +191,8 @@ function ThumbBar(props: PhoneProps & { line: IncomingLine }): ReactNode {
               {proposal.minutes && <span>{sayMinutes(proposal.minutes)}</span>}
               {suggestion.reasons[0] && <span>· {suggestion.reasons[0]}</span>}
             </>
+          ) : line.twoVersions ? (
+            'Say above which of both to keep.'
           ) : (
             'Nothing is sure here: choose below.'
           )}

@@ -152,9 +152,12 @@ export const OFFERED: readonly Offered[] = [
   },
 ];
 
-/** Those offered for what is open: of several at once, only what can be said of all of them with the same words. */
+/** Those offered for what is open: of several at once, only what can be said of all of them with the same words; of two versions one is kept, and nothing new made. */
 export const offeredFor = (open: Open): Offered[] =>
-  OFFERED.filter(({ to, fits }) => (fits?.(open) ?? true) && (!open.together || DESTINATIONS[to].many));
+  OFFERED.filter(
+    ({ to, fits }) =>
+      (open.line.twoVersions ? to === 'drop' : (fits?.(open) ?? true)) && (!open.together || DESTINATIONS[to].many),
+  );
 
 /** What each key of a destination does. @param show opens the panel of a destination */
 export const destinationKeys = (open: Open, decide: DecideThis, show: (to: Destination) => void): Record<string, () => void> =>
