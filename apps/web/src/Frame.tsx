@@ -1,5 +1,5 @@
 import type { Me, PassState } from '@corvun/contract';
-import { MINUTE, dayOf, sayDay, sayMinutes, sayTime, wallOf } from '@corvun/core';
+import { dayOf, sayDay, sayMinutes, sayTime, wallOf } from '@corvun/core';
 import { CalendarRange, CirclePlay, History, Inbox, ListChecks, NotebookText, Search } from 'lucide-react';
 import { Fragment, useState, type ReactNode } from 'react';
 import { NavLink, Outlet, useLocation, useNavigate } from 'react-router';
@@ -11,6 +11,7 @@ import { useStream } from './data/stream';
 import { KEYS, keyName } from './keys';
 import { Brand } from './parts/Brand';
 import { CaptureLine } from './parts/CaptureLine';
+import { stillFree } from './parts/gaps';
 import { Part, later } from './parts/later';
 import { SaidLine } from './parts/SaidLine';
 import { useKeys } from './parts/useKeys';
@@ -174,16 +175,13 @@ function FreeToday({ me, passes }: { me: Me; passes: PassState | undefined }): R
   const days = useDays(dayOf(now, me.zone), 14);
   const today = days.data?.[0];
   const end = today?.working.at(-1)?.end;
-  const free =
-    (today?.gaps ?? []).reduce((sum, gap) => sum + Math.max(0, Date.parse(gap.end) - Math.max(now, Date.parse(gap.start))), 0) /
-    MINUTE;
   const over = end === undefined || Date.parse(end) <= now;
   return (
     <div className="flex w-[118px] shrink-0 flex-col justify-center pr-2 text-right text-xs text-soft max-md:hidden">
       {today && (
         <>
           <b className="font-head text-[15px] font-semibold text-ink">
-            {closed ? 'Day is closed' : over ? 'Day is over' : `${sayMinutes(free)} free`}
+            {closed ? 'Day is closed' : over ? 'Day is over' : `${sayMinutes(stillFree(today, now))} free`}
           </b>
           {due && today.working.length > 0 ? (
             <button

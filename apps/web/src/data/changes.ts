@@ -17,7 +17,7 @@ interface Applied {
 }
 
 const APPLY: Record<StreamChange['kind'], Applied> = {
-  incoming: { again: ['person', 'now', 'log'], each: applyEachIncoming, all: ['inbox', 'incoming'] },
+  incoming: { again: ['person', 'now', 'log', 'sources'], each: applyEachIncoming, all: ['inbox', 'incoming'] },
   task: {
     again: [
       'days',

@@ -5,8 +5,10 @@ import { useNavigate } from 'react-router';
 import { useDays, useLists, useProjects, useTasks } from '../data/queries';
 import { addTasks, changeTask } from '../data/thingActions';
 import { KEYS } from '../keys';
+import { stillFree } from '../parts/gaps';
 import { LoadBar } from '../parts/LoadBar';
 import { Code } from '../parts/signs';
+import { serverNow } from '../parts/useNow';
 import { isOpen } from '../places/lists/view';
 import { begin } from '../places/plan/proposing';
 import { button, primary } from '../places/sources/common';
@@ -170,12 +172,13 @@ export function StandingWeek({ today }: StepProps): ReactNode {
       <ul aria-label="Loads of the coming week" className="border-b border-rule">
         {days
           .filter(({ working, load }) => working.length > 0 || load.unplaced > 0)
-          .map(({ day, off, load }) => (
+          .map((info) => ({ ...info, left: stillFree(info, serverNow()) }))
+          .map(({ day, off, load, left }) => (
             <li key={day} className="border-t border-rule py-[5px]">
               <span className="flex items-baseline justify-between gap-2">
                 {sayDay(day, today)}
                 <span className={`text-xs ${load.over > 0 ? 'font-semibold text-amber' : 'text-soft'}`}>
-                  {off ?? (load.over > 0 ? `${sayMinutes(load.over)} too much` : `${sayMinutes(load.left)} left`)}
+                  {off ?? (load.over > 0 ? `${sayMinutes(load.over)} too much` : `${sayMinutes(left)} left`)}
                 </span>
               </span>
               <LoadBar load={load} wide="full" />

@@ -13,10 +13,10 @@ export function Figures({ ledger: { by, rows, total } }: { ledger: LedgerInfo })
   const figures: [figure: string, says: string][] = [
     ...(total.working
       ? [
-          [share(total.met, total.working), `of ${sayMinutes(total.working)} working time with others`] satisfies [
-            string,
-            string,
-          ],
+          [
+            share(total.met, total.working),
+            `of ${sayMinutes(total.working)} working time with others: ${sayMinutes(total.met)} of meetings in it`,
+          ] satisfies [string, string],
           [sayMinutes(total.free), 'of it free'] satisfies [string, string],
         ]
       : []),

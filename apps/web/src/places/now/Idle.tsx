@@ -29,19 +29,22 @@ export function Idle({ me, now, at: { running, block }, working }: IdleProps): R
   const [came, setCame] = useState(false);
   /** Whether the focus is wanted on the best of what fits. */
   const wanted = useRef(false);
-  const free = untilNext(next, working, now);
+  const before = working[0] !== undefined && now < Date.parse(working[0].start);
+  // Before the day begins, and where there is no end to it, one has what one takes.
+  const free = before && !next ? null : untilNext(next, working, now);
   const usual = free === null ? USUAL : Math.min(MOST, free);
   const minutes = typed === null ? usual : /^\d{1,3}$/.test(typed.trim()) ? Number(typed) : 0;
   const wrong = minutes < 1 || minutes > 600;
   const fits = useFits(wrong ? 0 : minutes);
   const end = working.at(-1)?.end;
-  const before = working[0] && now < Date.parse(working[0].start);
   const until =
-    next && dayOf(next.start, me.zone) === dayOf(now, me.zone)
-      ? `until ${sayTime(next.leave ?? next.start, me.zone)}`
-      : end && Date.parse(end) > now
-        ? `until the day ends at ${sayTime(Date.parse(end), me.zone)}`
-        : '';
+    free === null || free > MOST
+      ? ''
+      : next && dayOf(next.start, me.zone) === dayOf(now, me.zone)
+        ? `until ${sayTime(next.leave ?? next.start, me.zone)}`
+        : end && Date.parse(end) > now
+          ? `until the day ends at ${sayTime(Date.parse(end), me.zone)}`
+          : '';
   // What is shown meanwhile is what fitted before.
   const fresh = fits.data !== undefined && !fits.isPlaceholderData;
   const goToBest = () => {

@@ -1,6 +1,7 @@
 import type { AgendaEntry, DayInfo } from '@corvun/contract';
 import { count, dayOf, sayDay, sayMinutes } from '@corvun/core';
 import { useRef, type KeyboardEvent, type ReactNode, type Ref } from 'react';
+import { stillFree } from '../../parts/gaps';
 import { LoadBar } from '../../parts/LoadBar';
 import { Asking } from './Asking';
 import type { ColumnProps } from './DayColumn';
@@ -82,7 +83,7 @@ function Column({ day, today, ...props }: ColumnProps & { day: DayInfo; today: s
               (day.load.over
                 ? `${sayMinutes(day.load.over)} too much`
                 : day.load.capacity
-                  ? `${sayMinutes(day.load.left)} left`
+                  ? `${sayMinutes(stillFree(day, now))} left`
                   : '')}
           </span>
         </h2>

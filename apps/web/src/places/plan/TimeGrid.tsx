@@ -1,6 +1,7 @@
 import type { DayInfo } from '@corvun/contract';
 import { dayOf, instantOf, sayClock, sayDay, sayHour, sayMinutes, wallOf } from '@corvun/core';
 import { useEffect, useLayoutEffect, useRef, type ReactNode, type Ref } from 'react';
+import { stillFree } from '../../parts/gaps';
 import { LoadBar } from '../../parts/LoadBar';
 import { cityOf } from '../settings/zones';
 import { Asking } from './Asking';
@@ -129,7 +130,9 @@ function DayHead({
         <span className={`min-w-0 truncate text-xs ${day.load.over ? 'text-amber' : 'text-soft'}`}>
           {[
             day.off,
-            day.load.over ? `${sayMinutes(day.load.over)} too much` : day.load.capacity && `${sayMinutes(day.load.left)} left`,
+            day.load.over
+              ? `${sayMinutes(day.load.over)} too much`
+              : day.load.capacity && `${sayMinutes(stillFree(day, now))} left`,
           ]
             .filter(Boolean)
             .join(', ')}

@@ -1,5 +1,6 @@
 import type { AgendaEntry, CalendarInfo, DayInfo, ListInfo, Me } from '@corvun/contract';
-import { MINUTE, sayDay, sayHour, sayMinutes, wallOf, type NumberedGap } from '@corvun/core';
+import { sayDay, sayHour, sayMinutes, wallOf, type NumberedGap } from '@corvun/core';
+import { stillFree } from '../../parts/gaps';
 import { useDroppable } from '@dnd-kit/core';
 import { memo, type CSSProperties, type ReactNode } from 'react';
 import { useCalendars, useLists } from '../../data/queries';
@@ -73,8 +74,7 @@ function StripDay({ me, now, day, first, lit, taken, place, calendars, lists }: 
     Math.min(100, Math.max(0, ((minuteOf(instant, me, day.day) - FROM * 60) / ((TO - FROM) * 60)) * 100));
   const inView = (start: string, end: string) =>
     minuteOf(Date.parse(end), me, day.day) > FROM * 60 && minuteOf(Date.parse(start), me, day.day) < TO * 60;
-  const { left, over } = day.load;
-  const free = day.gaps.reduce((sum, gap) => sum + Date.parse(gap.end) - Date.parse(gap.start), 0) / MINUTE;
+  const { over } = day.load;
   const timed = day.entries.filter(
     (entry) => entry.kind !== 'task' && !entry.allDay && entry.start && entry.end && inView(entry.start, entry.end),
   );
@@ -86,7 +86,7 @@ function StripDay({ me, now, day, first, lit, taken, place, calendars, lists }: 
           {day.day === today ? `Today, ${sayDay(day.day, today)}` : sayDay(day.day, today)}
         </b>
         <span className={`shrink-0 text-xs ${over > 0 ? 'text-amber' : 'text-soft'}`}>
-          {over > 0 ? `${sayMinutes(over)} over` : `${sayMinutes(first ? free : left)} free`}
+          {over > 0 ? `${sayMinutes(over)} over` : `${sayMinutes(stillFree(day, now))} free`}
         </span>
       </header>
       <div className="relative mt-1 h-[72px] border-b border-soft bg-[repeating-linear-gradient(90deg,var(--rule)_0_1px,transparent_1px_10%)]">

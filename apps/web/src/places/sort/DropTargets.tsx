@@ -3,7 +3,9 @@ import { sayDay, sayMinutes } from '@corvun/core';
 import { useDroppable } from '@dnd-kit/core';
 import type { ReactNode } from 'react';
 import { useLists } from '../../data/queries';
+import { stillFree } from '../../parts/gaps';
 import { Code } from '../../parts/signs';
+import { serverNow } from '../../parts/useNow';
 
 /** While something is dragged: every list and day as a place to drop it on. Gaps light up in the strip. */
 export function DropTargets({ days, today }: { days: DayInfo[]; today: string }): ReactNode {
@@ -21,7 +23,7 @@ export function DropTargets({ days, today }: { days: DayInfo[]; today: string })
         <Target key={day.day} id={`day-${day.day}`} input={{ to: 'day', day: day.day }}>
           {sayDay(day.day, today)}
           <span className="ml-auto text-xs text-soft">
-            {day.load.over ? `${sayMinutes(day.load.over)} over` : `${sayMinutes(day.load.left)} free`}
+            {day.load.over ? `${sayMinutes(day.load.over)} over` : `${sayMinutes(stillFree(day, serverNow()))} free`}
           </span>
         </Target>
       ))}

@@ -27,7 +27,8 @@ interface PhoneProps {
   incoming: IncomingFull | undefined;
   days: DayInfo[];
   choice: TimeChoice;
-  total: number;
+  /** How many are to be decided, in words. */
+  says: string;
   order: 'oldest' | 'newest';
   move: (by: number) => void;
   decide: Decide;
@@ -40,7 +41,7 @@ interface PhoneProps {
 
 /** Sort on a telephone: one message at a time, the stack behind a button, what is proposed and likeliest at the thumb. */
 export function PhoneSort(props: PhoneProps): ReactNode {
-  const { line, total, order, move, stack, sheet, pane } = props;
+  const { line, says, order, move, stack, sheet, pane } = props;
   // The stack lies over the message it was opened from; choosing another one closes it.
   const [drawnFrom, setDrawnFrom] = useState<string | null>(null);
   const { marking, setMarking, clear } = useSelection();
@@ -66,7 +67,7 @@ export function PhoneSort(props: PhoneProps): ReactNode {
       <div className="flex h-11 shrink-0 items-center gap-3 border-b border-rule px-4 text-xs">
         {!drawn && (
           <>
-            <span className="font-semibold">{total} to decide</span>
+            <span className="font-semibold">{says}</span>
             <span className="text-soft">{order} first</span>
           </>
         )}

@@ -63,6 +63,9 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
   const lines = useMemo(() => loaded.filter((line) => isShown(line, only)), [loaded, only]);
   const together = useMemo(() => lines.filter((line) => marked.has(line.id)), [lines, marked]);
   const total = inbox.data?.pages[0]?.total ?? 0;
+  // What is not loaded yet may hold more of them.
+  const least = only !== 'all' && inbox.hasNextPage ? 'at least ' : '';
+  const says = only === 'all' ? `${total} to decide` : `${least}${lines.length} of ${total} to decide`;
   const selected = lines.find((line) => line.id === wanted) ?? (wanted ? undefined : lines[0]);
   const sheetId = wanted ?? selected?.id ?? null;
   const sheet = useIncoming(sheetId);
@@ -212,6 +215,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
       now={now}
       lines={lines}
       total={total}
+      says={says}
       showOnly={showOnly}
       hidden={only === 'all' ? 0 : total - lines.length}
       selectedId={current?.id ?? null}
@@ -270,7 +274,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
       >
         {narrow ? (
           <PhoneSort
-            {...{ me, today, incoming, total, order, move, accept, stack, pane: decidePane, strip }}
+            {...{ me, today, incoming, order, move, says, accept, stack, pane: decidePane, strip }}
             line={current}
             days={days.data ?? NO_DAYS}
             choice={choice}

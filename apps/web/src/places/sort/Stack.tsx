@@ -30,6 +30,8 @@ interface StackProps {
   now: number;
   lines: IncomingLine[];
   total: number;
+  /** How many are to be decided, in words. */
+  says: string;
   /** How many wait behind the filter. */
   hidden: number;
   showOnly: (only: Only) => void;
@@ -47,6 +49,7 @@ export const Stack = memo(function Stack({
   now,
   lines,
   total,
+  says,
   hidden,
   showOnly,
   selectedId,
@@ -99,7 +102,7 @@ export const Stack = memo(function Stack({
     >
       <header className="flex h-9 shrink-0 items-center justify-between gap-2 pr-2 pl-4 text-xs text-soft">
         <span>
-          {total} to decide, {order} first
+          {says}, {order} first
         </span>
         <span className="flex">
           <select

@@ -2,6 +2,7 @@ import type { DayInfo, Me } from '@corvun/contract';
 import { addDays, mondayOf, sayDay, sayMinutes, weekOf } from '@corvun/core';
 import { useState, type FormEvent, type ReactNode } from 'react';
 import { useLists } from '../../data/queries';
+import { stillFree } from '../../parts/gaps';
 import { Code } from '../../parts/signs';
 import { useReading } from '../../parts/reading';
 import { serverNow } from '../../parts/useNow';
@@ -38,8 +39,8 @@ export function ListPanel({ proposed, choose }: { proposed: string | null; choos
   );
 }
 
-const leftOf = ({ load }: DayInfo) =>
-  load.over ? `${sayMinutes(load.over)} over` : load.capacity ? sayMinutes(load.left) : 'no hours';
+const leftOf = (day: DayInfo) =>
+  day.load.over ? `${sayMinutes(day.load.over)} over` : day.load.capacity ? sayMinutes(stillFree(day, serverNow())) : 'no hours';
 
 export function DayPanel({
   me,
