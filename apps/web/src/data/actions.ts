@@ -1,4 +1,4 @@
-import type { DecideInput, UndoAnswer } from '@corvun/contract';
+import type { ChangedByRequest, DecideInput, UndoAnswer } from '@corvun/contract';
 import { useSaid } from '../state/said';
 import { post } from './api';
 import { inOrder } from './inOrder';
@@ -35,12 +35,26 @@ export const gather = (text: string) => doing(() => post('/captures', { text, in
 async function turn(path: 'undo' | 'redo', lead: string): Promise<UndoAnswer | null> {
   try {
     const answer = await inOrder(() => post(`/decisions/${path}`, undefined));
-    useSaid.getState().say(`${lead}: ${answer.sentence}`, path === 'undo' ? 'none' : 'undo');
+    const pass = path === 'undo' ? passIn(answer) : undefined;
+    if (pass) sayOpenAgain(pass);
+    else useSaid.getState().say(`${lead}: ${answer.sentence}`, path === 'undo' ? 'none' : 'undo');
     return answer;
   } catch (problem) {
     useSaid.getState().complain(problem);
     return null;
   }
+}
+
+/** The pass whose end was taken back. */
+const passIn = (answer: UndoAnswer & { changed?: ChangedByRequest }): string | undefined =>
+  answer.changed?.changes.find(({ kind }) => kind === 'pass')?.ids[0];
+
+/** What was done in a pass is not its end: that is taken back by itself. */
+function sayOpenAgain(pass: string): void {
+  useSaid.getState().say('The pass goes on; what was done in it stays', 'none', {
+    name: 'Take that back, too',
+    run: () => void doing(() => post('/passes/:id/undo', undefined, { id: pass }), ['passes', 'tasks', 'days', 'outline']),
+  });
 }
 
 export const undo = () => turn('undo', 'Taken back');

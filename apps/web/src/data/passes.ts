@@ -48,8 +48,21 @@ async function telling(work: () => Promise<PassInfo>): Promise<PassInfo | null> 
   }
 }
 
+/** Whether the pass that is begun leads to its place: one that is there already stays beside the address one asked for. */
+let leads = false;
+
 /** Begins a pass, or goes on with it. */
-export const beginPass = (kind: PassKind) => telling(() => post('/passes', { kind }));
+export function beginPass(kind: PassKind): Promise<PassInfo | null> {
+  leads = true;
+  return telling(() => post('/passes', { kind }));
+}
+
+/** Whether it was begun just now, in this window; said once. */
+export function wasBegun(): boolean {
+  const just = leads;
+  leads = false;
+  return just;
+}
 
 /** Goes to a step, or notes something; it is shown before the server has answered. */
 export async function goInPass(pass: PassInfo, change: Pick<PassChange, 'step' | 'notes'>): Promise<void> {
@@ -64,7 +77,8 @@ export async function goInPass(pass: PassInfo, change: Pick<PassChange, 'step' |
 export async function endPass(pass: PassInfo, state: 'done' | 'left', said: string): Promise<void> {
   const ended = await telling(() => patch('/passes/:id', { state }, { id: pass.id }));
   void client.invalidateQueries({ queryKey: ['passes'] });
-  if (ended && said) useSaid.getState().say(said);
+  if (!ended || !said) return;
+  useSaid.getState().say(said, 'undo', { name: 'Take back what it did', run: () => void undoPass(pass.id) });
 }
 
 export const undoPass = (id: string) =>

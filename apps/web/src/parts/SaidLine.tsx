@@ -36,6 +36,18 @@ export function SaidLine(): ReactNode {
               Undo <Key>U</Key>
             </button>
           )}
+          {line.also && (
+            <button
+              type="button"
+              className="whitespace-nowrap underline underline-offset-2"
+              onClick={() => {
+                hush();
+                line.also?.run();
+              }}
+            >
+              {line.also.name}
+            </button>
+          )}
           <button type="button" aria-label="Close this line" className="opacity-80 hover:opacity-100" onClick={hush}>
             <X size={14} aria-hidden="true" />
           </button>

@@ -1,8 +1,8 @@
 import type { Me, PassInfo } from '@corvun/contract';
 import { dayOf } from '@corvun/core';
 import { useEffect, useRef, type KeyboardEvent, type ReactNode } from 'react';
-import { useLocation, useNavigate } from 'react-router';
-import { endPass, goInPass, undoPass, usePasses } from '../data/passes';
+import { Link, useLocation, useNavigate } from 'react-router';
+import { endPass, goInPass, undoPass, usePasses, wasBegun } from '../data/passes';
 import { KEYS, isTyping, keyName } from '../keys';
 import { Key } from '../parts/signs';
 import { useNow } from '../parts/useNow';
@@ -29,19 +29,26 @@ function Pass({ me, pass }: { me: Me; pass: PassInfo }): ReactNode {
   const begun = PASS_NAMES[pass.kind];
   const last = at === steps.length - 1;
   const place = step.place(today);
-  // Each step leads to where its things stand; afterwards one may go anywhere.
-  const led = useRef('');
+  const there = place === null || pathname === place || pathname.startsWith(`${place}/`);
+  const lead = (to: string | null) => {
+    if (to !== null && pathname !== to) void navigate(to);
+  };
+  const first = useRef(() => lead(place));
   useEffect(() => {
-    if (led.current === step.id) return;
-    led.current = step.id;
-    if (place !== null && pathname !== place) void navigate(place);
+    // An address that one asked for wins over a pass that is under way.
+    if (wasBegun()) first.current();
+  }, []);
+  useEffect(() => {
     heading.current?.focus({ preventScroll: true });
     panel.current?.scrollTo(0, 0);
-  }, [step.id, place, pathname, navigate]);
+  }, [step.id]);
+  // Each step leads to where its things stand; afterwards one may go anywhere.
   const go = (by: 1 | -1) => {
     const next = steps[at + by];
-    if (next) void goInPass(pass, { step: next.id });
-    else if (by > 0) void endPass(pass, 'done', done);
+    if (next) {
+      void goInPass(pass, { step: next.id });
+      lead(next.place(today));
+    } else if (by > 0) void endPass(pass, 'done', done);
   };
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.defaultPrevented || isTyping(event.nativeEvent) || event.ctrlKey || event.metaKey || event.altKey) return;
@@ -79,7 +86,17 @@ function Pass({ me, pass }: { me: Me; pass: PassInfo }): ReactNode {
         <h2 ref={heading} tabIndex={-1} className="mt-3 w-fit font-head text-[17px] font-semibold tracking-tight">
           {step.title}
         </h2>
-        <p className="mt-1 text-xs text-soft">{step.says}</p>
+        <p className="mt-1 text-xs text-soft">
+          {step.says}
+          {!there && (
+            <>
+              {' '}
+              <Link to={place} className="text-teal underline underline-offset-2">
+                Go to where it stands
+              </Link>
+            </>
+          )}
+        </p>
       </header>
       <div className="flex-1 px-5 py-3">
         <View key={step.id} me={me} today={today} pass={pass} go={() => go(1)} />

@@ -1,16 +1,23 @@
 import { create } from 'zustand';
 
+interface Also {
+  name: string;
+  run: () => void;
+}
+
 /** The line that says what was done, or what went wrong. */
 export interface SaidLine {
   text: string;
   tone: 'done' | 'wrong';
   undo: boolean;
+  /** What else is offered. */
+  also?: Also | undefined;
   count: number;
 }
 
 interface Said {
   line: SaidLine | null;
-  say: (text: string, undo?: 'undo' | 'none') => void;
+  say: (text: string, undo?: 'undo' | 'none', also?: Also) => void;
   complain: (problem: unknown) => void;
   hush: () => void;
 }
@@ -19,7 +26,7 @@ export const useSaid = create<Said>((set, get) => {
   const next = () => (get().line?.count ?? 0) + 1;
   return {
     line: null,
-    say: (text, undo = 'undo') => set({ line: { text, tone: 'done', undo: undo === 'undo', count: next() } }),
+    say: (text, undo = 'undo', also) => set({ line: { text, tone: 'done', undo: undo === 'undo', also, count: next() } }),
     complain: (problem) =>
       set({
         line: {
