@@ -87,6 +87,7 @@ test('Spread: work by day, in an order of its own, dragged between days, off to 
   await page.keyboard.press('w');
   await expect(column('2026-08-07').getByRole('button', { name: /Sign the timesheets/ })).toHaveCount(0);
   await expect(card(page, 'Sign the timesheets')).toBeVisible();
+  await expect(said(page)).toContainText('“Sign the timesheets” is in week 33, any day');
   expect(await violations(page)).toEqual([]);
 });
 

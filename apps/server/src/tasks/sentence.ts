@@ -13,7 +13,11 @@ export function sentenceOf(before: Task, after: Task, telling: Telling): string 
           ? `${named} was begun`
           : `${named} is open again`;
   if (before.plannedDay !== after.plannedDay)
-    return after.plannedDay ? `${named} is on ${sayDay(after.plannedDay, telling.today)}` : `${named} has no day now`;
+    return after.plannedDay
+      ? `${named} is on ${sayDay(after.plannedDay, telling.today)}`
+      : after.plannedWeek
+        ? `${named} is in week ${Number(after.plannedWeek.slice(6))}, any day`
+        : `${named} has no day now`;
   if (before.shelved !== after.shelved) return after.shelved ? `${named} is on the shelf` : `${named} is off the shelf`;
   const words = wordsOn(before, after, telling);
   return words.length ? `${named}: ${words.join(', ')}` : `${named} is in another place`;

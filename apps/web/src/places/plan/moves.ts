@@ -53,8 +53,8 @@ async function putBefore(id: string, day: string, before: string | null, days: r
 export async function nextWeek(entry: AgendaEntry, today: string): Promise<void> {
   if (!entry.taskId) return;
   const day = entry.day > today ? entry.day : today;
-  if (entry.kind === 'block') await removeBlock(entry.id);
-  await changeTask(entry.taskId, { plannedWeek: weekOf(addDays(day, 7)) });
+  const freed = entry.kind === 'block' ? { freeOn: entry.day } : {};
+  await changeTasks({ ids: [entry.taskId], change: { plannedWeek: weekOf(addDays(day, 7)) }, ...freed });
 }
 
 async function putCards(cards: readonly Card[], { day, from, minutes }: Target, me: Me, days: readonly DayInfo[]): Promise<void> {
