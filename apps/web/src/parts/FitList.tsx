@@ -5,6 +5,7 @@ import { beginTask } from '../data/thingActions';
 import { keyName } from '../keys';
 import { useOpenTask } from '../sheets/open';
 import { Code, Key } from './signs';
+import { useEnter } from './useKeys';
 
 /** Something that fits into the time there is. */
 export interface FittingRow {
@@ -22,6 +23,8 @@ interface FitListProps {
   lists: readonly ListInfo[];
   /** The key that opens the sheet of one. */
   openKey: string;
+  /** Enter begins the best of them wherever the focus is. */
+  atOnce?: boolean;
 }
 
 /** Puts the focus on the best of what fits. @returns whether there is one */
@@ -32,8 +35,15 @@ export function focusBest(): boolean {
 }
 
 /** What fits into some minutes, the best first; each is begun with Enter, and the arrow keys go between them. */
-export function FitList({ fits, minutes, lists, openKey }: FitListProps): ReactNode {
+export function FitList({ fits, minutes, lists, openKey, atOnce = false }: FitListProps): ReactNode {
   const openTask = useOpenTask();
+  const [best] = fits;
+  useEnter(
+    () => {
+      if (best) void beginTask(best.id, best.minutes);
+    },
+    atOnce && best !== undefined,
+  );
   const go = (event: KeyboardEvent<HTMLElement>) => {
     const rows = [...event.currentTarget.querySelectorAll<HTMLElement>('[data-fit]')];
     const at = rows.indexOf(event.target as HTMLElement);
@@ -50,13 +60,27 @@ export function FitList({ fits, minutes, lists, openKey }: FitListProps): ReactN
     // Rows are buttons; the arrow keys only go between them.
     <ol aria-label={`Fits into ${minutes} min`} className="mt-2 border-b border-rule empty:hidden" onKeyDown={go}>
       {fits.map((fit, at) => (
-        <Row key={fit.id} fit={fit} first={at === 0} list={lists.find(({ id }) => id === fit.listId)} />
+        <Row
+          key={fit.id}
+          fit={fit}
+          first={at === 0}
+          atOnce={atOnce && at === 0}
+          list={lists.find(({ id }) => id === fit.listId)}
+        />
       ))}
     </ol>
   );
 }
 
-function Row({ fit, first, list }: { fit: FittingRow; first: boolean; list: ListInfo | undefined }): ReactNode {
+interface RowProps {
+  fit: FittingRow;
+  first: boolean;
+  /** Its key works wherever the focus is. */
+  atOnce: boolean;
+  list: ListInfo | undefined;
+}
+
+function Row({ fit, first, atOnce, list }: RowProps): ReactNode {
   return (
     <li className="border-t border-rule">
       <button
@@ -72,7 +96,10 @@ function Row({ fit, first, list }: { fit: FittingRow; first: boolean; list: List
         <span
           className={`ml-auto shrink-0 pr-1 text-xs text-teal ${first ? '' : 'opacity-0 group-hover:opacity-100 group-focus:opacity-100'}`}
         >
-          Begin <Key>{keyName('Enter')}</Key>
+          Begin{' '}
+          <span className={atOnce ? '' : 'opacity-0 group-focus:opacity-100'}>
+            <Key>{keyName('Enter')}</Key>
+          </span>
         </span>
       </button>
     </li>

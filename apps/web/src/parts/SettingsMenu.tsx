@@ -10,6 +10,7 @@ import { useSources } from '../data/sources';
 import { useSettings, type Theme } from '../state/settings';
 import { PASS_NAMES } from '../passes/due';
 import { CommandItem } from './CommandItem';
+import { menuKeys } from './menuKeys';
 import { forgetKept } from '../state/kept';
 
 const PASSES = Object.keys(PASS_NAMES) as PassKind[];
@@ -38,7 +39,12 @@ export function SettingsMenu({ me, openHelp }: { me: Me; openHelp: () => void })
         </span>
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" sideOffset={2} className="z-50 min-w-[260px] border border-ink bg-card py-2 shadow-lg">
+        <DropdownMenu.Content
+          onKeyDownCapture={menuKeys}
+          align="end"
+          sideOffset={2}
+          className="z-50 min-w-[260px] border border-ink bg-card py-2 shadow-lg"
+        >
           <p className="px-3 pb-1 font-semibold">{me.name}</p>
           <p className="px-3 text-xs text-soft">Mail to</p>
           <p className="px-3 pb-2 text-xs break-all select-text">{me.captureAddress}</p>

@@ -1,5 +1,5 @@
 import { useEffect, useLayoutEffect, useRef } from 'react';
-import { isTyping } from '../keys';
+import { isOnControl, isTyping } from '../keys';
 
 type Bindings = Record<string, (event: KeyboardEvent) => void>;
 
@@ -14,11 +14,24 @@ export function useKeys(bindings: Bindings): void {
     const onKey = (event: KeyboardEvent) => {
       if (event.defaultPrevented || isTyping(event)) return;
       const bound = latest.current[event.key];
-      if (!bound) return;
+      if (!bound || (event.key === 'Enter' && isOnControl(event))) return;
       event.preventDefault();
       bound(event);
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
   }, []);
+}
+
+/** Enter does the one thing that is offered, unless it belongs to what has the focus. @param on whether it is offered */
+export function useEnter(run: () => void, on: boolean): void {
+  useKeys(
+    on
+      ? {
+          Enter: (event) => {
+            if (!event.repeat) run();
+          },
+        }
+      : {},
+  );
 }

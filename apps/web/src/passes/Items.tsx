@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
-import { keyName } from '../keys';
+import { isOnControl, isTyping, keyName } from '../keys';
 import { Key } from '../parts/signs';
 
 /** What can be done with an item, with its key. */
@@ -47,6 +47,21 @@ export function Items<T>({ label, items: all, idOf, deeds, children, below, empt
     if (current === null || stays || document.activeElement !== document.body) return;
     // Where none is left the step itself has it, so that one goes on with a key.
     (rowOf(reached) ?? document.querySelector<HTMLElement>('[data-pass] h2'))?.focus();
+  });
+  // The keys that are shown at an item work wherever in the panel the focus is, but for what has a use of its own for them.
+  useEffect(() => {
+    const panel = list.current?.closest<HTMLElement>('[data-pass]');
+    const onKey = (event: globalThis.KeyboardEvent) => {
+      const item = items.find((one) => idOf(one) === reached);
+      if (item === undefined || event.defaultPrevented || isTyping(event) || list.current?.contains(event.target as Node)) return;
+      const deed = event.key === 'Enter' && isOnControl(event) ? undefined : deeds.find(({ key }) => key === event.key);
+      if (!deed) return;
+      event.preventDefault();
+      event.stopPropagation();
+      void deed.run(item);
+    };
+    panel?.addEventListener('keydown', onKey);
+    return () => panel?.removeEventListener('keydown', onKey);
   });
   const onKeyDown = (event: KeyboardEvent, item: T) => {
     if (event.ctrlKey || event.metaKey || event.altKey) return;

@@ -5,6 +5,7 @@ import type { ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { changeTask, skipOne } from '../../data/thingActions';
 import { CommandItem } from '../../parts/CommandItem';
+import { menuKeys } from '../../parts/menuKeys';
 import { Code } from '../../parts/signs';
 import { useGiveTime, useOpenTask, useRemind } from '../../sheets/open';
 
@@ -43,6 +44,7 @@ export function TaskMenu({ task, today, lists, tick, rename, mark, closed }: Men
       <DropdownMenu.Trigger tabIndex={-1} aria-hidden="true" className="pointer-events-none absolute bottom-0 left-8 size-0" />
       <DropdownMenu.Portal>
         <DropdownMenu.Content
+          onKeyDownCapture={menuKeys}
           align="start"
           sideOffset={2}
           className={panel}

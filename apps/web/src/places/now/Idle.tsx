@@ -89,6 +89,7 @@ export function Idle({ me, now, at: { running, block }, working }: IdleProps): R
             {fits.data.fits.length > 0 && <Key>{keyName(KEYS.now.fits)}</Key>}
           </p>
           <FitList
+            atOnce={fresh}
             fits={fits.data.fits.map(({ taskId, ...fit }) => ({ ...fit, id: taskId }))}
             minutes={fits.data.minutes}
             lists={lists}

@@ -3,6 +3,7 @@ import { addDays, daysFrom, mondayOf, sayDay, weekOf } from '@corvun/core';
 import { DropdownMenu } from 'radix-ui';
 import { useState, type ReactNode } from 'react';
 import { CommandItem } from '../../parts/CommandItem';
+import { menuKeys } from '../../parts/menuKeys';
 import { minutesOf } from './grid';
 import { isDone, minuteOf, put, standing } from './moves';
 import { usePlanning } from './planning';
@@ -56,6 +57,7 @@ export function EntryMenu({ entry, me, today, deeds, byKey, close }: MenuProps):
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content
+          onKeyDownCapture={menuKeys}
           ref={(content) => {
             if (content && byKey && !content.contains(document.activeElement))
               requestAnimationFrame(() => content.querySelector<HTMLElement>('[role^="menuitem"]')?.focus());

@@ -5,6 +5,7 @@ import { useState, type KeyboardEvent, type ReactNode } from 'react';
 import { changeTask } from '../../data/thingActions';
 import { KEYS } from '../../keys';
 import { CommandItem } from '../../parts/CommandItem';
+import { menuKeys } from '../../parts/menuKeys';
 import { Code, Deadline } from '../../parts/signs';
 import { useOpenTask } from '../../sheets/open';
 import { grabs } from './Grab';
@@ -114,6 +115,7 @@ export function TrayCard({ me, today, card, width, height, lists, reached, focus
           />
           <DropdownMenu.Portal>
             <DropdownMenu.Content
+              onKeyDownCapture={menuKeys}
               side="top"
               align="start"
               collisionPadding={8}
