@@ -14,7 +14,7 @@ import { CaptureLine } from './parts/CaptureLine';
 import { stillFree } from './parts/gaps';
 import { Part, later } from './parts/later';
 import { SaidLine } from './parts/SaidLine';
-import { useKeys } from './parts/useKeys';
+import { useKeys, useLeavingFields } from './parts/useKeys';
 import { QuietLine } from './passes/QuietLine';
 import { PASS_NAMES, isClosed, passDue } from './passes/due';
 import { serverNow, useNow } from './parts/useNow';
@@ -72,6 +72,7 @@ export function Frame({ me }: { me: Me }): ReactNode {
     const now = wallOf(serverNow(), me.zone).slice(11);
     return void beginPass((passes && passDue(passes, me.settings.day, now)) ?? 'close-day');
   };
+  useLeavingFields();
   useKeys({
     [KEYS.everywhere.undo]: turn.back,
     [KEYS.everywhere.redo]: turn.again,

@@ -231,11 +231,18 @@ export function keyName(key: string): string {
   return /^[A-Z]$/.test(key) ? `⇧${key}` : key.toUpperCase();
 }
 
+const TICKED = /^(?:checkbox|radio)$/;
+const OF_BOXES = /^(?: |Enter|Tab|Arrow\w+)$/;
+
 /** Whether a key press belongs to a field or an open menu, and must not fire anything else. */
-export function isTyping(event: Pick<KeyboardEvent, 'ctrlKey' | 'metaKey' | 'altKey' | 'isComposing' | 'target'>): boolean {
+export function isTyping(
+  event: Pick<KeyboardEvent, 'key' | 'ctrlKey' | 'metaKey' | 'altKey' | 'isComposing' | 'target'>,
+): boolean {
   if (event.ctrlKey || event.metaKey || event.altKey || event.isComposing) return true;
   const target = event.target instanceof HTMLElement ? event.target : null;
   if (!target) return false;
+  // A box that is ticked has a use for few keys, and leaves the others to the place.
+  if (target instanceof HTMLInputElement && TICKED.test(target.type)) return OF_BOXES.test(event.key);
   return (
     target.isContentEditable ||
     /^(?:INPUT|TEXTAREA|SELECT)$/.test(target.tagName) ||

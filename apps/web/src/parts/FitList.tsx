@@ -119,7 +119,7 @@ interface MinutesProps {
   go: () => void;
 }
 
-/** How many minutes there are: Enter and the arrow go to the best, Escape gives back what is usual. */
+/** How many minutes there are: Enter and the arrow go to the best, Escape gives back what is usual and leaves it. */
 export const MinutesField = ({ id, className, value, wrong, says, set, go }: MinutesProps): ReactNode => (
   <input
     id={id}
@@ -131,8 +131,8 @@ export const MinutesField = ({ id, className, value, wrong, says, set, go }: Min
     aria-describedby={says}
     onChange={(event) => set(event.target.value)}
     onKeyDown={(event) => {
-      if (event.key === 'Escape') set(null);
-      else if (event.key === 'Enter' || event.key === 'ArrowDown') go();
+      if (event.key === 'Escape') return set(null);
+      if (event.key === 'Enter' || event.key === 'ArrowDown') go();
       else return;
       event.preventDefault();
       event.stopPropagation();

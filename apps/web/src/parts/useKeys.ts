@@ -35,3 +35,18 @@ export function useEnter(run: () => void, on: boolean): void {
       : {},
   );
 }
+
+/** Escape leaves a field, where that does nothing else: for the sheet or the pass it stands in, else for the place. */
+export function useLeavingFields(): void {
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key !== 'Escape' || event.defaultPrevented || !(event.target instanceof HTMLElement)) return;
+      const field = event.target;
+      if (!/^(?:INPUT|TEXTAREA|SELECT)$/.test(field.tagName)) return;
+      const frame = field.closest<HTMLElement>('[data-sheet]') ?? field.closest('[data-pass]')?.querySelector<HTMLElement>('h2');
+      (frame ?? document.getElementById('place'))?.focus({ preventScroll: true });
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, []);
+}

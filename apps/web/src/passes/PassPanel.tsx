@@ -54,6 +54,8 @@ function Pass({ me, pass }: { me: Me; pass: PassInfo }): ReactNode {
     if (event.defaultPrevented || isTyping(event.nativeEvent) || event.ctrlKey || event.metaKey || event.altKey) return;
     if (event.key === KEYS.pass.next) go(1);
     else if (event.key === KEYS.pass.previous) go(-1);
+    // The pass stays; one is in the place beside it again.
+    else if (event.key === 'Escape') document.getElementById('place')?.focus();
     else {
       if (!Object.values(KEYS.everywhere).includes(event.key)) event.stopPropagation();
       return;

@@ -70,7 +70,6 @@ export function NotePage({ me, today, note }: { me: Me; today: string; note: Not
         }}
         onKeyDown={(event) => {
           if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) void keep();
-          if (event.key === 'Escape') document.getElementById('place')?.focus();
         }}
       >
         <label className="text-xs text-soft">
