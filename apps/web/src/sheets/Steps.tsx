@@ -7,6 +7,7 @@ import { GripVertical } from 'lucide-react';
 import { useRef, type ClipboardEvent, type KeyboardEvent, type ReactNode } from 'react';
 import { addTasks, changeTask } from '../data/thingActions';
 import { KEYS, keyName } from '../keys';
+import { DRAG_SAYS } from '../parts/dragSays';
 import { Key } from '../parts/signs';
 import { TickBox } from '../parts/TickBox';
 import { useDraft, useWritten } from './drafts';
@@ -54,7 +55,7 @@ export function Steps({ task }: { task: TaskFull }): ReactNode {
           </span>
         )}
       </h3>
-      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+      <DndContext accessibility={DRAG_SAYS} sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
         <SortableContext items={steps.map((step) => step.id)} strategy={verticalListSortingStrategy}>
           <ul ref={frame} aria-label="Steps">
             {steps.map((step) => (
@@ -76,7 +77,7 @@ interface StepProps {
 }
 
 function Step({ step, deep, moves: can, go }: StepProps): ReactNode {
-  const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: step.id });
+  const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: step.id, data: { says: step.title } });
   const open = useOpenTask();
   const [text, write] = useDraft(`title-${step.id}`);
   const done = step.status === 'COMPLETED';

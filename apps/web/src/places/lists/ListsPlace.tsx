@@ -16,6 +16,7 @@ import { Link, useParams, useSearchParams } from 'react-router';
 import { get } from '../../data/api';
 import { useAllLists, useTags, useTasks } from '../../data/queries';
 import { changeTasks, orderLists } from '../../data/thingActions';
+import { DRAG_SAYS } from '../../parts/dragSays';
 import { Failed, Waiting } from '../../parts/states';
 import { useNarrow } from '../../parts/useNarrow';
 import { useNow } from '../../parts/useNow';
@@ -83,6 +84,7 @@ export function ListsPlace({ me }: { me: Me }): ReactNode {
   const onPage = wanted !== undefined || opened !== null;
   return (
     <DndContext
+      accessibility={DRAG_SAYS}
       sensors={sensors}
       collisionDetection={pointerWithin}
       measuring={MEASURING}

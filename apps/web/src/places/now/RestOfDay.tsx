@@ -10,6 +10,7 @@ import { TimeGrid } from '../plan/TimeGrid';
 import { useMaking } from '../plan/useMaking';
 import { usePlacingKeys } from '../plan/usePlacingKeys';
 import { usePlanDrag } from '../plan/usePlanDrag';
+import { DRAG_SAYS } from '../../parts/dragSays';
 
 /** Hours before now that stay in sight. */
 const BEFORE = 0.75;
@@ -36,7 +37,7 @@ export function RestOfDay({ me: whose, now, day }: { me: Me; now: number; day: D
   const clock = wallOf(now, me.zone).slice(11);
   return (
     <section aria-label="The rest of today" className="flex h-full min-h-0 flex-col" onKeyDownCapture={keys.onKeyDownCapture}>
-      <DndContext {...context} autoScroll={{ threshold: { x: 0, y: 0.12 } }}>
+      <DndContext accessibility={DRAG_SAYS} {...context} autoScroll={{ threshold: { x: 0, y: 0.12 } }}>
         <ActingProvider value={ways}>
           <Grab>
             <TimeGrid

@@ -6,6 +6,7 @@ import { Link, useLocation, useNavigate, useParams } from 'react-router';
 import { useCalendars, useDays, useLists } from '../../data/queries';
 import { useNextDays } from './useNextDays';
 import { KEYS } from '../../keys';
+import { DRAG_SAYS } from '../../parts/dragSays';
 import { Failed, Waiting } from '../../parts/states';
 import { useKeys } from '../../parts/useKeys';
 import { useNarrow } from '../../parts/useNarrow';
@@ -167,7 +168,7 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
           .
         </p>
       )}
-      <DndContext {...context} autoScroll={{ threshold: { x: 0, y: 0.12 } }}>
+      <DndContext accessibility={DRAG_SAYS} {...context} autoScroll={{ threshold: { x: 0, y: 0.12 } }}>
         <ActingProvider value={ways}>
           <Grab>
             <Days

@@ -17,6 +17,7 @@ import { beginImport } from '../../data/sources';
 import { arrived, putBack, takeOut } from '../../data/inbox';
 import { client, prefetchIncoming, useDays, useInbox, useIncoming } from '../../data/queries';
 import { shownMoves } from '../../cost/cost';
+import { DRAG_SAYS } from '../../parts/dragSays';
 import { Failed, Waiting } from '../../parts/states';
 import { useStable } from '../../parts/useStable';
 import { useNarrow } from '../../parts/useNarrow';
@@ -265,6 +266,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
   return (
     <FileDrop take={takeFiles}>
       <DndContext
+        accessibility={DRAG_SAYS}
         sensors={sensors}
         collisionDetection={pointerWithin}
         onDragStart={onDragStart}
