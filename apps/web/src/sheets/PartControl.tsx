@@ -88,7 +88,7 @@ function Editor<C extends object>({
             autoComplete="off"
             aria-invalid={wrong}
             aria-describedby={`${id}-says`}
-            onFocus={(event) => event.target.select()}
+            onFocus={({ target }) => (words.adds ? target.setSelectionRange(text.length, text.length) : target.select())}
             onChange={(event) => {
               setText(event.target.value);
               setSent(false);

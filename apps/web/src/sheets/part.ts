@@ -33,6 +33,8 @@ export interface Part<C = TaskChange> {
   words?: {
     text: string;
     placeholder: string;
+    /** Typing goes on after what is there instead of replacing it. */
+    adds?: boolean;
     /** What is understood, or why nothing is. */
     read: (text: string) => { change: C; says: string } | string;
   };

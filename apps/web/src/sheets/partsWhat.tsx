@@ -88,7 +88,8 @@ export const PARTS_WHAT = {
     label: 'Tags',
     shown: tags.length ? tags.map((tag) => `#${tag}`).join(' ') : null,
     words: {
-      text: tags.join(' '),
+      text: tags.map((tag) => `${tag} `).join(''),
+      adds: true,
       placeholder: 'call site',
       read: (text) => {
         const all = tagsIn(text);
