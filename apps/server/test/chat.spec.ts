@@ -61,11 +61,7 @@ describe('the chat', () => {
 
   it('a new message is there at once, over the live stream', async () => {
     await post('the pump makes a noise');
-    await until(
-      async () => (await inbox()).some((one) => one.note === 'Field crew, says “pump”'),
-      'the message with the word',
-      3000,
-    );
+    await until(async () => (await inbox()).some((one) => one.note === 'Field crew, says “pump”'), 'the message with the word');
   });
 
   it('what the user marks for themselves comes in, once', async () => {
@@ -73,11 +69,10 @@ describe('the chat', () => {
     await until(
       async () => (await inbox()).filter((one) => one.note === 'Office, marked by you').length === 1,
       'the marked message',
-      3000,
     );
     await outside.act('/chat/react', { id: 'm5', name: 'other' });
     await post('@maren and this');
-    await until(async () => (await inbox()).some((one) => one.subject === '@maren and this'), 'the next one', 3000);
+    await until(async () => (await inbox()).some((one) => one.subject === '@maren and this'), 'the next one');
     expect((await inbox()).filter((one) => one.subject.includes('printer'))).toHaveLength(1);
   });
 
@@ -130,7 +125,7 @@ describe('the chat', () => {
     expect((await full(joined[0]?.id ?? '')).joinedTo).toBe(fence.id);
 
     await post(`@maren again about ${outside.url}/tracker/cards/BW-14.`);
-    await until(async () => (await full(fence.id)).joined.length === 2, 'the second message joined', 4000);
+    await until(async () => (await full(fence.id)).joined.length === 2, 'the second message joined');
   });
 
   it('is removed with what happens to its things said: the undecided leave, the decided stay', async () => {

@@ -1,3 +1,4 @@
+import { IncomingService } from '../src/incoming/incoming.service';
 import { StreamService } from '../src/stream/stream.service';
 import { type Caller, clear, database, firstAccount, startServer, until, type Running } from './harness';
 
@@ -122,5 +123,20 @@ describe('the stream', () => {
     await until(() => Promise.resolve(window.heard.length >= 1), 'the own one');
     expect(JSON.stringify(window.heard)).not.toContain('"x"');
     window.close();
+  });
+
+  it('those that changed count as they are shown, also where one is decided while that is asked', async () => {
+    const typed = async (text: string) => (await maren.post<{ id: string }>('/captures', { text, inbox: true })).body.id;
+    const ids = [await typed('A thought'), await typed('Another')];
+    const { incoming } = server.app.get<{ incoming: { countBy: (where: object) => Promise<number> } }>(IncomingService);
+    const usual = incoming.countBy.bind(incoming);
+    incoming.countBy = async (where) => {
+      incoming.countBy = usual;
+      await maren.post('/decisions', { incoming: [ids[0]], to: 'drop' });
+      return usual(where);
+    };
+    const { body } = await maren.get<{ total: number; items: { state: string }[] }>(`/incoming?ids=${ids[0]}`);
+    expect(body).toMatchObject({ total: 2, items: [{ state: 'waiting' }] });
+    expect((await maren.get(`/incoming?ids=${ids[0]}`)).body).toMatchObject({ total: 1, items: [{ state: 'decided' }] });
   });
 });

@@ -90,7 +90,9 @@ export class IncomingService {
   /** Some, by id and in any state, with the number that waits: how open windows keep up with changes. */
   async some(user: User, ids: string[]): Promise<{ total: number; items: IncomingLine[]; next: null }> {
     const rows = await this.incoming.findBy({ ownerId: user.id, id: In(ids) });
-    const total = await this.incoming.countBy({ ownerId: user.id, state: 'waiting' });
+    // Something may be decided between two questions: those that are shown count as they are shown.
+    const others = await this.incoming.countBy({ ownerId: user.id, state: 'waiting', id: Not(In(ids)) });
+    const total = others + rows.filter(({ state }) => state === 'waiting').length;
     return { total, items: await this.linesOf(user, rows), next: null };
   }
 
