@@ -237,7 +237,7 @@ test('on a telephone a message is decided by touch, with what goes with it', asy
   await page.setViewportSize({ width: 390, height: 844 });
   await openAt(page, corvun, 'Question about the ditch');
   const thumb = page.getByRole('group', { name: 'Decide at hand' });
-  await expect(thumb.getByRole('button')).toHaveCount(5);
+  await expect(thumb.getByRole('button')).toHaveCount(6);
   await expect(sheet(page).locator('[data-says="ask"]').first()).toBeVisible();
   expect(await violations(page)).toEqual([]);
   await thumb.getByRole('button', { name: 'More' }).click();

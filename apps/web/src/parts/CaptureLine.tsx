@@ -147,10 +147,11 @@ function Preview({ text, draft, today, missing, make, quietUntil }: PreviewProps
       )}
       <p className="mt-2 border-t border-rule pt-2">
         {quietUntil === null ? (
-          <Key>Enter</Key>
+          <Key always>Enter</Key>
         ) : (
           <>
-            <Key>Enter</Key> keeps it in the inbox: it is quiet until {sayDay(quietUntil, today)}. <Key>Ctrl Enter</Key>
+            <Key always>Enter</Key> keeps it in the inbox: it is quiet until {sayDay(quietUntil, today)}.{' '}
+            <Key always>Ctrl Enter</Key>
           </>
         )}{' '}
         {outcome.before} {outcome.title && <b className="font-semibold">“{outcome.title}”</b>} {outcome.after}

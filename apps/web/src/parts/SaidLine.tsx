@@ -18,19 +18,19 @@ export function SaidLine(): ReactNode {
   return (
     <div
       aria-live="polite"
-      className="pointer-events-none absolute inset-x-0 bottom-[var(--said-bottom,142px)] z-20 flex justify-center px-4 max-md:bottom-3"
+      className="pointer-events-none absolute inset-x-0 bottom-[var(--said-bottom,142px)] z-20 flex justify-center px-4 max-md:bottom-[var(--said-bottom,12px)]"
     >
       {line && (
         <div
           role={line.tone === 'wrong' ? 'alert' : undefined}
           data-tone={line.tone}
-          className={`pointer-events-auto flex max-w-[640px] items-center gap-3 rounded-sm px-3 py-2 text-paper shadow-lg ${line.tone === 'wrong' ? 'bg-brick' : 'bg-ink'}`}
+          className={`flex max-w-[640px] items-center gap-3 rounded-sm px-3 py-2 text-paper shadow-lg ${line.tone === 'wrong' ? 'bg-brick' : 'bg-ink'}`}
         >
           <span>{line.text}</span>
           {line.undo && (
             <button
               type="button"
-              className="flex items-center gap-1 whitespace-nowrap underline underline-offset-2"
+              className="pointer-events-auto flex min-h-6 items-center gap-1 whitespace-nowrap underline underline-offset-2"
               onClick={back}
             >
               Undo <Key>U</Key>
@@ -39,7 +39,7 @@ export function SaidLine(): ReactNode {
           {line.also && (
             <button
               type="button"
-              className="whitespace-nowrap underline underline-offset-2"
+              className="pointer-events-auto min-h-6 whitespace-nowrap underline underline-offset-2"
               onClick={() => {
                 hush();
                 line.also?.run();
@@ -48,7 +48,12 @@ export function SaidLine(): ReactNode {
               {line.also.name}
             </button>
           )}
-          <button type="button" aria-label="Close this line" className="opacity-80 hover:opacity-100" onClick={hush}>
+          <button
+            type="button"
+            aria-label="Close this line"
+            className="pointer-events-auto grid size-6 place-items-center opacity-80 hover:opacity-100"
+            onClick={hush}
+          >
             <X size={14} aria-hidden="true" />
           </button>
         </div>

@@ -34,9 +34,10 @@ export function Tally({ priority }: { priority: Priority }): ReactNode {
   );
 }
 
-export function Key({ children }: { children: ReactNode }): ReactNode {
+/** A key. @param always also where there are usually none: a sentence needs it */
+export function Key({ children, always = false }: { children: ReactNode; always?: boolean }): ReactNode {
   return (
-    <kbd className="key" aria-hidden="true">
+    <kbd className={always ? 'key key-always' : 'key'} aria-hidden="true">
       {children}
     </kbd>
   );

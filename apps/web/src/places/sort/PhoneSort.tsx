@@ -12,9 +12,8 @@ import { proposalOf } from './proposal';
 import { useSelection } from './selection';
 import type { TimeChoice } from './timeChoice';
 
-/** What a thumb reaches first, the likeliest first; for an invitation and for what asks nothing another one leads. */
-const LIKELY: Destination[] = ['day', 'time', 'list', 'done', 'drop'];
-const MOST = 4;
+/** What a thumb reaches first. The first place is for what is proposed or likeliest; the others are always the same. */
+const LIKELY: Destination[] = ['day', 'time', 'list', 'done'];
 /** Names that are too long for a button of a bar. */
 const SHORT: Partial<Record<Destination, string>> = { done: 'Done', answer: 'Answer' };
 /** A stroke is a swipe when it is longer across than this, and not more than half as long down, in pixels. */
@@ -133,6 +132,14 @@ function MarkedBar({ marked, pane }: { marked: number; pane: ReactNode }): React
   );
 }
 
+/** The line that says what was done stands above the bar. */
+function saidAbove(bar: HTMLDivElement | null): (() => void) | undefined {
+  const place = document.getElementById('place');
+  if (!bar || !place) return undefined;
+  place.style.setProperty('--said-bottom', `${bar.offsetHeight + 8}px`);
+  return () => place.style.removeProperty('--said-bottom');
+}
+
 /** The proposal and the likeliest destinations in a bar at the thumb; what they ask rises from it. */
 function ThumbBar(props: PhoneProps & { line: IncomingLine }): ReactNode {
   const { me, today, line, incoming, days, choice, decide, accept, pane, strip } = props;
@@ -146,11 +153,8 @@ function ThumbBar(props: PhoneProps & { line: IncomingLine }): ReactNode {
   const sure = suggestion?.sure === true;
   const opened = { line, incoming, together: false };
   const offered = offeredFor(opened);
-  const lead: Destination[] = suggestion?.to === 'answer' ? ['answer'] : line.summary.asks === 0 ? ['drop'] : [];
-  const likely = [...new Set([...lead, ...LIKELY])]
-    .filter((to) => !(sure && to === suggestion.to))
-    .flatMap((to) => offered.find((one) => one.to === to) ?? [])
-    .slice(0, sure ? MOST - 1 : MOST);
+  const lead: Destination[] = sure ? [] : [suggestion?.to === 'answer' ? 'answer' : 'drop'];
+  const likely = [...lead, ...LIKELY].flatMap((to) => offered.find((one) => one.to === to) ?? []);
   const asked = more ? undefined : offered.find((one) => one.to === panel);
   const inPane = { me, today, line, days, choice, when: draft?.when, incoming, proposal, decide };
   const close = () => {
@@ -159,7 +163,7 @@ function ThumbBar(props: PhoneProps & { line: IncomingLine }): ReactNode {
   };
   const button = 'min-w-0 flex-1 truncate border-l border-rule px-1 py-[14px] first:border-l-0';
   return (
-    <div className="relative shrink-0 border-t border-ink bg-paper">
+    <div ref={saidAbove} className="relative shrink-0 border-t border-ink bg-paper">
       {(more || asked?.panel) && (
         <div
           className="absolute inset-x-0 bottom-full z-20 flex max-h-[66dvh] flex-col border-t border-ink bg-paper shadow-lg"
@@ -177,9 +181,9 @@ function ThumbBar(props: PhoneProps & { line: IncomingLine }): ReactNode {
           </div>
         </div>
       )}
-      <section aria-label="Suggestion at hand" className={`px-4 py-2 ${sure ? 'bg-teal-wash' : ''}`}>
+      <section aria-label="Suggestion at hand" className={`h-[76px] overflow-hidden px-4 py-2 ${sure ? 'bg-teal-wash' : ''}`}>
         <p className="line-clamp-2 font-head text-[16px] leading-[20px] font-semibold">{proposal.title}</p>
-        <p className="flex flex-wrap items-baseline gap-x-2 text-xs text-soft">
+        <p className="flex h-5 flex-wrap items-baseline gap-x-2 overflow-hidden text-xs leading-5 text-soft">
           {sure ? (
             <>
               <Where
