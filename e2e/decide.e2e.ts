@@ -90,6 +90,26 @@ test('the best time with two keys, and several blocks with a few', async ({ sort
   expect((await corvun.api<Task[]>('/tasks')).some((one) => one.id === task?.id)).toBe(false);
 });
 
+test('nothing is said about free time, and no key is for it, before it is read', async ({ sort: page, corvun }) => {
+  let release = () => {};
+  const held = new Promise<void>((resolve) => (release = resolve));
+  await page.route(/\/api\/days\?/, async (route) => {
+    await held;
+    await route.continue();
+  });
+  await openAt(page, corvun, 'Interim report: template and dates');
+  await page.keyboard.press('t');
+  await page.keyboard.press('+');
+  await expect(pane(page).getByText('Looking for what is free …')).toBeVisible();
+  await page.keyboard.press('Enter');
+  await expect(pane(page).getByText(/No gap|no gap is long/)).toHaveCount(0);
+  release();
+  await expect(pane(page).getByRole('button', { name: 'Choose the first gap' })).toBeFocused();
+  await page.keyboard.press('1');
+  await expect(pane(page).getByRole('list', { name: 'Chosen blocks' }).getByRole('listitem')).toHaveCount(1);
+  await expect(sheet(page).getByRole('heading', { name: 'Interim report: template and dates' })).toBeVisible();
+});
+
 test('a reference goes into a note, which opens its original and is written on', async ({ sort: page, corvun }) => {
   await openAt(page, corvun, 'Gauge 14: readings for the county');
   await page.keyboard.press('r');

@@ -75,6 +75,15 @@ describe('the text of a component', () => {
     expect(text).toContain('PARTSTAT=DELEGATED:mailto:bo');
   });
 
+  it('a guest who is named twice stays so, however often it is written', () => {
+    const none = lines('BEGIN:VEVENT', 'UID:a', 'END:VEVENT');
+    const twice = ['ATTENDEE;CN=Bo:mailto:bo@x.example', 'ATTENDEE:MAILTO:bo@x.example'];
+    const wanted = lines('BEGIN:VEVENT', 'UID:a', ...twice, 'END:VEVENT');
+    const once = changeComponent(none, wanted, ['guests']);
+    expect(once).toBe(wanted);
+    expect(changeComponent(once, wanted, ['guests'])).toBe(wanted);
+  });
+
   const value = fc.string({ maxLength: 120, unit: fc.constantFrom(...'aä\u{1f33e} ;:,\\"=') });
   const property = fc
     .tuple(fc.constantFrom('SUMMARY', 'X-A', 'LOCATION', 'ATTENDEE', 'RELATED-TO', 'DTSTAMP'), value)

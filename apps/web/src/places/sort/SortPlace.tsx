@@ -141,11 +141,11 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
 
   const timed = dragged ?? (panel === 'time' ? current : null) ?? null;
   const shown = useMemo(() => stripDays(days.data ?? NO_DAYS, today), [days.data, today]);
-  const choice = useTimeChoice({ me, now, days: days.data ?? NO_DAYS, shown, timed, current, decide: decideOn });
+  const choice = useTimeChoice({ me, now, free: days, shown, timed, current, decide: decideOn });
 
   const placeIn = useStable((gap: NumberedGap) => choice.take(gap, dragged ?? undefined));
   const accept = useStable(() => {
-    if (together.length) return;
+    if (together.length || (panel === 'time' && !choice.free.data)) return;
     const suggestion = current?.suggestion;
     if (!suggestion?.sure || !current) return;
     const { day, list } = proposalOf(current, useDrafts.getState().drafts[current.id]);

@@ -3,6 +3,7 @@ import { count, dayOf, sayDay, sayMinutes, sayTime } from '@corvun/core';
 import { useEffect, useRef, type ReactNode } from 'react';
 import { KEYS, keyName } from '../../keys';
 import { Key } from '../../parts/signs';
+import { Failed, Waiting } from '../../parts/states';
 import { Choices } from './Choices';
 import { go } from './panels';
 import { firstPart, type TimeChoice } from './timeChoice';
@@ -24,6 +25,9 @@ export function TimePanel({ me, today, choice }: { me: Me; today: string; choice
       In several blocks <Key>{keyName(KEYS.sort.more)}</Key>
     </label>
   );
+  const { data, error, refetch } = choice.free;
+  if (!data && error) return <Failed problem={error} retry={() => void refetch()} />;
+  if (!data) return <Waiting what="Looking for what is free" />;
   if (several) return <SeveralBlocks choice={choice} several={several} say={say} turn={turn} />;
   if (!best.length)
     return (

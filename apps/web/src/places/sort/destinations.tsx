@@ -79,10 +79,12 @@ export const OFFERED: readonly Offered[] = [
     get key() {
       return KEYS.sort.time;
     },
-    hint: ({ choice: { gaps, minutes } }) =>
-      gaps.length
+    hint: ({ choice: { free, gaps, minutes } }) => {
+      if (!free.data) return '';
+      return gaps.length
         ? `${sayMinutes(minutes)} fits in ${gaps.length === 9 ? '9 gaps or more' : count(gaps.length, 'gap')}`
-        : 'no gap is long enough',
+        : 'no gap is long enough';
+    },
     panel: ({ me, today, choice }) => <TimePanel me={me} today={today} choice={choice} />,
   },
   {

@@ -16,6 +16,8 @@ export interface Several {
 }
 
 export interface TimeChoice {
+  /** What is free as far as it is read. Before, there is nothing to choose from, and nothing to say about it. */
+  free: FreeTime;
   /** Gaps of the day strip that fit, numbered. */
   gaps: NumberedGap[];
   /** The same while a time is being chosen, else none. */
@@ -32,10 +34,17 @@ export interface TimeChoice {
   placeSeveral: () => void;
 }
 
+/** The days that were asked for. */
+export interface FreeTime {
+  data?: DayInfo[] | undefined;
+  error: Error | null;
+  refetch: () => unknown;
+}
+
 interface Sources {
   me: Me;
   now: number;
-  days: DayInfo[];
+  free: FreeTime;
   shown: DayInfo[];
   /** The incoming for which a time is being chosen. */
   timed: IncomingLine | null;
@@ -43,11 +52,13 @@ interface Sources {
   decide: Decide;
 }
 
+const NO_DAYS: DayInfo[] = [];
 const NOTHING_LIT: NumberedGap[] = [];
 
 /** Where time can be set aside for what is open, and what choosing a gap does. */
-export function useTimeChoice({ me, now, days, shown, timed, current, decide }: Sources): TimeChoice {
+export function useTimeChoice({ me, now, free, shown, timed, current, decide }: Sources): TimeChoice {
   const lists = useLists();
+  const days = free.data ?? NO_DAYS;
   const [kept, setKept] = useState<{ id: string; several: Several } | null>(null);
   const of = timed ?? current;
   const draft = useDrafts((state) => (of ? state.drafts[of.id] : undefined));
@@ -67,6 +78,7 @@ export function useTimeChoice({ me, now, days, shown, timed, current, decide }: 
   const setSeveral = (next: Several | null) => setKept(timed && next ? { id: timed.id, several: next } : null);
   const placeAt = (start: number, line?: IncomingLine) => void decide({ to: 'time', start: iso(start), minutes }, line);
   return {
+    free,
     gaps,
     lit: timed ? gaps : NOTHING_LIT,
     best,
