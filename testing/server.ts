@@ -5,6 +5,8 @@ import { join } from 'node:path';
 
 /** The moment at which the clock of every test begins. */
 export const NOW = '2026-08-03T10:50:00+02:00';
+/** A way out for mail at whose end nobody takes it: what is sent waits in the outbox. */
+export const NOBODY = 'smtp://127.0.0.1:1';
 const ROOT = join(__dirname, '..');
 
 export const tempFolder = (): string => mkdtempSync(join(tmpdir(), 'corvun-test-'));
@@ -88,6 +90,7 @@ export class ServerProcess {
       SMTP_PORT: '0',
       CORVUN_ALLOW_PRIVATE: '1',
       CORVUN_FOLDERS: data,
+      CORVUN_MAIL_OUT: NOBODY,
       ...more,
     };
     return new ServerProcess(await Process.run('apps/server/dist/main.js', env, false), data);

@@ -25,6 +25,7 @@ import { ListsModule } from './lists/lists.module';
 import { LookbackModule } from './lookback/lookback.module';
 import { QuietModule } from './quiet/quiet.module';
 import { WeatherModule } from './weather/weather.module';
+import { MailWayModule } from './mail-way/mail-way.module';
 import { MirrorsModule } from './mirrors/mirrors.module';
 import { NotesModule } from './notes/notes.module';
 import { OthersModule } from './others/others.module';
@@ -43,6 +44,7 @@ import { ViewsModule } from './views/views.module';
   imports: [
     BaseModule,
     DueModule,
+    MailWayModule,
     ReadingModule,
     AccountsModule,
     StreamModule,

@@ -9,7 +9,7 @@ import { DemoService } from '../src/demo/demo.service';
 import { SmtpService } from '../src/incoming/smtp.service';
 import { Outside } from '../../../testing/outside';
 import { conform } from '../../../testing/conform';
-import { NOW, clear, demoFolder, tempFolder } from '../../../testing/server';
+import { NOBODY, NOW, clear, demoFolder, tempFolder } from '../../../testing/server';
 
 export { Outside } from '../../../testing/outside';
 export { NOW, ServerProcess, clear, tempFolder } from '../../../testing/server';
@@ -36,7 +36,7 @@ export async function startServer(
     CORVUN_NOW: NOW,
     CORVUN_DEMO: kind === 'demo' ? '1' : '',
     CORVUN_ALLOW_PRIVATE: '',
-    CORVUN_MAIL_OUT: '',
+    CORVUN_MAIL_OUT: NOBODY,
     CORVUN_FOLDERS: data,
     ...more,
   });

@@ -26,6 +26,7 @@ import { useSettings } from './state/settings';
 const HELP = later(async () => (await import('./parts/KeysHelp')).KeysHelp);
 const MENU = later(async () => (await import('./parts/SettingsMenu')).SettingsMenu);
 
+const NO_WAY = later(async () => (await import('./parts/NoWayOut')).NoWayMark);
 const RUNNING = later(async () => (await import('./places/now/Running')).Running);
 const PASS = later(async () => (await import('./passes/PassPanel')).PassPanel);
 const REMINDERS = later(async () => (await import('./reminders/Reminders')).Reminders);
@@ -119,6 +120,7 @@ export function Frame({ me }: { me: Me }): ReactNode {
             ))}
           </nav>
           <CaptureLine me={me} />
+          {!me.mailOut && <Part of={NO_WAY} with={{}} />}
           <FreeToday me={me} passes={passes} />
           <NavLink
             to="/find"

@@ -2,6 +2,7 @@ import type { Me } from '@corvun/contract';
 import type { ComponentType, ReactNode } from 'react';
 import { Part, later } from './parts/later';
 import { Failed, Waiting } from './parts/states';
+import { WRITE } from './places/sort/WriteBack';
 
 type Component = ComponentType<{ me: Me }>;
 
@@ -47,7 +48,7 @@ export function loadAt(pathname: string): void {
 }
 
 /** What is likely opened next, the likeliest first. */
-const NEXT = [PLAN, NOW, LISTS, FIND, GATHER];
+const NEXT = [WRITE, PLAN, NOW, LISTS, FIND, GATHER];
 /** Milliseconds after which places are loaded although there was no idle moment. */
 const AT_LAST = 5000;
 

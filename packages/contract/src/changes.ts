@@ -18,6 +18,7 @@ export interface StreamChange {
     | 'import'
     | 'data'
     | 'settings'
+    | 'mailWay'
     | 'reminder'
     | 'share'
     | 'meetPage'

@@ -31,6 +31,7 @@ export const ERRORS = {
   'not-quiet': [409, 'It is not quiet time, so nothing is held back.'],
   'not-stopped': [409, 'It is not stopped.'],
   'not-waiting': [409, 'It does not wait any more.'],
+  'no-way-out': [409, 'Mail has no way out yet; nothing was sent, and nothing else was done.'],
   paused: [409, 'The source is paused.'],
   'slot-taken': [409, 'The time is not free any more; `present` has those that are.'],
   'taken-before': [409, 'A line with this key was taken before.'],

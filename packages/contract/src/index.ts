@@ -19,6 +19,7 @@ export * from './others-inputs';
 export * from './task-inputs';
 export * from './list-inputs';
 export * from './people';
+export * from './mail-way';
 export * from './settings-inputs';
 export * from './sources';
 export * from './source-inputs';

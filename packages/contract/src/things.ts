@@ -242,6 +242,8 @@ export interface Me {
   zone: string;
   now: IsoTime;
   demo: boolean;
+  /** Whether mail has a way out. */
+  mailOut: boolean;
   /** Working time by ISO weekday: `{"1": ["09:00-12:00", "13:00-17:30"]}`. */
   hours: Record<string, string[]>;
   settings: Settings;

@@ -17,6 +17,7 @@ import { StreamService } from '../stream/stream.service';
 import { CONFIG, type Config } from '../base/config';
 import { Refusal, notFound } from '../base/errors';
 import { AccountsService } from './accounts.service';
+import { MailWays } from '../mail-way/mail-way.service';
 import { COOKIE, CurrentAccess, OfAccount, Open, Owner } from './auth.guard';
 import { hashSecret } from './passwords';
 import { settingsOf } from '../settings/settings-of';
@@ -33,6 +34,7 @@ export class AccountsController {
     private readonly accounts: AccountsService,
     private readonly clock: Clock,
     private readonly stream: StreamService,
+    private readonly ways: MailWays,
     @Inject(CONFIG) private readonly config: Config,
   ) {}
 
@@ -130,7 +132,8 @@ export class AccountsController {
     const settings = settingsOf(user);
     const revision = await this.stream.revisionOf(id);
     const now = isoInZone(this.clock.now(), zone);
-    return { id, name, email, captureAddress, zone, hours, settings, now, demo: this.config.demo, revision };
+    const mailOut = await this.ways.isOut(id);
+    return { id, name, email, captureAddress, zone, hours, settings, now, demo: this.config.demo, mailOut, revision };
   }
 
   @OfAccount()

@@ -9,6 +9,7 @@ import { CONFIG, readConfig } from './config';
 import { CorvunDataSource, readingOptions } from './data-source';
 import { ENTITIES } from './entities';
 import { FileStore } from './file-store';
+import { Secrets } from './secrets.service';
 import { Uploads } from './uploads';
 import { Writes } from './writes';
 
@@ -26,6 +27,7 @@ import { Writes } from './writes';
     { provide: CONFIG, useFactory: () => readConfig(process.env) },
     Clock,
     FileStore,
+    Secrets,
     Uploads,
     Writes,
     StreamService,
@@ -33,6 +35,6 @@ import { Writes } from './writes';
     Turns,
     Retention,
   ],
-  exports: [CONFIG, Clock, FileStore, Uploads, Writes, StreamService, Kernel, Turns, TypeOrmModule],
+  exports: [CONFIG, Clock, FileStore, Secrets, Uploads, Writes, StreamService, Kernel, Turns, TypeOrmModule],
 })
 export class BaseModule {}

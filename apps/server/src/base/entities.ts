@@ -4,6 +4,7 @@ import { Job } from '../due/job.entity';
 import { ImportRun } from '../imports/import.entity';
 import { EntryAbout } from '../kernel/entry-about.entity';
 import { SettingsRow } from '../settings/settings.entity';
+import { MailWay } from '../mail-way/mail-way.entity';
 import { OWNED } from '../kernel/kinds';
 import { About } from './about.entity';
 
@@ -16,6 +17,7 @@ export const ENTITIES = [
   Job,
   EntryAbout,
   SettingsRow,
+  MailWay,
   DavName,
   DavGone,
   ...OWNED.map(({ entity }) => entity as new () => object),

@@ -25,6 +25,7 @@ export async function mailOut(work: Work, user: User, incoming: Incoming, { kind
       : [];
   await noteSending(work, {
     kind: 'mail',
+    written: true,
     what: `${kind === 'reply' ? 'Reply' : 'Forward'} to ${receiver.name || receiver.address}: ${subject}`,
     payload: {
       to: [receiver],

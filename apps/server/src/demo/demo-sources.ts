@@ -10,7 +10,7 @@ import { Writes } from '../base/writes';
 import { eventsOf } from '../calendars/calendar-out';
 import { written } from '../events/written';
 import { Calendar } from '../calendars/calendar.entity';
-import { Secrets } from '../sources/secrets.service';
+import { Secrets } from '../base/secrets.service';
 import { Source } from '../sources/source.entity';
 import { SyncService } from '../sources/sync.service';
 import { demoEvents } from './agenda-plan';

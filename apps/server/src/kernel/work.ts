@@ -22,7 +22,7 @@ export interface Said {
 }
 
 /** What windows are told of besides rows: states that are looked up again and that nobody takes back. */
-export type Told = 'source' | 'outbox' | 'import' | 'data';
+export type Told = 'source' | 'outbox' | 'import' | 'data' | 'mailWay';
 
 export const target = (kind: Kind): EntityTarget<ObjectLiteral> => KINDS[kind].entity;
 

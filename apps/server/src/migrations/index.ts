@@ -32,6 +32,7 @@ import { Quiet31 } from './0031-quiet';
 import { MeetingPages32 } from './0032-meeting-pages';
 import { Doors33 } from './0033-doors';
 import { OwnText34 } from './0034-own-text';
+import { MailWay35 } from './0035-mail-way';
 
 export const MIGRATIONS = [
   First1,
@@ -68,4 +69,5 @@ export const MIGRATIONS = [
   MeetingPages32,
   Doors33,
   OwnText34,
+  MailWay35,
 ];

@@ -18,7 +18,7 @@ import { tellGuests } from '../events/tell-guests';
 import { Kernel, type By } from '../kernel/kernel.service';
 import type { Work } from '../kernel/work';
 import { noteToSelf } from '../sources/note-sending';
-import { Secrets } from '../sources/secrets.service';
+import { Secrets } from '../base/secrets.service';
 import { Booking, MeetPage, Offer } from './others.entities';
 import { newLink } from './public-link';
 import { refuseTooMany, tellStranger } from './strangers';

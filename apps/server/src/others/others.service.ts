@@ -14,7 +14,7 @@ import { Runner } from '../due/runner';
 import { Event } from '../events/event.entity';
 import { Kernel, bySystem, byUser } from '../kernel/kernel.service';
 import type { Work } from '../kernel/work';
-import { Secrets } from '../sources/secrets.service';
+import { Secrets } from '../base/secrets.service';
 import { Booking, MeetPage, Offer, Share } from './others.entities';
 import { newLink, pathOf } from './public-link';
 import { saidSlots } from './public-times';

@@ -3,7 +3,7 @@ import { hashSecret } from '../accounts/passwords';
 import { newId } from '../base/ids';
 import { Row } from '../base/row';
 import type { Content } from '../kernel/kind';
-import type { Secrets } from '../sources/secrets.service';
+import type { Secrets } from '../base/secrets.service';
 
 /** A row that is reached at an address nobody can guess: whoever has the address is let in. */
 export abstract class Linked extends Row {

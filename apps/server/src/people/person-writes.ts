@@ -81,6 +81,7 @@ export class PersonWrites {
       if (!address || !known.includes(address)) throw badField('to', `${name} has no such mail address.`);
       await noteSending(work, {
         kind: 'mail',
+        written: true,
         what: `Mail to ${name}: ${subject.trim()}`,
         payload: {
           to: [{ name, address }],

@@ -25,12 +25,6 @@ class SettingsController {
   addDaysOff(@Owner() user: User, @Body() { ics }: DaysOffInput): Promise<Done> {
     return this.settings.addDaysOff(user, ics);
   }
-
-  @Post('test-mail')
-  @HttpCode(200)
-  testMail(@Owner() user: User): Promise<Done> {
-    return this.settings.testMail(user);
-  }
 }
 
 @Module({ controllers: [SettingsController], providers: [SettingsService] })

@@ -18,7 +18,6 @@ import { badField } from '../base/errors';
 import { Kernel, byUser, type Follower } from '../kernel/kernel.service';
 import type { Work } from '../kernel/work';
 import { ReadingLimit, ReadingPool } from '../reading/reading-pool.service';
-import { noteToSelf } from '../sources/note-sending';
 import { SettingsRow } from './settings.entity';
 
 /** How settings are called in what is said of their change. */
@@ -113,19 +112,6 @@ export class SettingsService implements Follower, OnModuleInit {
       if (problem instanceof CalendarError || problem instanceof ReadingLimit) throw badField('ics', problem.message);
       throw problem;
     }
-  }
-
-  /** Sends a mail to the user's own address, through the same way as every other. */
-  async testMail(user: User): Promise<Done> {
-    const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
-      await noteToSelf(work, user, {
-        what: `Test mail to ${user.email}`,
-        subject: 'A test from Corvun',
-        text: 'This mail shows that answers and invitations reach the world. Nothing is to be done.',
-      });
-      work.say({ action: 'change', sentence: `A test mail to ${user.email} is on its way` });
-    });
-    return { decision, sentence };
   }
 }
 

@@ -2,11 +2,11 @@ import { Inject, Injectable } from '@nestjs/common';
 import type { SourceLook } from '@corvun/contract';
 import { count } from '@corvun/core';
 import { ImapFlow, type FetchMessageObject, type ListResponse } from 'imapflow';
-import { lookup } from 'node:dns/promises';
 import { isIP } from 'node:net';
 import { CONFIG, type Config } from '../base/config';
 import { Intake } from '../incoming/intake.service';
 import type { Adapter, Reach, Step } from './adapter';
+import { addressOfHost } from './host-address';
 import { isPrivate } from './outside-http';
 import type { OutboxEntry } from './outbox.entity';
 import { SourceProblem, sentenceOf } from './problem';
@@ -162,7 +162,7 @@ export class MailboxAdapter implements Adapter {
 
   private async connect({ source, secret, signal }: Reach): Promise<ImapFlow> {
     const { host, port, secure } = addressOf(source.address);
-    const address = await this.addressOf(host);
+    const address = await addressOfHost(host, this.config.allowPrivate);
     const client = new ImapFlow({
       // The address that was looked at, and no other: a name can point elsewhere when it is asked again.
       host: address,
@@ -193,21 +193,6 @@ export class MailboxAdapter implements Adapter {
       client.close();
       throw asProblem(problem, source.name);
     }
-  }
-
-  /** Where a host is; refused when any of its addresses is private and this server does not read those. */
-  private async addressOf(host: string): Promise<string> {
-    const found = await lookup(host, { all: true }).catch((problem: unknown) => {
-      throw new SourceProblem(sentenceOf(problem, host));
-    });
-    const first = found[0];
-    if (!first) throw new SourceProblem(`${host} has no address.`);
-    if (!this.config.allowPrivate && found.some((one) => isPrivate(one.address)))
-      throw new SourceProblem(
-        `${host} is a private address, which this server does not read. Whoever runs it can allow that with CORVUN_ALLOW_PRIVATE=1.`,
-        'refused',
-      );
-    return first.address;
   }
 }
 

@@ -16,19 +16,21 @@ export interface Sending {
   counterpartId?: string | null;
   /** Others hear of it: it waits like a mail. */
   heard?: boolean;
+  /** Somebody wrote it, and would be sorry for it to lie: it is refused where mail has no way out. */
+  written?: boolean;
 }
 
 /** Notes something to be sent, in the transaction of what it tells others; what they hear of waits for the pause. */
 export const noteSending = (
   work: Work,
-  { kind, what, payload, sourceId = null, counterpartId = null, heard = kind === 'mail' }: Sending,
+  { kind, what, payload, sourceId = null, counterpartId = null, heard = kind === 'mail', written = false }: Sending,
 ): Promise<OutboxEntry> =>
   work.insert('outbox', {
     sourceId,
     counterpartId,
     kind,
     what: what.slice(0, 300),
-    payload,
+    payload: written ? { ...payload, written } : payload,
     state: 'waiting',
     attempts: 0,
     nextTry: work.now + (heard ? MAIL_PAUSE : 0),

@@ -1,14 +1,13 @@
-import { Inject, Injectable } from '@nestjs/common';
+import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import { createTransport } from 'nodemailer';
 import { LessThanOrEqual, Repository } from 'typeorm';
 import { Clock } from '../base/clock';
-import { CONFIG, type Config } from '../base/config';
 import { Refusal, notFound } from '../base/errors';
 import { FileStore } from '../base/file-store';
 import { Runner, pauseAfter, type Due } from '../due/runner';
 import { Kernel, bySource, byUser } from '../kernel/kernel.service';
 import type { Work } from '../kernel/work';
+import { MailWays } from '../mail-way/mail-way.service';
 import { OutboxEntry } from './outbox.entity';
 import { SourceProblem, sentenceOf } from './problem';
 import { Counterpart, Source } from './source.entity';
@@ -20,7 +19,6 @@ import { Task } from '../tasks/task.entity';
 const LANES = 8;
 const BATCH = 40;
 const SEND_TIME = 60_000;
-const MAIL_TIME = 8000;
 
 interface MailPayload {
   from: { name: string; address: string };
@@ -38,7 +36,7 @@ export class OutboxService {
   constructor(
     @InjectRepository(OutboxEntry) private readonly entries: Repository<OutboxEntry>,
     @InjectRepository(Source) private readonly sources: Repository<Source>,
-    @Inject(CONFIG) private readonly config: Config,
+    private readonly ways: MailWays,
     private readonly files: FileStore,
     private readonly clock: Clock,
     private readonly kernel: Kernel,
@@ -106,37 +104,24 @@ export class OutboxService {
   }
 
   private async sendMail(entry: OutboxEntry): Promise<void> {
-    const { mailOut } = this.config;
-    if (!mailOut)
-      throw new SourceProblem('This server has no way to send mail yet. Whoever runs it sets CORVUN_MAIL_OUT.', 'refused');
     const mail = entry.payload as unknown as MailPayload;
-    const transport = createTransport({
-      url: mailOut,
-      connectionTimeout: MAIL_TIME,
-      greetingTimeout: MAIL_TIME,
-      socketTimeout: MAIL_TIME * 3,
-    } as object);
     const domain = mail.from.address.split('@')[1] ?? 'corvun.invalid';
-    try {
-      await transport.sendMail({
-        from: mail.from,
-        to: mail.to,
-        subject: mail.subject,
-        text: mail.text,
-        // Always the same for one entry: sent twice after a crash, it is still one message to those who get it.
-        messageId: `<${entry.id}@${domain}>`,
-        date: new Date(entry.created),
-        ...(mail.inReplyTo?.includes('@') ? { inReplyTo: `<${mail.inReplyTo}>`, references: `<${mail.inReplyTo}>` } : {}),
-        attachments: (mail.attachments ?? []).map(({ name, type, hash }) => ({
-          filename: name,
-          contentType: type,
-          content: this.files.open(hash),
-        })),
-        ...(mail.calendar ? { icalEvent: { method: mail.calendar.method, content: mail.calendar.text } } : {}),
-      });
-    } finally {
-      transport.close();
-    }
+    await this.ways.send(entry.ownerId, {
+      from: mail.from,
+      to: mail.to,
+      subject: mail.subject,
+      text: mail.text,
+      // Always the same for one entry: sent twice after a crash, it is still one message to those who get it.
+      messageId: `<${entry.id}@${domain}>`,
+      date: new Date(entry.created),
+      ...(mail.inReplyTo?.includes('@') ? { inReplyTo: `<${mail.inReplyTo}>`, references: `<${mail.inReplyTo}>` } : {}),
+      attachments: (mail.attachments ?? []).map(({ name, type, hash }) => ({
+        filename: name,
+        contentType: type,
+        content: this.files.open(hash),
+      })),
+      ...(mail.calendar ? { icalEvent: { method: mail.calendar.method, content: mail.calendar.text } } : {}),
+    });
   }
 
   /** Tries again now. @throws Refusal */

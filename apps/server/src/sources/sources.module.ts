@@ -15,7 +15,6 @@ import { MailboxAdapter } from './mailbox.adapter';
 import { NotesAdapter } from './notes.adapter';
 import { OutboxService } from './outbox.service';
 import { OutsideHttp } from './outside-http';
-import { Secrets } from './secrets.service';
 import { SourceHealth } from './source-health.service';
 import { SourcesController } from './sources.controller';
 import { SourcesService } from './sources.service';
@@ -28,7 +27,6 @@ import { TwoWay } from './two-way.service';
   imports: [AccountsModule, IncomingModule],
   providers: [
     OutsideHttp,
-    Secrets,
     TwoWay,
     TimeBack,
     DecidedFollower,
@@ -50,6 +48,6 @@ import { TwoWay } from './two-way.service';
     ConflictsService,
   ],
   controllers: [SourcesController],
-  exports: [SourcesService, SyncService, Secrets, OutsideHttp],
+  exports: [SourcesService, SyncService, OutsideHttp],
 })
 export class SourcesModule {}

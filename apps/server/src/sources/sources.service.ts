@@ -16,7 +16,7 @@ import { Incoming } from '../incoming/incoming.entity';
 import { OutsideHttp } from './outside-http';
 import { OutboxEntry } from './outbox.entity';
 import { sentenceOf } from './problem';
-import { Secrets } from './secrets.service';
+import { Secrets } from '../base/secrets.service';
 import { Counterpart, Source } from './source.entity';
 import { SourceHealth } from './source-health.service';
 import { SyncService } from './sync.service';

@@ -15,7 +15,7 @@ import { FeedAdapter } from './feed.adapter';
 import { MailboxAdapter } from './mailbox.adapter';
 import { NotesAdapter } from './notes.adapter';
 import { SourceProblem, sentenceOf } from './problem';
-import { Secrets } from './secrets.service';
+import { Secrets } from '../base/secrets.service';
 import { Source } from './source.entity';
 import { TrackerAdapter } from './tracker.adapter';
 

@@ -70,6 +70,7 @@ export class HandingOver {
   private async send(work: Work, user: User, { to, subject, text: drafted }: Nudge, text: string | undefined) {
     return noteSending(work, {
       kind: 'mail',
+      written: true,
       what: `Hand over to ${to.name || to.address}: ${subject}`,
       payload: {
         to: [to],

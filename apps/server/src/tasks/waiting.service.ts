@@ -105,6 +105,7 @@ export class WaitingService implements Follower, OnModuleInit {
       const name = draft.to.name || draft.to.address;
       const entry = await noteSending(work, {
         kind: 'mail',
+        written: true,
         what: `Ask ${name} again: ${task.title}`,
         payload: {
           to: [draft.to],

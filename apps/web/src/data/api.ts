@@ -98,7 +98,7 @@ const ask =
     request(method, addressOf(path, place));
 
 const tell =
-  <M extends 'POST' | 'PATCH'>(method: M) =>
+  <M extends 'POST' | 'PATCH' | 'PUT'>(method: M) =>
   <P extends PathOf<M>>(path: P, body: Body<At<M, P>> | FormData, ...[place]: Placed<At<M, P>>): Promise<Answer<At<M, P>>> =>
     request(method, addressOf(path, place), body ?? {});
 
@@ -106,4 +106,5 @@ const tell =
 export const get = ask('GET');
 export const post = tell('POST');
 export const patch = tell('PATCH');
+export const put = tell('PUT');
 export const remove = ask('DELETE');

@@ -71,6 +71,7 @@ const APPLY: Record<StreamChange['kind'], Applied> = {
   import: { again: ['imports'] },
   data: { again: ['data'] },
   settings: { again: ['me', 'days', 'outline', 'cost', 'risks', 'presence', 'ledger', 'log', 'quiet', 'weather'] },
+  mailWay: { again: ['me', 'mailWay', 'outbox'] },
   reminder: { again: ['reminders', 'now'] },
   share: { again: ['others'] },
   meetPage: { again: ['others'] },

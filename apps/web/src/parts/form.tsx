@@ -80,7 +80,7 @@ export function RuledField<T extends FieldValues>({
         className={className ?? 'w-full border-b border-soft bg-transparent py-1'}
         {...input}
         id={id}
-        {...form.register(name)}
+        {...form.register(name, { valueAsNumber: input.type === 'number' })}
       />
       <p
         id={`${id}-says`}

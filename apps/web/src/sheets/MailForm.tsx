@@ -1,4 +1,6 @@
 import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { useMe } from '../data/queries';
+import { NoWayLine } from '../parts/NoWayOut';
 import { button, primary } from '../places/sources/common';
 
 interface MailFormProps {
@@ -16,10 +18,13 @@ interface MailFormProps {
   leave: () => void;
   /** Closed where it stands on no sheet; what is written stays. */
   close?: () => void;
+  /** It goes by another way than mail. */
+  byChat?: boolean;
 }
 
 /** A mail that is written on a sheet: sent with Ctrl and Enter, Escape goes back to the sheet. */
-export function MailForm({ label, says, text, write, first, send, leave, close = leave }: MailFormProps): ReactNode {
+export function MailForm({ label, says, text, write, first, send, leave, close = leave, byChat = false }: MailFormProps): ReactNode {
+  const canSend = useMe().data?.mailOut !== false || byChat;
   const [wrong, setWrong] = useState('');
   const area = useRef<HTMLTextAreaElement>(null);
   const submit = useRef<HTMLButtonElement>(null);
@@ -56,6 +61,7 @@ export function MailForm({ label, says, text, write, first, send, leave, close =
         event.stopPropagation();
       }}
     >
+      {!canSend && <NoWayLine className="mb-2" />}
       <label className="block text-xs text-soft">
         {says}
         <textarea

@@ -118,6 +118,7 @@ function Reply({ incoming }: { incoming: IncomingFull }): ReactNode {
       first={() => (asked.current ? 'text' : null)}
       send={(written) => reply(incoming.id, written)}
       leave={() => write(null)}
+      byChat={incoming.kind === 'chat'}
     />
   );
 }

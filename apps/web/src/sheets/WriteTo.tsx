@@ -1,6 +1,8 @@
 import type { PersonFull } from '@corvun/contract';
 import { useEffect, useRef, useState, type FormEvent, type ReactNode } from 'react';
 import { mailPerson } from '../data/people';
+import { useMe } from '../data/queries';
+import { NoWayLine } from '../parts/NoWayOut';
 import { button, primary } from '../places/sources/common';
 
 interface WriteToProps {
@@ -24,6 +26,7 @@ export function WriteTo({ person, draft, write, close, done }: WriteToProps): Re
   const [to, setTo] = useState(all[0] ?? '');
   const [wrong, setWrong] = useState('');
   const first = useRef<HTMLInputElement>(null);
+  const canSend = useMe().data?.mailOut !== false;
   useEffect(() => first.current?.focus(), []);
   const send = async (event: FormEvent) => {
     event.preventDefault();
@@ -43,6 +46,7 @@ export function WriteTo({ person, draft, write, close, done }: WriteToProps): Re
         close();
       }}
     >
+      {!canSend && <NoWayLine className="mb-2" />}
       {all.length > 1 && (
         <label className="mb-2 block text-xs text-soft">
           To

@@ -9,26 +9,60 @@ import { Field } from '../../parts/Field';
 import { useNow } from '../../parts/useNow';
 import { KIND_NAMES } from '../sources/common';
 import { button, primary } from '../sources/common';
+import { MailOut } from './MailOut';
 import { choose } from './Setting';
 import { ZONES, clockIn } from './zones';
 
 const WORKING_DAYS = [1, 2, 3, 4, 5];
 const KINDS = Object.entries(KIND_NAMES);
 
-/** Three questions of a new account; each can be left as it is, and all can be skipped. */
+/** The first questions of a new account, on two pages; each can be left as it is, and all can be skipped. */
 export function Begin({ me }: { me: Me }): ReactNode {
   const navigate = useNavigate();
+  const [source, setSource] = useState<string | null>(null);
+  const begin = async (from: string) => {
+    await choose({ begun: true });
+    await navigate(from ? `/sources/add/${from}` : '/sort', { replace: true });
+    // No window listens to changes yet: the first does when this page is gone.
+    await client.invalidateQueries({ queryKey: ['me'] });
+  };
+  return (
+    <main className="grid h-full place-items-center overflow-y-auto p-6">
+      <div className="w-full max-w-[440px]">
+        <Brand />
+        {source === null ? (
+          <Free me={me} next={setSource} skip={() => void begin('')} />
+        ) : (
+          <>
+            <h1 ref={focused} tabIndex={-1} className="mt-4 font-head text-lg font-semibold tracking-tight outline-none">
+              How does your mail leave?
+            </h1>
+            <p className="mt-1 mb-4 text-soft">
+              Answers to messages and invitations go out by it. Without it everything else works, and each place says that nothing
+              can be sent.
+            </p>
+            <MailOut me={me} />
+            <div className="mt-4 flex gap-3 border-t border-rule pt-4">
+              <button type="button" className={primary} onClick={() => void begin(source)}>
+                {source ? 'Begin, and connect it' : 'Begin'}
+              </button>
+            </div>
+          </>
+        )}
+      </div>
+    </main>
+  );
+}
+
+const focused = (heading: HTMLHeadingElement | null) => heading?.focus();
+
+/** With what Corvun knows what is free. */
+function Free({ me, next, skip }: { me: Me; next: (source: string) => void; skip: () => void }): ReactNode {
   const now = useNow();
   const [zone, setZone] = useState(() => Intl.DateTimeFormat().resolvedOptions().timeZone || me.zone);
   const [hours, setHours] = useState('9:00–17:30');
   const [source, setSource] = useState('');
   const [wrong, setWrong] = useState<Record<string, string>>({});
-  const go = async (change: Parameters<typeof choose>[0]) => {
-    await choose({ ...change, begun: true });
-    await navigate(source ? `/sources/add/${source}` : '/sort', { replace: true });
-    // No window listens to changes yet: the first does when this page is gone.
-    await client.invalidateQueries({ queryKey: ['me'] });
-  };
   const submit = async (event: FormEvent) => {
     event.preventDefault();
     setWrong({});
@@ -39,7 +73,8 @@ export function Begin({ me }: { me: Me }): ReactNode {
       return setWrong({ hours: problem instanceof Error ? problem.message : '' });
     }
     try {
-      await go({ zone: zone.trim(), hours: Object.fromEntries(WORKING_DAYS.map((day) => [day, stretches])) });
+      await choose({ zone: zone.trim(), hours: Object.fromEntries(WORKING_DAYS.map((day) => [day, stretches])) });
+      next(source);
     } catch (problem) {
       const fields = problem instanceof RequestError ? problem.fields : {};
       const says = problem instanceof Error ? problem.message : 'This could not be kept.';
@@ -47,9 +82,7 @@ export function Begin({ me }: { me: Me }): ReactNode {
     }
   };
   return (
-    <main className="grid h-full place-items-center overflow-y-auto p-6">
-      <form className="w-full max-w-[440px]" noValidate onSubmit={(event) => void submit(event)}>
-        <Brand />
+      <form noValidate onSubmit={(event) => void submit(event)}>
         <h1 className="mt-4 font-head text-lg font-semibold tracking-tight">Before the first message, {me.name.split(' ')[0]}</h1>
         <p className="mt-1 mb-4 text-soft">With these Corvun knows what is free. All of it can be changed in the settings.</p>
         <Field
@@ -96,13 +129,12 @@ export function Begin({ me }: { me: Me }): ReactNode {
         </p>
         <div className="mt-2 flex gap-3">
           <button type="submit" className={primary}>
-            {source ? 'Begin, and connect it' : 'Begin'}
+            Go on
           </button>
-          <button type="button" className={button} onClick={() => void go({})}>
+          <button type="button" className={button} onClick={skip}>
             Skip
           </button>
         </div>
       </form>
-    </main>
   );
 }

@@ -2,10 +2,10 @@ import type { Me } from '@corvun/contract';
 import { count, saySize } from '@corvun/core';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
-import { post } from '../../data/api';
 import { useData } from '../../data/keeping';
 import { useSaid } from '../../state/said';
 import { button, quiet } from '../sources/common';
+import { MailOut } from './MailOut';
 import { Setting } from './Setting';
 
 /** Where mail comes in, and whether it goes out. */
@@ -14,11 +14,6 @@ export function Mail({ me }: { me: Me }): ReactNode {
     navigator.clipboard.writeText(me.captureAddress).then(
       () => useSaid.getState().say('The address is copied', 'none'),
       () => useSaid.getState().complain(new Error('The browser did not let it be copied. Mark it and copy it by hand.')),
-    );
-  const test = () =>
-    post('/settings/test-mail', undefined).then(
-      ({ sentence }) => useSaid.getState().say(sentence, 'none'),
-      (problem: unknown) => useSaid.getState().complain(problem),
     );
   return (
     <>
@@ -34,7 +29,7 @@ export function Mail({ me }: { me: Me }): ReactNode {
         id="mail-out"
         about={
           <>
-            Answers, invitations and what you forward go out by the mailbox that is connected. Whether they went is said on{' '}
+            Answers, invitations and what you forward leave by a mail server. Whether they went is said on{' '}
             <Link to="/sources" className={quiet}>
               Sources
             </Link>
@@ -42,9 +37,7 @@ export function Mail({ me }: { me: Me }): ReactNode {
           </>
         }
       >
-        <button type="button" className={button} onClick={() => void test()}>
-          Send a test mail to {me.email}
-        </button>
+        <MailOut me={me} />
       </Setting>
     </>
   );

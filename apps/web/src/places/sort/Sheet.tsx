@@ -202,7 +202,7 @@ function Body({
       ))}
       {incoming.kind === 'chat' && <ChatContext me={me} incoming={incoming} />}
       {incoming.kind === 'mail' && incoming.state === 'waiting' && !incoming.bulk && (
-        <WriteBack incoming={incoming} decide={decide} />
+        <WriteBack incoming={incoming} decide={decide} canSend={me.mailOut} />
       )}
       <Answers incoming={incoming} />
       <Joined incoming={incoming} today={today} />

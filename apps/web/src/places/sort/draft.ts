@@ -17,6 +17,7 @@ interface DraftState {
   openBeforeItGoes: (id: string | null) => void;
 }
 
+const EMPTY = { text: '', to: '' };
 const kept = keptHere<DecisionDraft>('decide');
 
 /** Changes not decided yet; they stay until it is decided. */
@@ -38,3 +39,9 @@ export const useDrafts = create<DraftState>()((set) => ({
   open: (panel) => set({ panel }),
   openBeforeItGoes: (beforeItGoes) => set({ beforeItGoes }),
 }));
+
+/** Opens the reply or the forward below a mail. */
+export function openMail(id: string, kind: 'reply' | 'forward'): void {
+  const { drafts, edit } = useDrafts.getState();
+  edit(id, { mail: { ...EMPTY, ...drafts[id]?.mail, kind, closed: false } });
+}

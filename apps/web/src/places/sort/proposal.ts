@@ -1,6 +1,14 @@
 import type { AlsoInput, DecidingTask, IncomingLine, TaskInput, Undecided } from '@corvun/contract';
 import { DESTINATIONS, type Priority } from '@corvun/core';
 
+/** A reply or a forward that is being written; one that is closed waits with its text to be gone on with. */
+export interface MailDraft {
+  kind: 'reply' | 'forward';
+  text: string;
+  to: string;
+  closed?: boolean;
+}
+
 /** What the user changed of a proposal before deciding. Absent: as proposed. */
 export interface DecisionDraft {
   title?: string;
@@ -24,8 +32,7 @@ export interface DecisionDraft {
   handTo?: string;
   /** Other asks of the message that become tasks, too, by their number in it. */
   also?: Record<number, AlsoInput>;
-  /** A mail being written; one that is closed waits with its text to be gone on with. */
-  mail?: { kind: 'reply' | 'forward'; text: string; to: string; closed?: boolean } | null;
+  mail?: MailDraft | null;
 }
 
 export interface Proposal {

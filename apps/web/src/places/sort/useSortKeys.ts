@@ -3,10 +3,9 @@ import type { Destination } from '@corvun/core';
 import { KEYS } from '../../keys';
 import { useKeys } from '../../parts/useKeys';
 import { destinationKeys } from './destinations';
-import { useDrafts } from './draft';
+import { openMail, useDrafts } from './draft';
 import { turnAllAsks } from './MoreAsks';
 import { firstPart, type TimeChoice } from './timeChoice';
-import { openMail } from './WriteBack';
 
 interface SortKeys {
   current: IncomingLine | undefined;

@@ -2,7 +2,7 @@ import { Inject, Injectable } from '@nestjs/common';
 import { createCipheriv, createDecipheriv, randomBytes } from 'node:crypto';
 import { closeSync, fsyncSync, openSync, readFileSync, writeSync } from 'node:fs';
 import { join } from 'node:path';
-import { CONFIG, type Config } from '../base/config';
+import { CONFIG, type Config } from './config';
 
 const CIPHER = 'aes-256-gcm';
 const KEY_BYTES = 32;
