@@ -1,10 +1,16 @@
 import { test as base } from '@playwright/test';
+import { MailDesk } from '../testing/mail-desk';
 import { violations } from './axe';
 import { Corvun, expect } from './corvun';
 
-const test = base.extend<{ corvun: Corvun }>({
+const test = base.extend<{ corvun: Corvun; desk: MailDesk }>({
+  desk: async ({}, use) => {
+    const desk = await new MailDesk().open();
+    await use(desk);
+    desk.close();
+  },
   corvun: async ({}, use) => {
-    const corvun = new Corvun('none');
+    const corvun = new Corvun('none', { CORVUN_MAIL_OUT: '', CORVUN_ALLOW_PRIVATE: '1' });
     await corvun.start();
     await use(corvun);
     await corvun.stop();
@@ -14,6 +20,7 @@ const test = base.extend<{ corvun: Corvun }>({
 test('a new Corvun asks for the first account, says what is not right before it is sent, and signs in again', async ({
   page,
   corvun,
+  desk,
 }) => {
   const sent: string[] = [];
   page.on('request', (request) => request.method() === 'POST' && sent.push(new URL(request.url()).pathname));
@@ -35,11 +42,25 @@ test('a new Corvun asks for the first account, says what is not right before it 
   expect(sent).toEqual(['/api/account']);
   expect(await violations(page)).toEqual([]);
   await page.getByLabel('Your time zone').fill('Fen/Alder');
-  await page.getByRole('button', { name: 'Begin' }).click();
+  await page.getByRole('button', { name: 'Go on' }).click();
   await expect(page.getByText('“Fen/Alder” is no zone.')).toBeVisible();
   await page.getByLabel('Your time zone').fill('America/Halifax');
   await page.getByLabel('Your working hours, Monday to Friday').fill('8-12, 13-16');
   await page.getByLabel('Where does most of your work come from?').selectOption('Mailbox');
+  await page.getByRole('button', { name: 'Go on' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'How does your mail leave?' })).toBeFocused();
+  expect(await violations(page)).toEqual([]);
+  await page.getByLabel('Server that takes your mail').fill('mail at alderfen');
+  await page.getByRole('button', { name: 'Let mail leave by it' }).click();
+  await expect(page.getByText('Write the name of the mail server, like mail.alderfen.example.')).toBeVisible();
+  await page.getByLabel('Server that takes your mail').fill('127.0.0.1');
+  await page.getByLabel('Port').fill(String(desk.port));
+  await page.getByRole('combobox', { name: 'Line' }).selectOption('none');
+  await page.getByLabel('User name').fill('');
+  await page.getByRole('button', { name: 'Let mail leave by it' }).click();
+  await expect(page.getByText(`Mail leaves by 127.0.0.1, port ${desk.port}`)).toBeVisible();
+  await page.getByRole('button', { name: 'Send a test mail to maren@alderfen.example' }).click();
+  await expect(page.getByRole('status')).toContainText('127.0.0.1 has taken the test mail');
   await page.getByRole('button', { name: 'Begin, and connect it' }).click();
   await expect(page.getByRole('heading', { name: 'Sources' })).toBeVisible();
   await expect(page).toHaveURL(/\/sources\/add\/mailbox$/);

@@ -2,33 +2,12 @@ import type { MailWayInfo, Me, OutboxInfo } from '@corvun/contract';
 import { readFileSync, readdirSync } from 'node:fs';
 import { createServer, type AddressInfo, type Server } from 'node:net';
 import { join } from 'node:path';
-import { SMTPServer } from 'smtp-server';
 import { freePort } from '../../../testing/free-port';
+import { MailDesk } from '../../../testing/mail-desk';
 import { until } from '../../../testing/until';
 import { Caller, firstAccount, sendMail, startServer, type Page, type Running } from './harness';
 
 const PASSWORD = 'sedge-and-sallow';
-
-/** A mail server that takes mail from whoever says the password, and keeps its text. */
-function desk(): { smtp: SMTPServer; taken: string[] } {
-  const taken: string[] = [];
-  const smtp = new SMTPServer({
-    disabledCommands: ['STARTTLS'],
-    allowInsecureAuth: true,
-    logger: false,
-    onAuth: ({ username, password }, _, done) =>
-      password === PASSWORD ? done(null, { user: username ?? '' }) : done(new Error('Invalid username or password')),
-    onData: (stream, _, done) => {
-      const parts: Buffer[] = [];
-      stream.on('data', (part: Buffer) => parts.push(part));
-      stream.on('end', () => {
-        taken.push(Buffer.concat(parts).toString());
-        done();
-      });
-    },
-  });
-  return { smtp, taken };
-}
 
 const listening = (server: Server): Promise<number> =>
   new Promise((resolve) => server.listen(0, '127.0.0.1', () => resolve((server.address() as AddressInfo).port)));
@@ -36,14 +15,13 @@ const listening = (server: Server): Promise<number> =>
 describe('how mail leaves', () => {
   let server: Running;
   let maren: Caller;
-  const { smtp, taken } = desk();
-  let port = 0;
-  const way = (more: object = {}) => ({ host: '127.0.0.1', port, security: 'none', user: 'maren', secret: PASSWORD, ...more });
+  const desk = new MailDesk(PASSWORD);
+  const way = (more: object = {}) => ({ host: '127.0.0.1', port: desk.port, security: 'none', user: 'maren', secret: PASSWORD, ...more });
   const set = (more: object = {}) => maren.call('PUT', '/api/settings/mail-way', way(more));
   const asked = async () => (await maren.get<Page>('/incoming')).body.items.find(({ subject }) => subject === 'The boat');
 
   beforeAll(async () => {
-    port = await listening(smtp.server);
+    await desk.open();
     server = await startServer('empty', undefined, { CORVUN_MAIL_OUT: '', CORVUN_ALLOW_PRIVATE: '1' });
     maren = await firstAccount(server);
     const { captureAddress } = (await maren.get<Me>('/me')).body;
@@ -52,7 +30,7 @@ describe('how mail leaves', () => {
   });
   afterAll(async () => {
     await server.stop();
-    smtp.close();
+    desk.close();
   });
 
   it('what somebody writes is refused while it has no way out, and nothing else happens', async () => {
@@ -89,7 +67,7 @@ describe('how mail leaves', () => {
     expect((await maren.get<MailWayInfo>('/settings/mail-way')).body).toEqual({ own: null, ofServer: false });
     expect((await set()).body['sentence']).toBe('Mail leaves by 127.0.0.1 now');
     const { body: info } = await maren.get<MailWayInfo>('/settings/mail-way');
-    expect(info.own).toEqual({ host: '127.0.0.1', port, security: 'none', user: 'maren', hasSecret: true });
+    expect(info.own).toEqual({ host: '127.0.0.1', port: desk.port, security: 'none', user: 'maren', hasSecret: true });
     for (const file of readdirSync(server.data).filter((name) => name.startsWith('corvun.')))
       expect(readFileSync(join(server.data, file)).includes(PASSWORD)).toBe(false);
     const { body: taken } = await maren.get<string>('/data/export');
@@ -103,7 +81,7 @@ describe('how mail leaves', () => {
   it('a test mail goes at once, and what waited goes, too', async () => {
     const { body } = await maren.post('/settings/test-mail');
     expect(body['sentence']).toBe('127.0.0.1 has taken the test mail to maren@alderfen.example');
-    expect(taken.join()).toContain('Subject: A test from Corvun');
+    expect(desk.taken.join()).toContain('Subject: A test from Corvun');
   });
 
   it('is set by nobody but who is signed in, and taken away again', async () => {

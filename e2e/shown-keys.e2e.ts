@@ -1,0 +1,59 @@
+import type { TaskInfo } from '@corvun/contract';
+import { expect, openAt, said, sheet, test } from './corvun';
+import { make } from './making';
+
+test('Escape leaves any field and types nothing; a ticked box leaves keys to the place', async ({ sort: page, corvun }) => {
+  await page.keyboard.press('f');
+  const find = page.getByRole('searchbox');
+  await expect(find).toBeFocused();
+  await page.keyboard.type('gauge');
+  await page.keyboard.press('Escape');
+  await expect(find).not.toBeFocused();
+  await page.keyboard.press('Shift+L');
+  const box = page.getByRole('complementary').getByRole('checkbox').first();
+  await box.check();
+  await expect(box).toBeFocused();
+  await page.keyboard.press('Shift+P');
+  await expect(page).toHaveURL(/\/plan/);
+  await openAt(page, corvun, 'Question about the ditch');
+  await page.keyboard.press('w');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog')).toBeVisible();
+});
+
+test('a menu’s keys work in it; what fits now begins with Enter wherever the focus is', async ({ sort: page, corvun }) => {
+  const id = await make(corvun, 'Mend the fence', { plannedDay: '2026-08-03', estimate: 30 });
+  await page.goto(`${corvun.url}/lists`);
+  const row = page.locator(`[data-task="${id}"]`);
+  await row.focus();
+  await page.keyboard.press('e');
+  await expect(page.getByRole('menu')).toBeVisible();
+  await page.keyboard.press('i');
+  await expect(sheet(page)).toContainText('Mend the fence');
+  await page.keyboard.press('Escape');
+  await expect(row).toBeFocused();
+  // A tag more is written behind those that are there.
+  await corvun.api(`/tasks/${id}`, 'PATCH', { tags: ['fen'] });
+  await row.press('g');
+  await page.keyboard.type('wood');
+  await page.keyboard.press('Enter');
+  await expect.poll(async () => (await corvun.api<TaskInfo[]>(`/tasks?ids=${id}`))[0]?.tags).toEqual(['fen', 'wood']);
+  await page.keyboard.press('Shift+J');
+  const best = page.getByRole('list', { name: /^Fits into/ }).getByRole('button').first();
+  await expect(best).toContainText('Begin');
+  await page.locator('#place').focus();
+  await page.keyboard.press('Enter');
+  await expect(said(page)).toContainText(/begun|runs/);
+});
+
+test('an address wins over a pass; what it did is taken back when its end is, if one says so', async ({ sort: page, corvun }) => {
+  const { id } = await corvun.api<{ id: string }>('/passes', 'POST', { kind: 'open-day' });
+  await corvun.api(`/passes/${id}`, 'PATCH', { step: 'today' });
+  await page.goto(`${corvun.url}/people`);
+  const pass = page.getByRole('complementary', { name: 'Open the day' });
+  await expect(pass).toBeVisible();
+  await expect(page).toHaveURL(/\/people$/);
+  await pass.getByRole('link', { name: 'Go to where it stands' }).click();
+  await expect(page).toHaveURL(/\/plan$/);
+});
