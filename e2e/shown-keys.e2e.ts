@@ -40,7 +40,10 @@ test('a menu’s keys work in it; what fits now begins with Enter wherever the f
   await page.keyboard.press('Enter');
   await expect.poll(async () => (await corvun.api<TaskInfo[]>(`/tasks?ids=${id}`))[0]?.tags).toEqual(['fen', 'wood']);
   await page.keyboard.press('Shift+J');
-  const best = page.getByRole('list', { name: /^Fits into/ }).getByRole('button').first();
+  const best = page
+    .getByRole('list', { name: /^Fits into/ })
+    .getByRole('button')
+    .first();
   await expect(best).toContainText('Begin');
   await page.locator('#place').focus();
   await page.keyboard.press('Enter');

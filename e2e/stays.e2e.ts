@@ -18,7 +18,9 @@ test('what is written in a long field stays wherever one goes meanwhile, until i
   await sheet(page).getByRole('button', { name: 'Go on with the reply' }).press('w');
   await expect(reply).toHaveValue('On Thursday.');
   await page.getByRole('button', { name: 'Throw it away' }).click();
-  await sheet(page).getByRole('button', { name: /^Reply/ }).click();
+  await sheet(page)
+    .getByRole('button', { name: /^Reply/ })
+    .click();
   await expect(reply).toHaveValue('');
 
   await places.getByRole('link', { name: 'Notes' }).click();
@@ -67,27 +69,27 @@ const alone = base.extend<{ corvun: Corvun }>({
   },
 });
 
-alone('while mail has no way out that is said before one writes, and what was written stays with its message', async ({
-  page,
-  corvun,
-}) => {
-  await openAt(page, corvun, 'Question about the ditch');
-  const band = page.getByRole('banner').getByRole('link', { name: 'Mail has no way out' });
-  await expect(band).toBeVisible();
-  await expect(sheet(page).getByText('Mail has no way out yet, so nothing can be sent.')).toBeVisible();
-  await page.keyboard.press('w');
-  await page.keyboard.type('On Thursday.');
-  await page.keyboard.press('Control+Enter');
-  await expect(page.getByRole('alert').filter({ hasText: 'It cannot be sent' })).toBeVisible();
-  expect(await violations(page)).toEqual([]);
-  await band.click();
-  const form = page.getByRole('form', { name: 'Mail out' });
-  await form.getByLabel('Server that takes your mail').fill('127.0.0.1');
-  await form.getByRole('combobox', { name: 'Line' }).selectOption('TLS from the start');
-  await expect(form.getByLabel('Port')).toHaveValue('465');
-  await form.getByRole('button', { name: 'Let mail leave by it' }).click();
-  await expect(form.getByText('127.0.0.1 is a private address')).toBeVisible();
-  expect(await violations(page)).toEqual([]);
-  await page.goBack();
-  await expect(page.getByRole('textbox', { name: 'Reply to Hanna Vogt' })).toHaveValue('On Thursday.');
-});
+alone(
+  'while mail has no way out that is said before one writes, and what was written stays with its message',
+  async ({ page, corvun }) => {
+    await openAt(page, corvun, 'Question about the ditch');
+    const band = page.getByRole('banner').getByRole('link', { name: 'Mail has no way out' });
+    await expect(band).toBeVisible();
+    await expect(sheet(page).getByText('Mail has no way out yet, so nothing can be sent.')).toBeVisible();
+    await page.keyboard.press('w');
+    await page.keyboard.type('On Thursday.');
+    await page.keyboard.press('Control+Enter');
+    await expect(page.getByRole('alert').filter({ hasText: 'It cannot be sent' })).toBeVisible();
+    expect(await violations(page)).toEqual([]);
+    await band.click();
+    const form = page.getByRole('form', { name: 'Mail out' });
+    await form.getByLabel('Server that takes your mail').fill('127.0.0.1');
+    await form.getByRole('combobox', { name: 'Line' }).selectOption('TLS from the start');
+    await expect(form.getByLabel('Port')).toHaveValue('465');
+    await form.getByRole('button', { name: 'Let mail leave by it' }).click();
+    await expect(form.getByText('127.0.0.1 is a private address')).toBeVisible();
+    expect(await violations(page)).toEqual([]);
+    await page.goBack();
+    await expect(page.getByRole('textbox', { name: 'Reply to Hanna Vogt' })).toHaveValue('On Thursday.');
+  },
+);

@@ -13,9 +13,7 @@ export class MailDesk {
       allowInsecureAuth: true,
       logger: false,
       onAuth: (said, _, done) =>
-        said.password === password
-          ? done(null, { user: said.username ?? '' })
-          : done(new Error('Invalid username or password')),
+        said.password === password ? done(null, { user: said.username ?? '' }) : done(new Error('Invalid username or password')),
       onData: (stream, _, done) => {
         const parts: Buffer[] = [];
         stream.on('data', (part: Buffer) => parts.push(part));

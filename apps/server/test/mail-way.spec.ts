@@ -16,7 +16,14 @@ describe('how mail leaves', () => {
   let server: Running;
   let maren: Caller;
   const desk = new MailDesk(PASSWORD);
-  const way = (more: object = {}) => ({ host: '127.0.0.1', port: desk.port, security: 'none', user: 'maren', secret: PASSWORD, ...more });
+  const way = (more: object = {}) => ({
+    host: '127.0.0.1',
+    port: desk.port,
+    security: 'none',
+    user: 'maren',
+    secret: PASSWORD,
+    ...more,
+  });
   const set = (more: object = {}) => maren.call('PUT', '/api/settings/mail-way', way(more));
   const asked = async () => (await maren.get<Page>('/incoming')).body.items.find(({ subject }) => subject === 'The boat');
 

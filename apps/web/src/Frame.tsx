@@ -14,6 +14,7 @@ import { CaptureLine } from './parts/CaptureLine';
 import { stillFree } from './parts/gaps';
 import { Part, later } from './parts/later';
 import { SaidLine } from './parts/SaidLine';
+import { useFocusKept } from './parts/useFocusKept';
 import { useKeys, useLeavingFields } from './parts/useKeys';
 import { QuietLine } from './passes/QuietLine';
 import { PASS_NAMES, isClosed, passDue } from './passes/due';
@@ -74,6 +75,7 @@ export function Frame({ me }: { me: Me }): ReactNode {
     return void beginPass((passes && passDue(passes, me.settings.day, now)) ?? 'close-day');
   };
   useLeavingFields();
+  useFocusKept();
   useKeys({
     [KEYS.everywhere.undo]: turn.back,
     [KEYS.everywhere.redo]: turn.again,

@@ -66,6 +66,8 @@ const WORDS: { [W in Where]: Record<keyof (typeof KEYS)[W], Words> } = {
     draft: 'Fill the gaps of these days: a plan to look at',
     rest: 'Plan the rest of today again, from now on',
     fits: 'A little time: what fits into it, the best first',
+    entries: 'Go to what is now or next; the arrow keys go on from there, Esc goes back',
+    cards: 'Go to the cards of the tray',
   },
   entry: {
     open: ['Open', 'On one of them: open its sheet'],

@@ -64,6 +64,8 @@ const FIRST_KEYS = {
     draft: 'd',
     rest: 'r',
     fits: 'l',
+    entries: 'ArrowDown',
+    cards: 'q',
   },
   entry: {
     open: 'i',

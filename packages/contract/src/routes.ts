@@ -91,11 +91,21 @@ export interface Routes
   /** The mail that would ask whom a task waits on once more. */
   'GET /tasks/:id/nudge': { answer: Nudge; errors: 'waits-for-nobody' | 'no-address' };
   /** Asks them once more, by mail. */
-  'POST /tasks/:id/nudge': { status: 200; body: NudgeInput; answer: Done; errors: 'waits-for-nobody' | 'no-address' | 'no-way-out' };
+  'POST /tasks/:id/nudge': {
+    status: 200;
+    body: NudgeInput;
+    answer: Done;
+    errors: 'waits-for-nobody' | 'no-address' | 'no-way-out';
+  };
   /** The mail that would ask somebody to take a task over. */
   'GET /tasks/:id/handing-over': { query: HandOverQuery; answer: Nudge; errors: 'no-address' | 'bad-field' };
   /** Hands a task over: it waits on them, and time to come that was set aside for it is free again. */
-  'POST /tasks/:id/handing-over': { status: 200; body: HandOverInput; answer: Done; errors: 'no-address' | 'bad-field' | 'no-way-out' };
+  'POST /tasks/:id/handing-over': {
+    status: 200;
+    body: HandOverInput;
+    answer: Done;
+    errors: 'no-address' | 'bad-field' | 'no-way-out';
+  };
   /** Changes many tasks together. */
   'POST /tasks/change': { status: 200; body: TasksChange; answer: Done; errors: 'bad-field' | 'not-found' };
   /** Tasks as a table, a calendar of tasks, a Markdown list or plain text. */
@@ -135,7 +145,14 @@ export interface Routes
     body: DecideInput;
     answer: DecisionAnswer;
     errors:
-      'not-found' | 'decided-already' | 'two-versions' | 'bad-field' | 'no-invitation' | 'event-gone' | 'no-address' | 'no-way-out';
+      | 'not-found'
+      | 'decided-already'
+      | 'two-versions'
+      | 'bad-field'
+      | 'no-invitation'
+      | 'event-gone'
+      | 'no-address'
+      | 'no-way-out';
   };
   /** Takes the latest doing back that can be taken back. */
   'POST /decisions/undo': { status: 200; answer: UndoAnswer; errors: 'nothing-to-undo' | 'changed-since' };

@@ -84,10 +84,11 @@ export class MailWays implements Follower, OnModuleInit {
       transport.close();
     }
     return this.write(user, `Mail leaves by ${input.host} now`, (work) =>
-      work.manager.save(MailWay, {
-        ...{ ownerId, ...input, changed: work.now },
-        secret: secret ? this.secrets.lock(secret, ownerId) : null,
-      }),
+      work.manager.upsert(
+        MailWay,
+        { ownerId, ...input, secret: secret ? this.secrets.lock(secret, ownerId) : null, changed: work.now },
+        ['ownerId'],
+      ),
     );
   }
 

@@ -52,6 +52,7 @@ function Open({ me, id, date, close, beside }: OpenProps): ReactNode {
   return (
     <SheetFrame
       ref={frame}
+      id={id}
       label={event.data ? `Event: ${event.data.title}` : 'Event'}
       beside={beside}
       head={event.data && <Crumb event={event.data} me={me} />}

@@ -23,7 +23,17 @@ interface MailFormProps {
 }
 
 /** A mail that is written on a sheet: sent with Ctrl and Enter, Escape goes back to the sheet. */
-export function MailForm({ label, says, text, write, first, send, leave, close = leave, byChat = false }: MailFormProps): ReactNode {
+export function MailForm({
+  label,
+  says,
+  text,
+  write,
+  first,
+  send,
+  leave,
+  close = leave,
+  byChat = false,
+}: MailFormProps): ReactNode {
   const canSend = useMe().data?.mailOut !== false || byChat;
   const [wrong, setWrong] = useState('');
   const area = useRef<HTMLTextAreaElement>(null);

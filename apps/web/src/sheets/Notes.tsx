@@ -2,7 +2,7 @@ import { useEffect, useRef, type ReactNode } from 'react';
 import { KEYS, keyName } from '../keys';
 import { Markdown } from '../parts/Markdown';
 import { Key } from '../parts/signs';
-import { useDraft } from './drafts';
+import { useLongDraft } from './drafts';
 
 interface NotesProps {
   /** Under which what is written is kept. */
@@ -16,7 +16,7 @@ interface NotesProps {
 
 /** Notes of a thing: read as they are meant (CommonMark), written as they are; kept when the field is left. */
 export function Notes({ draft, name = 'Notes', text: kept, most = 100_000, save }: NotesProps): ReactNode {
-  const [text, write] = useDraft(draft);
+  const [text, write] = useLongDraft(draft);
   const area = useRef<HTMLTextAreaElement>(null);
   const writing = text !== null;
   const asked = useRef(false);

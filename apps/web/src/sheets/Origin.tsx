@@ -77,7 +77,12 @@ function Message({ incoming, today }: { incoming: IncomingFull; today: string })
             {whole ? 'Less of it' : 'All of it'}
           </button>
         )}
-        <Link id="open-origin" to={`/sort/${incoming.id}`} className="text-teal underline underline-offset-2">
+        <Link
+          id="open-origin"
+          to={`/sort/${incoming.id}`}
+          state={{ back: true }}
+          className="text-teal underline underline-offset-2"
+        >
           Open <Key>{keyName(KEYS.sheet.original)}</Key>
         </Link>
         {incoming.link && /^https?:/.test(incoming.link) && (

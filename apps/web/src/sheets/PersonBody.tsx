@@ -90,7 +90,7 @@ export function PersonBody({ person, today, close }: { person: PersonFull; today
         value={person.note}
         placeholder="What is good to know of them"
         className="text-sm"
-        lines
+        draft={`person-note-${person.id}`}
         save={(note) => change({ note })}
       />
       <Past person={person} today={today} />

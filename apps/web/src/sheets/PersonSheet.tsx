@@ -32,6 +32,7 @@ function Open({ me, id, close, beside }: { me: Me; id: string; close: () => void
   return (
     <SheetFrame
       ref={frame}
+      id={id}
       label={person.data ? `Person: ${person.data.name}` : 'Person'}
       beside={beside}
       head={person.data && openWith(person.data)}

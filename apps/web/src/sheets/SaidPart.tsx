@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { saysWrong } from '../data/api';
+import { useLongDraft } from './drafts';
 
 interface PartProps {
   label: string;
@@ -90,14 +91,16 @@ interface TextProps {
   value: string;
   placeholder?: string;
   className?: string;
-  /** Whether Enter begins another line instead of keeping what is written. */
-  lines?: boolean;
+  /** A text of several lines: its key among what is being written. Enter begins another line, and Escape keeps it. */
+  draft?: string;
   save: (text: string) => Promise<void>;
 }
 
 /** A text that is written where it stands, and kept when it is left. */
-export function SaidText({ id, label, value, placeholder, className = '', lines = false, save }: TextProps): ReactNode {
-  const [text, setText] = useState<string | null>(null);
+export function SaidText({ id, label, value, placeholder, className = '', draft, save }: TextProps): ReactNode {
+  const [line, setLine] = useState<string | null>(null);
+  const [lines, setLines] = useLongDraft(draft ?? '');
+  const [text, setText] = draft ? [lines, setLines] : [line, setLine];
   const [problem, setProblem] = useState('');
   const keep = () => {
     if (text === null || text === value) return setText(null);
@@ -120,12 +123,15 @@ export function SaidText({ id, label, value, placeholder, className = '', lines 
         placeholder={placeholder}
         className={`field-sizing-content block w-full resize-none border-b border-transparent bg-transparent py-1 hover:border-rule focus:border-ink ${className}`}
         value={text ?? value}
-        onChange={(event) => setText(lines ? event.target.value : event.target.value.replaceAll('\n', ' '))}
+        onChange={(event) => setText(draft ? event.target.value : event.target.value.replaceAll('\n', ' '))}
         onBlur={keep}
         onKeyDown={(event) => {
-          if (event.key === 'Enter' && (!lines || event.ctrlKey)) {
+          if (draft ? event.key === 'Escape' || (event.key === 'Enter' && event.ctrlKey) : event.key === 'Enter') {
             event.preventDefault();
+            event.stopPropagation();
+            event.currentTarget.closest<HTMLElement>('[data-sheet]')?.focus();
             event.currentTarget.blur();
+            return;
           }
           if (event.key !== 'Escape') return;
           event.stopPropagation();

@@ -1,12 +1,15 @@
 import { X } from 'lucide-react';
-import type { KeyboardEvent, ReactNode, Ref } from 'react';
+import { useLayoutEffect, useState, type KeyboardEvent, type ReactNode, type Ref } from 'react';
 import { KEYS, keyName } from '../keys';
 import { Key } from '../parts/signs';
 import { Failed, Waiting } from '../parts/states';
 import { RequestError } from '../data/api';
+import { entryOf } from './open';
 
 interface FrameProps {
   ref: Ref<HTMLElement>;
+  /** What it is the sheet of. */
+  id: string;
   /** For assistive technology: what is open. */
   label: string;
   /** Whether the place makes room for it; else it lies over the place. */
@@ -20,15 +23,16 @@ interface FrameProps {
   children: ReactNode;
 }
 
-/** A sheet at the right over the place it was opened from; on a narrow screen the whole page. */
-export function SheetFrame({ ref, label, beside, head, controls, close, onKeyDown, children }: FrameProps): ReactNode {
+/** A sheet at the right over the place it was opened from, at the left where its own entry stands there; on a narrow screen the whole page. */
+export function SheetFrame({ ref, id, label, beside, head, controls, close, onKeyDown, children }: FrameProps): ReactNode {
+  const isLeft = useLeft(id) && !beside;
   return (
     <aside
       ref={ref}
       data-sheet
       tabIndex={-1}
       aria-label={label}
-      className={`absolute inset-y-0 right-0 z-10 w-[452px] overflow-y-auto border-l border-ink bg-paper !outline-none max-md:inset-x-0 max-md:w-full max-md:border-l-0 ${beside ? '' : 'shadow-lg'}`}
+      className={`absolute inset-y-0 z-10 w-[452px] overflow-y-auto border-ink bg-paper !outline-none max-md:inset-x-0 max-md:w-full max-md:border-x-0 ${isLeft ? 'left-0 border-r' : 'right-0 border-l'} ${beside ? '' : 'shadow-lg'}`}
       onKeyDown={onKeyDown}
     >
       <header className="sticky top-0 z-[5] flex h-9 items-center gap-2 bg-paper pr-3 pl-6 text-xs text-soft max-md:pl-4">
@@ -42,6 +46,19 @@ export function SheetFrame({ ref, label, beside, head, controls, close, onKeyDow
       {children}
     </aside>
   );
+}
+
+/** Pixels that a sheet takes. */
+const WIDE = 452;
+
+/** Whether it stands at the left: where it would lie over what it is the sheet of. */
+function useLeft(id: string): boolean {
+  const [isLeft, setLeft] = useState(false);
+  useLayoutEffect(() => {
+    const entry = entryOf(id)?.getBoundingClientRect();
+    setLeft(entry !== undefined && entry.left > WIDE && entry.right > window.innerWidth - WIDE);
+  }, [id]);
+  return isLeft;
 }
 
 interface NotThereProps {

@@ -43,6 +43,7 @@ function Open({ me, id, close, beside }: { me: Me; id: string; close: () => void
   return (
     <SheetFrame
       ref={frame}
+      id={id}
       label={task.data ? `Task: ${task.data.title}` : 'Task'}
       beside={beside}
       head={task.data && <Crumb task={task.data} />}

@@ -110,10 +110,17 @@ export function takesFocus(id: string): boolean {
   );
 }
 
+/** Where the message stands that something came from; Escape leads back from there. */
+export const originalOf = (incomingId: string) => [`/sort/${incomingId}`, { state: { back: true } }] as const;
+
+/** The entry that the sheet of something was opened from, or that stands for it. */
+export const entryOf = (id: string): Element | null =>
+  opener?.element?.closest('[data-entry]') ?? document.querySelector(`[data-of="${CSS.escape(id)}"]`);
+
 /** Gives the focus back to what opened the sheet, or to the row of the task that was open last. */
 export function giveBack(id: string): void {
   const row = document.querySelector<HTMLElement>(
-    `[data-task="${id}"], [data-person="${id}"], [data-entry="${id}"] button:not([role])`,
+    `[data-task="${id}"], [data-person="${id}"], [data-of="${id}"] button:not([role])`,
   );
   const from = opener?.element;
   opener = null;

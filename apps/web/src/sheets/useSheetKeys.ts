@@ -3,6 +3,7 @@ import type { KeyboardEvent } from 'react';
 import type { NavigateFunction } from 'react-router';
 import { KEYS, isTyping } from '../keys';
 import { useKeys } from '../parts/useKeys';
+import { originalOf } from './open';
 
 interface Doing {
   task: TaskFull | undefined;
@@ -30,7 +31,7 @@ export function useSheetKeys({ task, close, go, navigate }: Doing): (event: Keyb
     [KEYS.sheet.handOver]: () => press('hand-over'),
     [KEYS.sheet.measure]: () => press('measure-time'),
     [KEYS.sheet.skip]: () => press('skip-one'),
-    [KEYS.sheet.original]: () => task?.incomingId && void navigate(`/sort/${task.incomingId}`),
+    [KEYS.sheet.original]: () => task?.incomingId && void navigate(...originalOf(task.incomingId)),
   });
 }
 

@@ -7,7 +7,7 @@ import { changeTask, skipOne } from '../../data/thingActions';
 import { CommandItem } from '../../parts/CommandItem';
 import { menuKeys } from '../../parts/menuKeys';
 import { Code } from '../../parts/signs';
-import { useGiveTime, useOpenTask, useRemind } from '../../sheets/open';
+import { originalOf, useGiveTime, useOpenTask, useRemind } from '../../sheets/open';
 
 const item = 'flex items-center gap-2 px-3 py-1 outline-none data-[highlighted]:bg-teal-wash';
 const panel = 'z-50 min-w-[210px] border border-ink bg-card py-1 shadow-lg';
@@ -66,7 +66,7 @@ export function TaskMenu({ task, today, lists, tick, rename, mark, closed }: Men
             <CommandItem where="task" command="skip" run={() => void skipOne(task.id)} />
           )}
           {task.incomingId && (
-            <CommandItem where="task" command="original" run={() => void navigate(`/sort/${task.incomingId}`)} />
+            <CommandItem where="task" command="original" run={() => void navigate(...originalOf(task.incomingId ?? ''))} />
           )}
           {task.attachmentList.map((file) => (
             <DropdownMenu.Item key={file.id} className={item} asChild>

@@ -9,7 +9,7 @@ import { KEYS } from '../../keys';
 import { Code, Deadline, Tally } from '../../parts/signs';
 import { NameField } from '../../parts/NameField';
 import { TickBox } from '../../parts/TickBox';
-import { useGiveTime, useOpenTask, useRemind } from '../../sheets/open';
+import { originalOf, useGiveTime, useOpenTask, useRemind } from '../../sheets/open';
 import { FinishSteps, useFinish } from '../../sheets/useFinish';
 import type { PartName } from '../../sheets/parts';
 import { useMarked } from './marked';
@@ -88,7 +88,7 @@ export const TaskRow = memo(function TaskRow({
     else if (event.key === KEYS.task.remind && task.waitingOn) remind(task.id);
     else if (event.key === KEYS.task.skip && task.repeat && !done) void skipOne(task.id);
     else if (asks()[event.key]) around.ask(task.id, asks()[event.key] as PartName);
-    else if (event.key === KEYS.task.original && task.incomingId) void navigate(`/sort/${task.incomingId}`);
+    else if (event.key === KEYS.task.original && task.incomingId) void navigate(...originalOf(task.incomingId ?? ''));
     else return;
     event.preventDefault();
     event.stopPropagation();
@@ -161,7 +161,7 @@ export const TaskRow = memo(function TaskRow({
             className="grid size-7 shrink-0 place-items-center text-soft hover:text-ink max-md:size-6"
             aria-label={`Open the message “${task.title}” came from`}
             title="Open the message it came from"
-            onClick={() => void navigate(`/sort/${task.incomingId}`)}
+            onClick={() => void navigate(...originalOf(task.incomingId ?? ''))}
           >
             <Mail size={14} aria-hidden="true" />
           </button>

@@ -10,7 +10,7 @@ import { putOff, useNextWorkday } from '../../passes/useOpenWork';
 import { Code, Deadline, Key } from '../../parts/signs';
 import { useKeys } from '../../parts/useKeys';
 import { askPermission } from '../../reminders/notify';
-import { useOpenTask } from '../../sheets/open';
+import { originalOf, useOpenTask } from '../../sheets/open';
 import { NotThere } from '../../sheets/SheetFrame';
 import { FinishSteps, useFinish } from '../../sheets/useFinish';
 import { notToday } from '../plan/moves';
@@ -42,7 +42,7 @@ export function Doing({ me, now, state, at: { running, block }, taskId }: DoingP
   const next = useNextWorkday(today);
   useKeys({
     [KEYS.now.open]: () => openTask(taskId),
-    [KEYS.now.original]: () => task?.incomingId && void navigate(`/sort/${task.incomingId}`),
+    [KEYS.now.original]: () => task?.incomingId && void navigate(...originalOf(task.incomingId)),
   });
   const close = () => {
     setOpen(null);

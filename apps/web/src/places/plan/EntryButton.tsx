@@ -63,11 +63,8 @@ export function EntryButton({
         data-code={code}
         aria-haspopup="menu"
         aria-expanded={menu !== 'closed'}
-        onKeyDown={(event) => {
-          if (event.key !== 'ArrowDown') return onEntryKey(deeds())(event);
-          event.preventDefault();
-          setMenu('by key');
-        }}
+        data-goes={entry.end ?? ''}
+        onKeyDown={(event) => onEntryKey(deeds())(event)}
         onClick={(event) => {
           event.preventDefault();
           if (event.shiftKey) deeds().mark();

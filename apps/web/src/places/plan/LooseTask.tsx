@@ -45,6 +45,7 @@ export function LooseTask({
       className={`relative flex items-center gap-[6px] text-xs ${tall ? 'border-b border-rule py-1 leading-5' : 'leading-6'} ${dragged || faded.includes(entry.calendarId ?? '') ? 'opacity-45' : ''} ${marked ? 'bg-teal-wash outline outline-teal' : ''} ${before ? 'shadow-[inset_0_2px_0_var(--teal)]' : ''}`}
       onKeyDownCapture={onKeyDownCapture}
       data-entry={entry.id}
+      data-of={entry.taskId ?? entry.id}
       {...(entry.kind === 'task' && { 'data-loose': '' })}
     >
       {(entry.kind === 'task' || (tall && entry.taskId)) && (

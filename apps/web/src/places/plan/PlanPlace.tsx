@@ -1,7 +1,7 @@
 import type { Me } from '@corvun/contract';
 import { addDays, dayOf, daysBetween, isDay, sayDay, soonestSlot, wallOf } from '@corvun/core';
 import { DndContext, DragOverlay } from '@dnd-kit/core';
-import { useEffect, useRef, type ReactNode } from 'react';
+import { useEffect, useRef, type KeyboardEvent, type ReactNode } from 'react';
 import { Link, useLocation, useNavigate, useParams } from 'react-router';
 import { useCalendars, useDays, useLists } from '../../data/queries';
 import { useNextDays } from './useNextDays';
@@ -24,6 +24,7 @@ import type { Target } from './planning';
 import { PlanHead } from './PlanHead';
 import { begin, leave, useFresh, useProposing } from './proposing';
 import { usePlanning, type Placing } from './planning';
+import { goBetween, reachCards, reachEntry } from './reach';
 import { shownDays } from './shown';
 import { Spread } from './Spread';
 import { TimeGrid } from './TimeGrid';
@@ -105,6 +106,11 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
       setTray({ folded: false, drawer: 'fits' });
       requestAnimationFrame(focusFits);
     },
+    [KEYS.plan.entries]: () => reachEntry(now),
+    [KEYS.plan.cards]: () => {
+      setTray(tray.drawer === 'fits' ? { folded: false, drawer: 'all' } : { folded: false });
+      requestAnimationFrame(reachCards);
+    },
     [KEYS.plan.taller]: () => zoom(HOURS.step),
     [KEYS.plan.side]: () => {
       const isSide = view === 'grid' && planDays === 1 && plan.side;
@@ -119,6 +125,18 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
     },
     ...(drafting && { Escape: leave }),
   });
+
+  const goAbout = (event: KeyboardEvent<HTMLElement>) => {
+    const at = event.target as HTMLElement;
+    if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey || event.shiftKey) return;
+    const isEntry = at.dataset['goes'] !== undefined && view !== 'weeks';
+    if (event.key.startsWith('Arrow') && isEntry) goBetween(at, event.key);
+    else if (event.key === 'Escape' && !bar && !drafting && (isEntry || at.dataset['card']))
+      document.getElementById('place')?.focus();
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
 
   const { snap: step } = me.settings;
   const Days = view === 'weeks' ? FourWeeks : view === 'spread' ? Spread : TimeGrid;
@@ -135,6 +153,7 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
     <div
       className="flex h-full flex-col"
       onKeyDownCapture={keys.onKeyDownCapture}
+      onKeyDown={goAbout}
       onPointerDownCapture={(event) => {
         if (placing && !(event.target as Element).closest('[data-gap]')) usePlanning.getState().place(null);
       }}

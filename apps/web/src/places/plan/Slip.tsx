@@ -97,6 +97,7 @@ export const Slip = memo(function Slip({
         className={`absolute ${entry.blockKind === 'quiet' ? 'z-[1]' : 'z-[2]'} ${dragged ? 'opacity-40' : ''}`}
         style={style}
         data-entry={entry.id}
+        data-of={entry.taskId ?? entry.id}
       >
         <EntryButton
           {...{ me, now, today, entry }}

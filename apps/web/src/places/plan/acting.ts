@@ -1,10 +1,10 @@
 import { createContext, useContext, useLayoutEffect, useState } from 'react';
-import { useNavigate } from 'react-router';
+import { useNavigate, type NavigateOptions } from 'react-router';
 import { useOpenEvent, useOpenTask } from '../../sheets/open';
 
 /** The ways from an entry to elsewhere. */
 export interface Ways {
-  navigate: (to: string) => void;
+  navigate: (to: string, how?: NavigateOptions) => void;
   openTask: (id: string) => void;
   openEvent: (id: string, date: string | null) => void;
 }
@@ -20,12 +20,12 @@ export function useWays(): Ways {
   const openEvent = useOpenEvent();
   const [now] = useState<{ ways: Ways }>({ ways: { navigate: () => undefined, openTask, openEvent } });
   const [ways] = useState<Ways>({
-    navigate: (to) => now.ways.navigate(to),
+    navigate: (to, how) => now.ways.navigate(to, how),
     openTask: (id) => now.ways.openTask(id),
     openEvent: (id, date) => now.ways.openEvent(id, date),
   });
   useLayoutEffect(() => {
-    now.ways = { navigate: (to) => void navigate(to), openTask, openEvent };
+    now.ways = { navigate: (to, how) => void navigate(to, how), openTask, openEvent };
   }, [now, navigate, openTask, openEvent]);
   return ways;
 }

@@ -3,6 +3,7 @@ import type { KeyboardEvent } from 'react';
 import { changeBlock } from '../../data/calendarActions';
 import { KEYS } from '../../keys';
 import { useSaid } from '../../state/said';
+import { originalOf } from '../../sheets/open';
 import type { Ways } from './acting';
 import { another, isDone, nextWeek, notToday, remove, standing, tick } from './moves';
 import { entryKey, usePlanning } from './planning';
@@ -53,7 +54,7 @@ export function deedsOf(entry: AgendaEntry, me: Me, now: number, today: string, 
     shown: kind === 'block' ? () => void changeBlock(entry.id, { busy: entry.showAs === 'free' }) : undefined,
     pin: kind === 'block' ? () => void changeBlock(entry.id, { pinned: !entry.pinned }) : undefined,
     remove: own ? () => void remove(entry) : undefined,
-    original: incomingId ? () => navigate(`/sort/${incomingId}`) : undefined,
+    original: incomingId ? () => navigate(...originalOf(incomingId)) : undefined,
   };
 }
 

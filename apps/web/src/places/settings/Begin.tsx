@@ -82,59 +82,59 @@ function Free({ me, next, skip }: { me: Me; next: (source: string) => void; skip
     }
   };
   return (
-      <form noValidate onSubmit={(event) => void submit(event)}>
-        <h1 className="mt-4 font-head text-lg font-semibold tracking-tight">Before the first message, {me.name.split(' ')[0]}</h1>
-        <p className="mt-1 mb-4 text-soft">With these Corvun knows what is free. All of it can be changed in the settings.</p>
-        <Field
-          id="begin-zone"
-          label="Your time zone"
-          list="begin-zones"
-          value={zone}
-          change={setZone}
-          spellCheck={false}
-          wrong={Boolean(wrong['zone'])}
-          says={wrong['zone'] ?? clockIn(zone.trim(), now)}
-        />
-        <datalist id="begin-zones">
-          {ZONES.map((one) => (
-            <option key={one} value={one} />
-          ))}
-        </datalist>
-        <Field
-          id="begin-hours"
-          label="Your working hours, Monday to Friday"
-          value={hours}
-          change={setHours}
-          wrong={Boolean(wrong['hours'])}
-          says={wrong['hours'] ?? 'A pause is written with a comma: 9–12, 12:45–17:30'}
-        />
-        <label htmlFor="begin-source" className="mt-2 block pb-[3px] text-xs text-soft">
-          Where does most of your work come from?
-        </label>
-        <select
-          id="begin-source"
-          className="w-full border-b border-soft bg-paper py-1"
-          value={source}
-          onChange={(event) => setSource(event.target.value)}
-        >
-          <option value="">I connect nothing yet</option>
-          {KINDS.map(([kind, name]) => (
-            <option key={kind} value={kind}>
-              {name}
-            </option>
-          ))}
-        </select>
-        <p role="alert" className="mt-2 min-h-5 text-brick">
-          {wrong['form']}
-        </p>
-        <div className="mt-2 flex gap-3">
-          <button type="submit" className={primary}>
-            Go on
-          </button>
-          <button type="button" className={button} onClick={skip}>
-            Skip
-          </button>
-        </div>
-      </form>
+    <form noValidate onSubmit={(event) => void submit(event)}>
+      <h1 className="mt-4 font-head text-lg font-semibold tracking-tight">Before the first message, {me.name.split(' ')[0]}</h1>
+      <p className="mt-1 mb-4 text-soft">With these Corvun knows what is free. All of it can be changed in the settings.</p>
+      <Field
+        id="begin-zone"
+        label="Your time zone"
+        list="begin-zones"
+        value={zone}
+        change={setZone}
+        spellCheck={false}
+        wrong={Boolean(wrong['zone'])}
+        says={wrong['zone'] ?? clockIn(zone.trim(), now)}
+      />
+      <datalist id="begin-zones">
+        {ZONES.map((one) => (
+          <option key={one} value={one} />
+        ))}
+      </datalist>
+      <Field
+        id="begin-hours"
+        label="Your working hours, Monday to Friday"
+        value={hours}
+        change={setHours}
+        wrong={Boolean(wrong['hours'])}
+        says={wrong['hours'] ?? 'A pause is written with a comma: 9–12, 12:45–17:30'}
+      />
+      <label htmlFor="begin-source" className="mt-2 block pb-[3px] text-xs text-soft">
+        Where does most of your work come from?
+      </label>
+      <select
+        id="begin-source"
+        className="w-full border-b border-soft bg-paper py-1"
+        value={source}
+        onChange={(event) => setSource(event.target.value)}
+      >
+        <option value="">I connect nothing yet</option>
+        {KINDS.map(([kind, name]) => (
+          <option key={kind} value={kind}>
+            {name}
+          </option>
+        ))}
+      </select>
+      <p role="alert" className="mt-2 min-h-5 text-brick">
+        {wrong['form']}
+      </p>
+      <div className="mt-2 flex gap-3">
+        <button type="submit" className={primary}>
+          Go on
+        </button>
+        <button type="button" className={button} onClick={skip}>
+          Skip
+        </button>
+      </div>
+    </form>
   );
 }

@@ -80,7 +80,9 @@ export function MailOut({ me }: { me: Me }): ReactNode {
 function saysWay({ own, ofServer }: MailWayInfo): string {
   if (own)
     return `Mail leaves by ${own.host}, port ${own.port}, ${LINES[own.security].name}${own.user ? `, as ${own.user}` : ''}.`;
-  return ofServer ? 'Mail leaves by the way that this server has for everybody.' : 'Mail has no way out yet: nothing you write can be sent.';
+  return ofServer
+    ? 'Mail leaves by the way that this server has for everybody.'
+    : 'Mail has no way out yet: nothing you write can be sent.';
 }
 
 interface WayFormProps {
@@ -104,7 +106,13 @@ function WayForm({ own, me, leave, done }: WayFormProps): ReactNode {
   const { isSubmitting } = form.formState;
   return (
     <form aria-label="Mail out" className="mt-2 space-y-2" noValidate onSubmit={submit}>
-      <RuledField form={form} name="host" label="Server that takes your mail" placeholder="mail.alderfen.example" className={field} />
+      <RuledField
+        form={form}
+        name="host"
+        label="Server that takes your mail"
+        placeholder="mail.alderfen.example"
+        className={field}
+      />
       <div className="flex gap-3">
         <div className="flex-1">
           <label htmlFor="mail-security" className="block pb-[3px] text-xs text-soft">
@@ -117,7 +125,8 @@ function WayForm({ own, me, leave, done }: WayFormProps): ReactNode {
             onChange={(event) => {
               const next = event.target.value as MailSecurity;
               form.setValue('security', next);
-              if (SECURITY.some((one) => LINES[one].port === Number(form.getValues('port')))) form.setValue('port', LINES[next].port);
+              if (SECURITY.some((one) => LINES[one].port === Number(form.getValues('port'))))
+                form.setValue('port', LINES[next].port);
             }}
           >
             {SECURITY.map((one) => (

@@ -18,7 +18,7 @@ const ANSWERS: Record<string, string> = {
   DELEGATED: 'passed on',
 };
 const SAID = { yes: 'You said yes.', maybe: 'You said maybe.', no: 'You said no.' } as const;
-const frame = 'mr-5 ml-8 max-md:mx-4';
+const frame = 'mr-5 ml-8 @max-[560px]/sheet:mx-4';
 
 interface InvitationProps {
   me: Me;
@@ -39,9 +39,9 @@ export function InvitationCard({ me, today, incoming, invitation, decide }: Invi
   return (
     <section aria-label="Invitation" className={`${frame} mb-4 border border-rule bg-paper`}>
       <div
-        className={`flex gap-x-4 gap-y-2 border-l-4 px-3 py-2 max-md:flex-wrap ${invitation.method === 'CANCEL' ? 'border-brick' : 'border-plum'}`}
+        className={`flex gap-x-4 gap-y-2 border-l-4 px-3 py-2 @max-[560px]/sheet:flex-wrap ${invitation.method === 'CANCEL' ? 'border-brick' : 'border-plum'}`}
       >
-        <div className="min-w-0 flex-1 max-md:basis-full">
+        <div className="min-w-0 flex-1 @max-[560px]/sheet:basis-full">
           <p className="font-head text-md font-semibold">{when}</p>
           <p className="text-xs text-soft">
             {[invitation.title, invitation.location, invitation.repeats ? 'repeats' : ''].filter(Boolean).join(' · ')}
@@ -53,7 +53,7 @@ export function InvitationCard({ me, today, incoming, invitation, decide }: Invi
           ))}
           {invitation.comment && <p className="mt-1">“{invitation.comment}”</p>}
         </div>
-        <dl className="shrink-0 text-xs text-soft max-md:basis-full">
+        <dl className="shrink-0 text-xs text-soft @max-[560px]/sheet:basis-full">
           <dt className="sr-only">Organizer</dt>
           <dd className="text-ink">
             <NameOf address={invitation.organizer.address}>{invitation.organizer.name || invitation.organizer.address}</NameOf>

@@ -11,7 +11,7 @@ export function AsSent({ html, title }: { html: string; title: string }): ReactN
   const policy = `default-src 'none'; img-src 'self' data:; style-src 'unsafe-inline'; form-action 'none'; base-uri 'none'`;
   const page = `<!doctype html><html><head><meta http-equiv="Content-Security-Policy" content="${policy}"><meta name="referrer" content="no-referrer"><style>${FRAME_STYLE}</style></head><body>${html}</body></html>`;
   return (
-    <div className="mx-8 bg-[#FFFDF7] px-3 max-md:mx-4">
+    <div className="mx-8 bg-[#FFFDF7] px-3 @max-[560px]/sheet:mx-4">
       <iframe
         title={`${title}, as it was sent`}
         sandbox="allow-same-origin allow-popups allow-popups-to-escape-sandbox"

@@ -15,7 +15,7 @@ export function WentOn({ incoming, today }: { incoming: IncomingFull; today: str
   const [newest] = incoming.thread;
   if (!newest || newest.received <= incoming.received) return null;
   return (
-    <p className="mx-8 mb-3 border-l-2 border-plum pl-3 text-xs max-md:mx-4">
+    <p className="mx-8 mb-3 border-l-2 border-plum pl-3 text-xs @max-[560px]/sheet:mx-4">
       This conversation went on:{' '}
       <Link to={`/sort/${newest.id}`} className="underline underline-offset-2">
         {who(newest)}, {sayDay(newest.received.slice(0, 10), today)}
@@ -30,7 +30,7 @@ export function Earlier({ incoming, today }: { incoming: IncomingFull; today: st
   const parts = incoming.thread.filter((part) => part.received <= incoming.received);
   if (!parts.length) return null;
   return (
-    <section className="mt-5 pr-5 pl-8 max-md:px-4" aria-labelledby="earlier">
+    <section className="mt-5 pr-5 pl-8 @max-[560px]/sheet:px-4" aria-labelledby="earlier">
       <h3 id="earlier" className="text-xs text-soft">
         Earlier in this conversation
       </h3>

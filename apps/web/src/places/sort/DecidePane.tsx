@@ -30,6 +30,9 @@ interface PaneProps {
   accept: () => void;
 }
 
+/** Narrower where the stack has no room beside it, and all there is on a telephone. */
+const WIDE = 'w-80 shrink-0 @max-[1080px]/sort:w-[272px] @max-[640px]/sort:w-full';
+
 /** The decision beside the sheet: the proposal, its fields, and every destination with its key. */
 export const DecidePane = memo(function DecidePane(props: PaneProps): ReactNode {
   const { me, today, line, days, choice, dragging, together, incoming, decide, accept } = props;
@@ -39,14 +42,14 @@ export const DecidePane = memo(function DecidePane(props: PaneProps): ReactNode 
   const proposal = proposalOf(line, draft);
   if (line.state === 'decided') {
     return (
-      <aside aria-label="Decide" className="w-80 shrink-0 border-l border-rule p-[18px] text-soft max-md:w-full">
+      <aside aria-label="Decide" className={`${WIDE} border-l border-rule p-[18px] text-soft`}>
         This is decided already. What it became stands below the message.
       </aside>
     );
   }
   if (dragging) {
     return (
-      <aside aria-label="Decide" className="w-80 shrink-0 overflow-y-auto border-l border-rule p-[18px] max-md:w-full">
+      <aside aria-label="Decide" className={`${WIDE} overflow-y-auto border-l border-rule p-[18px]`}>
         <DropTargets days={days} today={today} />
       </aside>
     );
@@ -56,12 +59,12 @@ export const DecidePane = memo(function DecidePane(props: PaneProps): ReactNode 
   return (
     <aside
       aria-label="Decide"
-      className="w-80 shrink-0 overflow-y-auto border-l border-rule px-[18px] py-3 max-lg:w-full max-lg:border-t max-lg:border-l-0 max-md:pb-20"
+      className={`${WIDE} overflow-y-auto border-l border-rule px-[18px] py-3 @max-[1080px]/sort:px-3 @max-[640px]/sort:border-t @max-[640px]/sort:border-l-0 @max-[640px]/sort:pb-20`}
     >
       {together.length ? (
         <Together lines={together} />
       ) : (
-        <div className="sticky -top-3 z-[3] -mx-1 flow-root bg-paper px-1 pt-1 max-lg:static [@media(max-height:680px)]:static">
+        <div className="sticky -top-3 z-[3] -mx-1 flow-root bg-paper px-1 pt-1 @max-[640px]/sort:static [@media(max-height:680px)]:static">
           <Card
             line={line}
             incoming={incoming}

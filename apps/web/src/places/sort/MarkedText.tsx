@@ -47,8 +47,8 @@ export function MarkedText({
     return () => observer.disconnect();
   }, [incoming.id, key]);
   return (
-    <div ref={frame} className="grid flex-1 grid-cols-[minmax(0,1fr)_132px] max-md:grid-cols-1">
-      <div className="max-w-[66ch] pr-5 pl-8 text-[15px] leading-[23px] break-words whitespace-pre-wrap select-text max-md:px-4">
+    <div ref={frame} className="grid flex-1 grid-cols-[minmax(0,1fr)_132px] @max-[560px]/sheet:grid-cols-1">
+      <div className="max-w-[66ch] pr-5 pl-8 text-[15px] leading-[23px] break-words whitespace-pre-wrap select-text @max-[560px]/sheet:px-4">
         {piecesOf(folded ? incoming.text.slice(0, quoted).trimEnd() : incoming.text, marks)}
         {folded && (
           <button
@@ -60,11 +60,11 @@ export function MarkedText({
           </button>
         )}
       </div>
-      <div className="relative border-l border-rule max-md:mt-4 max-md:flex max-md:flex-wrap max-md:gap-x-4 max-md:border-0 max-md:px-4">
+      <div className="relative border-l border-rule @max-[560px]/sheet:mt-4 @max-[560px]/sheet:flex @max-[560px]/sheet:flex-wrap @max-[560px]/sheet:gap-x-4 @max-[560px]/sheet:border-0 @max-[560px]/sheet:px-4">
         {marks.map((mark) => {
           const style = { top: tops[mark.id] ?? 0 };
           const looks =
-            'absolute right-1 left-0 h-6 truncate pl-3 text-left text-xs leading-6 text-plum before:absolute before:top-3 before:left-0 before:w-2 before:border-t before:border-plum max-md:static max-md:block max-md:pl-0 max-md:before:hidden';
+            'absolute right-1 left-0 h-6 truncate pl-3 text-left text-xs leading-6 text-plum before:absolute before:top-3 before:left-0 before:w-2 before:border-t before:border-plum @max-[560px]/sheet:static @max-[560px]/sheet:block @max-[560px]/sheet:pl-0 @max-[560px]/sheet:before:hidden';
           return mark.use && use ? (
             <button
               key={mark.id}

@@ -29,6 +29,8 @@ interface PhoneProps {
   /** How many are to be decided, in words. */
   says: string;
   order: 'oldest' | 'newest';
+  /** The decision stands beside the message instead of in a bar below it. */
+  beside: boolean;
   move: (by: number) => void;
   decide: Decide;
   accept: () => void;
@@ -38,13 +40,17 @@ interface PhoneProps {
   strip: ReactNode;
 }
 
-/** Sort on a telephone: one message at a time, the stack behind a button, what is proposed and likeliest at the thumb. */
+/**
+ * Sort where there is no room for the stack: one message at a time, with its decision beside it or, on a telephone, what is
+ * proposed and likeliest at the thumb. The stack is behind a button.
+ */
 export function PhoneSort(props: PhoneProps): ReactNode {
-  const { line, says, order, move, stack, sheet, pane } = props;
+  const { line, says, order, beside, move, stack, sheet, pane, strip } = props;
   // The stack lies over the message it was opened from; choosing another one closes it.
   const [drawnFrom, setDrawnFrom] = useState<string | null>(null);
   const { marking, setMarking, clear } = useSelection();
   const marked = useSelection((state) => state.marked.size);
+  const panel = useDrafts((state) => state.panel);
   const begun = useRef<{ x: number; y: number } | null>(null);
   const here = line?.id ?? '';
   const drawn = drawnFrom === here;
@@ -61,9 +67,9 @@ export function PhoneSort(props: PhoneProps): ReactNode {
     },
   };
   return (
-    <div className="flex h-full flex-col">
+    <div className="@container/sort flex h-full flex-col">
       <h1 className="sr-only">Sort</h1>
-      <div className="flex h-11 shrink-0 items-center gap-3 border-b border-rule px-4 text-xs">
+      <div className={`flex shrink-0 items-center gap-3 border-b border-rule px-4 text-xs ${beside ? 'h-9' : 'h-11'}`}>
         {!drawn && (
           <>
             <span className="font-semibold">{says}</span>
@@ -83,14 +89,22 @@ export function PhoneSort(props: PhoneProps): ReactNode {
         <button
           type="button"
           aria-expanded={drawn}
-          className="ml-auto flex h-11 items-center gap-2 pl-4 text-sm text-soft"
+          className="ml-auto flex h-full items-center gap-2 pl-4 text-sm text-soft"
           onClick={() => setDrawnFrom(drawn ? null : here)}
         >
           {drawn ? <X size={15} aria-hidden="true" /> : <Layers size={15} aria-hidden="true" />}
           {drawn ? 'Close the stack' : 'Stack'}
         </button>
       </div>
-      {drawn ? (
+      {beside ? (
+        <>
+          <div className="flex min-h-0 flex-1">
+            {drawn ? stack : sheet}
+            {pane}
+          </div>
+          <div className={panel === 'time' ? '' : '[@media(max-height:560px)]:hidden'}>{strip}</div>
+        </>
+      ) : drawn ? (
         <>
           <div className="flex min-h-0 flex-1 flex-col">{stack}</div>
           {marked > 0 && <MarkedBar marked={marked} pane={pane} />}

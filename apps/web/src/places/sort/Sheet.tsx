@@ -57,10 +57,10 @@ export const Sheet = memo(function Sheet({
     <article
       ref={scroller}
       aria-label="Sheet"
-      className="flex min-w-0 flex-1 flex-col overflow-y-auto bg-card pb-6 max-lg:min-h-[340px] max-md:flex-none max-md:overflow-visible"
+      className="@container/sheet flex min-w-0 flex-1 flex-col overflow-y-auto bg-card pb-6 @max-[640px]/sort:flex-none @max-[640px]/sort:overflow-visible"
       tabIndex={-1}
     >
-      <header className="flex gap-2 pt-5 pr-5 pb-4 pl-8 max-md:px-4">
+      <header className="flex gap-2 pt-5 pr-5 pb-4 pl-8 @max-[560px]/sheet:px-4">
         <div className="min-w-0 flex-1">
           <h2 className="font-head text-lg font-semibold tracking-tight break-words">
             {plainSubject(line.subject) || 'No subject'}
@@ -116,7 +116,7 @@ export const Sheet = memo(function Sheet({
           <span
             ref={setNodeRef}
             {...listeners}
-            className="grid h-7 w-5 cursor-grab place-items-center max-md:hidden"
+            className="grid h-7 w-5 cursor-grab place-items-center @max-[560px]/sheet:hidden"
             title="Drag onto a list, a day or a gap"
             aria-hidden="true"
           >
@@ -180,7 +180,7 @@ function Body({
       ) : isUnread(incoming) ? null : (
         <MarkedText incoming={incoming} today={today} use={incoming.state === 'waiting' ? edit : null} />
       )}
-      <div className="mt-4 flex flex-wrap gap-2 pr-5 pl-8 max-md:px-4">
+      <div className="mt-4 flex flex-wrap gap-2 pr-5 pl-8 @max-[560px]/sheet:px-4">
         {incoming.attachmentList.map((part) => (
           <a
             key={part.id}
@@ -196,7 +196,7 @@ function Body({
         ))}
       </div>
       {notes.map((note) => (
-        <p key={note} className="mt-2 pr-5 pl-8 text-xs text-soft max-md:px-4">
+        <p key={note} className="mt-2 pr-5 pl-8 text-xs text-soft @max-[560px]/sheet:px-4">
           {note}
         </p>
       ))}
@@ -217,7 +217,7 @@ function Answers({ incoming: { answers } }: { incoming: IncomingFull }): ReactNo
   const open = useOpenTask();
   if (!answers.length) return null;
   return (
-    <section className="mx-8 mt-5 border-l-2 border-teal pl-3 max-md:mx-4" aria-label="You waited for this">
+    <section className="mx-8 mt-5 border-l-2 border-teal pl-3 @max-[560px]/sheet:mx-4" aria-label="You waited for this">
       <h3 className="text-xs text-soft">You waited for this</h3>
       {answers.map(({ id, title }) => (
         <p key={id}>
@@ -249,7 +249,7 @@ function Became({ incoming }: { incoming: IncomingFull }): ReactNode {
     reference: '/lists/reference',
   } as const;
   return (
-    <section className="mx-8 mt-5 border-l-2 border-teal pl-3 max-md:mx-4" aria-label="What it became">
+    <section className="mx-8 mt-5 border-l-2 border-teal pl-3 @max-[560px]/sheet:mx-4" aria-label="What it became">
       <h3 className="text-xs text-soft">{incoming.outcome === 'drop' ? 'It was dropped.' : 'What it became'}</h3>
       {incoming.made.map((thing) => (
         <p key={thing.kind + thing.id}>

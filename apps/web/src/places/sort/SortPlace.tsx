@@ -11,7 +11,7 @@ import {
   type DragStartEvent,
 } from '@dnd-kit/core';
 import { useEffect, useMemo, useState, type ReactNode, useDeferredValue } from 'react';
-import { useNavigate, useParams } from 'react-router';
+import { useLocation, useNavigate, useParams } from 'react-router';
 import { decide } from '../../data/actions';
 import { beginImport } from '../../data/sources';
 import { arrived, putBack, takeOut } from '../../data/inbox';
@@ -20,13 +20,13 @@ import { shownMoves } from '../../cost/cost';
 import { DRAG_SAYS } from '../../parts/dragSays';
 import { Failed, Waiting } from '../../parts/states';
 import { useStable } from '../../parts/useStable';
-import { useNarrow } from '../../parts/useNarrow';
 import { useNow } from '../../parts/useNow';
 import { useSettings } from '../../state/settings';
 import { DayStrip } from './DayStrip';
 import { stripDays } from './strip-days';
 import { DecidePane } from './DecidePane';
 import { useDrafts } from './draft';
+import { useRoom } from './useRoom';
 import { useTimeChoice } from './timeChoice';
 import type { Decide } from './decide';
 import { PhoneSort } from './PhoneSort';
@@ -54,7 +54,8 @@ const RENEWED = 8;
 export function SortPlace({ me }: { me: Me }): ReactNode {
   const navigate = useNavigate();
   const { id: wanted } = useParams();
-  const narrow = useNarrow();
+  const isVisit = (useLocation().state as { back?: boolean } | null)?.back === true;
+  const room = useRoom();
   const now = useNow();
   const today = dayOf(now, me.zone);
   const { order, setOrder } = useSettings();
@@ -171,6 +172,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
     together: together.length > 0,
     choice,
     beforeItGoes,
+    back: isVisit ? () => void navigate(-1) : null,
     ...{ move, select, turnMark, addMarks, clearMarks, decide: decideOn, turnSheet: () => setAsSent((turned) => !turned) },
   });
   useAcceptKey(accept);
@@ -274,9 +276,10 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
         onDragCancel={() => setDragged(null)}
         autoScroll={false}
       >
-        {narrow ? (
+        {room !== 'all' ? (
           <PhoneSort
             {...{ me, today, incoming, order, move, says, accept, stack, pane: decidePane, strip }}
+            beside={room === 'two'}
             line={current}
             days={days.data ?? NO_DAYS}
             choice={choice}
@@ -284,9 +287,9 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
             sheet={opened}
           />
         ) : (
-          <div className="flex h-full flex-col">
+          <div className="@container/sort flex h-full flex-col">
             <h1 className="sr-only">Sort</h1>
-            <div className="flex min-h-0 flex-1 max-lg:flex-wrap max-lg:overflow-y-auto">
+            <div className="flex min-h-0 flex-1">
               {stack}
               {opened}
               {decidePane}

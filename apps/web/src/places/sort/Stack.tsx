@@ -98,7 +98,7 @@ export const Stack = memo(function Stack({
   return (
     <section
       aria-label="Stack"
-      className="flex w-[300px] shrink-0 flex-col border-r border-rule max-lg:w-[260px] max-md:min-h-0 max-md:w-full max-md:flex-1 max-md:border-r-0"
+      className="flex w-[300px] shrink-0 flex-col border-r border-rule min-h-0 @max-[1080px]/sort:w-auto @max-[1080px]/sort:flex-1 @max-[1080px]/sort:border-r-0"
     >
       <header className="flex h-9 shrink-0 items-center justify-between gap-2 pr-2 pl-4 text-xs text-soft">
         <span>

@@ -17,7 +17,7 @@ export const saysFirst = ({ note, kind, problems }: IncomingFull): boolean =>
 /** What could not be read or kept of a message, and where the whole of it is. */
 export function Unread({ incoming }: { incoming: IncomingFull }): ReactNode {
   return (
-    <section aria-label="Not read" className="mr-5 mb-4 ml-8 border border-amber bg-paper p-3 max-md:mx-4">
+    <section aria-label="Not read" className="mr-5 mb-4 ml-8 border border-amber bg-paper p-3 @max-[560px]/sheet:mx-4">
       <p className="font-semibold">{TITLES[incoming.note] ?? 'Not all of this could be kept as it was sent'}</p>
       {incoming.problems.map((problem) => (
         <p key={problem} className="mt-1 max-w-[68ch]">

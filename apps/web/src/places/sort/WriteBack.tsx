@@ -14,7 +14,7 @@ const NO_WAY = later(async () => (await import('../../parts/NoWayOut')).NoWayLin
 export function WriteBack(props: { incoming: IncomingFull; decide: Decide; canSend: boolean }): ReactNode {
   const { incoming, canSend } = props;
   const mail = useDrafts((state) => state.drafts[incoming.id]?.mail);
-  const noWay = !canSend && <Part of={NO_WAY} with={{ className: 'mx-8 mt-6 -mb-4 max-md:mx-4' }} />;
+  const noWay = !canSend && <Part of={NO_WAY} with={{ className: 'mx-8 mt-6 -mb-4 @max-[560px]/sheet:mx-4' }} />;
   if (mail && !mail.closed)
     return (
       <>
@@ -31,7 +31,7 @@ export function WriteBack(props: { incoming: IncomingFull; decide: Decide; canSe
   return (
     <>
       {noWay}
-      <div className="mx-8 mt-6 flex gap-2 text-xs max-md:mx-4">
+      <div className="mx-8 mt-6 flex gap-2 text-xs @max-[560px]/sheet:mx-4">
         {turn('reply', KEYS.sort.writeBack, 'Reply', 'Go on with the reply')}
         {turn('forward', KEYS.sort.passOn, 'Give on', 'Go on with giving it on')}
       </div>

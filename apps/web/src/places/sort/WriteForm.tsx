@@ -42,7 +42,7 @@ export function WriteForm({ incoming, decide, mail, canSend }: WriteFormProps): 
   return (
     <form
       aria-label={kind === 'reply' ? `Reply to ${to}` : 'Give it on'}
-      className="mx-8 mt-6 border border-teal bg-paper p-3 max-md:mx-4"
+      className="mx-8 mt-6 border border-teal bg-paper p-3 @max-[560px]/sheet:mx-4"
       data-keeps-enter
       noValidate
       onSubmit={(event: FormEvent) => {

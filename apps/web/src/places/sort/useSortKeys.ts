@@ -24,6 +24,8 @@ interface SortKeys {
   clearMarks: () => void;
   decide: (input: Undecided) => Promise<void>;
   turnSheet: () => void;
+  /** Goes back to where the message was opened from. */
+  back: (() => void) | null;
 }
 
 /** The keys of Sort. */
@@ -36,7 +38,7 @@ export function useSortKeys(sort: SortKeys): void {
     [KEYS.sort.next]: () => move(1),
     [KEYS.sort.previous]: () => move(-1),
     ...(panel ? {} : { Home: () => select(lines[0]?.id), End: () => select(lines.at(-1)?.id) }),
-    Escape: () => (panel ? open(null) : sort.clearMarks()),
+    Escape: () => (panel ? open(null) : together || !sort.back ? sort.clearMarks() : sort.back()),
     ...(waiting
       ? {
           [KEYS.sort.mark]: () => {

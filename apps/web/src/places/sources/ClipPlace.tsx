@@ -1,16 +1,18 @@
 import { useState, type FormEvent, type ReactNode } from 'react';
 import { useSearchParams } from 'react-router';
 import { post } from '../../data/api';
+import { useLongDraft } from '../../sheets/drafts';
 import { field, primary } from './common';
 
 /** The small window that the bookmarklet opens: the capture line with a page filled in. */
 export function ClipPlace(): ReactNode {
   const [query] = useSearchParams();
   const [text, setText] = useState(query.get('title') ?? '');
-  const [note, setNote] = useState(query.get('text') ?? '');
   const [said, setSaid] = useState('');
   const [problem, setProblem] = useState('');
   const address = query.get('url') ?? '';
+  const [written, setNote] = useLongDraft(`clip-${address}`);
+  const note = written ?? query.get('text') ?? '';
   const url = /^https?:\/\//.test(address) ? address : '';
   const submit = async (event: FormEvent) => {
     event.preventDefault();
@@ -21,6 +23,7 @@ export function ClipPlace(): ReactNode {
         ...(note ? { note } : {}),
         ...(url ? { url } : {}),
       });
+      setNote(null);
       setSaid(sentence);
     } catch (failed) {
       setProblem(failed instanceof Error ? failed.message : 'It was not kept.');
