@@ -15,6 +15,30 @@ const data = env.CORVUN_DATA
     : join(process.cwd(), env.CORVUN_DATA)
   : join(root, 'data');
 
+/** The port that it listens on; null where something else does already. Any for 0. */
+const listenOn = (number, where = '127.0.0.1') =>
+  new Promise((resolve) => {
+    const probe = createServer();
+    probe.once('error', ({ code }) => resolve(code === 'EADDRINUSE' ? null : number));
+    probe.listen(number, where, () => {
+      const { port: found } = probe.address();
+      probe.close(() => resolve(found));
+    });
+  });
+
+const chosen = [
+  ['PORT', port],
+  ['SMTP_PORT', env.SMTP_PORT ?? '4625'],
+  ...(serve ? [] : [['OUTSIDE_PORT', outsidePort]]),
+];
+for (const [name, number] of chosen)
+  if (/^\d+$/.test(number) && (await listenOn(Number(number), name === 'OUTSIDE_PORT' ? undefined : host)) === null) {
+    process.stderr.write(
+      `Port ${number} is taken: something else listens there, perhaps another Corvun. End that, or choose another one with ${name}.\n`,
+    );
+    process.exit(1);
+  }
+
 try {
   install();
   await build();
@@ -26,16 +50,7 @@ try {
 /** A port for a stand-in that nobody chose: the wanted one, or any other where that is taken. */
 async function freePort(wanted) {
   const taken = [port, env.SMTP_PORT ?? '4625', outsidePort].map(Number);
-  const attempt = (number) =>
-    new Promise((resolve) => {
-      const probe = createServer();
-      probe.once('error', () => resolve(null));
-      probe.listen(number, '127.0.0.1', () => {
-        const { port: found } = probe.address();
-        probe.close(() => resolve(found));
-      });
-    });
-  return (taken.includes(wanted) ? null : await attempt(wanted)) ?? attempt(0);
+  return (taken.includes(wanted) ? null : await listenOn(wanted)) ?? listenOn(0);
 }
 
 const parts = [];

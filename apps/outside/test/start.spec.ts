@@ -1,6 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs';
-import { createServer } from 'node:net';
+import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { freePort } from '../../../testing/free-port';
@@ -49,6 +49,19 @@ async function start(
 }
 
 describe('npm start', () => {
+  it('ends with a sentence where a port is taken, and says of nobody else’s server that it is ready', async () => {
+    const other = createServer((line) => line.end('HTTP/1.1 200 OK\r\nContent-Length: 2\r\n\r\nok'));
+    await new Promise<void>((resolve) => other.listen(0, '127.0.0.1', resolve));
+    const { port } = other.address() as AddressInfo;
+    const ports = { PORT: String(port), SMTP_PORT: String(await freePort()), OUTSIDE_PORT: String(await freePort()) };
+    const { said, stop } = await start(ports);
+    other.close();
+    expect(said).toBe(
+      `Port ${port} is taken: something else listens there, perhaps another Corvun. End that, or choose another one with PORT.\n`,
+    );
+    expect(await stop()).toBe(1);
+  });
+
   it('prints the ready line, takes mail from the outside world, ends on Ctrl-C, and comes back with everything', async () => {
     const ports = { PORT: String(await freePort()), SMTP_PORT: String(await freePort()), OUTSIDE_PORT: String(await freePort()) };
     const url = `http://127.0.0.1:${ports.PORT}`;

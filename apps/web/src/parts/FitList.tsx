@@ -86,12 +86,12 @@ function Row({ fit, first, atOnce, list }: RowProps): ReactNode {
       <button
         type="button"
         data-fit={fit.id}
-        className="group flex min-h-8 w-full items-baseline gap-2 py-1 text-left hover:bg-paper focus-visible:bg-paper"
+        className="group flex min-h-8 w-full items-baseline gap-2 py-1 max-md:flex-wrap max-md:gap-y-0 text-left hover:bg-paper focus-visible:bg-paper"
         onClick={() => void beginTask(fit.id, fit.minutes)}
       >
         {list ? <Code code={list.code} hue={list.hue} /> : <span className="w-[25px] shrink-0" />}
-        <span className={`min-w-0 truncate ${first ? 'font-semibold' : ''}`}>{fit.title}</span>
-        <span className="shrink-0 text-xs tabular-nums">{sayMinutes(fit.minutes)}</span>
+        <span className={`min-w-0 truncate max-md:line-clamp-2 max-md:basis-[calc(100%-33px)] max-md:whitespace-normal ${first ? 'font-semibold' : ''}`}>{fit.title}</span>
+        <span className="shrink-0 text-xs tabular-nums max-md:ml-[33px]">{sayMinutes(fit.minutes)}</span>
         <span className="min-w-0 truncate text-xs text-soft">{fit.reasons.join(', ')}</span>
         <span
           className={`ml-auto shrink-0 pr-1 text-xs text-teal ${first ? '' : 'opacity-0 group-hover:opacity-100 group-focus:opacity-100'}`}

@@ -40,7 +40,7 @@ export function Reminders({ me, aside }: { me: Me; aside: boolean }): ReactNode 
       ref={region}
       id="reminders"
       aria-label="Reminders"
-      className={`fixed top-[60px] z-40 flex w-[320px] flex-col gap-2 max-md:inset-x-3 max-md:w-auto ${aside ? 'right-[468px] max-lg:right-3' : 'right-3'}`}
+      className={`fixed top-[108px] z-40 flex w-[320px] flex-col gap-2 max-md:inset-x-3 max-md:w-auto ${aside ? 'right-[468px] max-lg:right-3' : 'right-3'}`}
       onKeyDown={(event) => event.key === 'Escape' && document.getElementById('place')?.focus()}
     >
       {/* Only what is new is said, not how the minutes go by. */}

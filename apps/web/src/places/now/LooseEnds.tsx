@@ -61,7 +61,7 @@ export function LooseEnds({ me, now, loose }: { me: Me; now: number; loose: read
       <ul className="mt-2 grid grid-cols-[repeat(auto-fill,minmax(280px,1fr))] gap-x-8 gap-y-3">
         {loose.map((one, at) => (
           <li key={one.kind + one.id} className="min-w-0 border-l-[3px] border-rule pl-3">
-            <p className="truncate font-semibold">{one.title}</p>
+            <p className="truncate font-semibold max-md:line-clamp-2 max-md:whitespace-normal">{one.title}</p>
             <p className="truncate text-xs text-soft">{sayLoose(one, me, today)}</p>
             {writing === one.id && one.taskId ? (
               <div className="-mx-2">

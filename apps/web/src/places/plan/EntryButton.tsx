@@ -73,7 +73,7 @@ export function EntryButton({
         }}
         onContextMenu={(event) => {
           event.preventDefault();
-          setMenu('open');
+          if (!usePlanning.getState().dragged) setMenu('open');
         }}
         onDoubleClick={() => deeds().open?.()}
         className={className}

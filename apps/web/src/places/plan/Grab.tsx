@@ -1,5 +1,5 @@
 import { useDraggable } from '@dnd-kit/core';
-import { useRef, type PointerEvent, type ReactNode } from 'react';
+import { useRef, type MouseEvent, type ReactNode, type TouchEvent } from 'react';
 import type { Placing } from './planning';
 
 const held = new WeakMap<Element, Placing>();
@@ -18,15 +18,15 @@ export function grabs(element: Element | null, placing: Placing | null): void {
 export function Grab({ children }: { children: ReactNode }): ReactNode {
   const placing = useRef<Placing | null>(null);
   const { setNodeRef, listeners } = useDraggable({ id: 'held', data: placing });
-  const begin = (event: PointerEvent) => {
+  const begin = (event: MouseEvent | TouchEvent) => {
     const element = grabbed(event.target as Element);
     if (!element) return;
     placing.current = held.get(element) ?? null;
     setNodeRef(element as HTMLElement);
-    listeners?.['onPointerDown']?.(event);
+    listeners?.[event.type === 'touchstart' ? 'onTouchStart' : 'onMouseDown']?.(event);
   };
   return (
-    <div className="contents" onPointerDown={begin}>
+    <div className="contents" role="presentation" onMouseDown={begin} onTouchStart={begin}>
       {children}
     </div>
   );

@@ -1,6 +1,7 @@
 import { useEffect, useRef, type RefObject } from 'react';
 import { useSettings } from '../../state/settings';
 import { HOURS } from './grid';
+import { usePlanning } from './planning';
 
 /** Pixels of a wheel, or of a finger, after which the days turn. */
 const TURN = 140;
@@ -44,7 +45,8 @@ export function useGestures(element: RefObject<HTMLElement | null>, turn: (by: n
       begun = touch && !second ? { x: touch.clientX, y: touch.clientY } : null;
     };
     const onEnd = ({ changedTouches: [touch] }: TouchEvent) => {
-      if (!begun || !touch) return;
+      // A finger that carries something turns nothing.
+      if (!begun || !touch || usePlanning.getState().dragged) return;
       const [x, y] = [touch.clientX - begun.x, touch.clientY - begun.y];
       begun = null;
       if (Math.abs(x) > SWIPE && Math.abs(x) > 2 * Math.abs(y)) latest.current(-Math.sign(x));

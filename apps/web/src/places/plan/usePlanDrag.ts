@@ -1,12 +1,23 @@
 import type { DayInfo, Me } from '@corvun/contract';
-import { PointerSensor, useSensor, useSensors, type DndContextProps, type DragStartEvent } from '@dnd-kit/core';
+import { MouseSensor, TouchSensor, useSensor, useSensors, type DndContextProps, type DragStartEvent } from '@dnd-kit/core';
 import { useEffect, useRef, useState, type RefObject } from 'react';
 import { put } from './moves';
 import { usePlanning, type Placing, type Target } from './planning';
 import { gripOf, targetAt, type Point } from './targets';
 
-/** A drag begins after some pixels. The same object each time: another one would draw every entry anew at every step. */
+/**
+ * A drag begins after some pixels; a finger, which also scrolls, holds a moment first. The same objects each time: others would
+ * draw every entry anew at every step.
+ */
 const BEGINS = { activationConstraint: { distance: 5 } };
+const HELD = { activationConstraint: { delay: 300, tolerance: 8 } };
+
+/** Where a pointer or the first finger is. */
+const pointOf = (event: Event): Point => {
+  const { clientX: x, clientY: y } = window.TouchEvent && event instanceof TouchEvent ? (event.touches[0] ?? event.changedTouches[0] ?? NOWHERE) : (event as MouseEvent);
+  return { x, y };
+};
+const NOWHERE = { clientX: 0, clientY: 0 };
 
 interface PlanDrag {
   dragged: Placing | null;
@@ -31,14 +42,15 @@ export function usePlanDrag(me: Me, days: readonly DayInfo[], columns: RefObject
         const reached = targetAt(dragged, pointer.current, grip.current, columns.current, snap);
         return JSON.stringify(reached) === JSON.stringify(was) ? was : reached;
       });
-    const onMove = (event: PointerEvent) => {
-      pointer.current = { x: event.clientX, y: event.clientY };
+    const onMove = (event: Event) => {
+      pointer.current = pointOf(event);
       look();
     };
-    window.addEventListener('pointermove', onMove);
+    const moves = ['pointermove', 'touchmove'];
+    for (const move of moves) window.addEventListener(move, onMove);
     window.addEventListener('scroll', look, true);
     return () => {
-      window.removeEventListener('pointermove', onMove);
+      for (const move of moves) window.removeEventListener(move, onMove);
       window.removeEventListener('scroll', look, true);
     };
   }, [dragged, columns, snap]);
@@ -50,14 +62,13 @@ export function usePlanDrag(me: Me, days: readonly DayInfo[], columns: RefObject
     dragged,
     target,
     context: {
-      sensors: useSensors(useSensor(PointerSensor, BEGINS)),
+      sensors: useSensors(useSensor(MouseSensor, BEGINS), useSensor(TouchSensor, HELD)),
       onDragStart: ({ active, activatorEvent }: DragStartEvent) => {
         const placing = (active.data.current as RefObject<Placing>).current;
-        const begun = activatorEvent as PointerEvent;
-        pointer.current = { x: begun.clientX, y: begun.clientY };
-        const element = (begun.target as Element | null)?.closest('[data-entry]')?.getBoundingClientRect();
+        pointer.current = pointOf(activatorEvent);
+        const element = (activatorEvent.target as Element | null)?.closest('[data-entry]')?.getBoundingClientRect();
         grip.current =
-          placing.what === 'resize' && element ? begun.clientY - element.bottom : gripOf(placing, pointer.current, element);
+          placing.what === 'resize' && element ? pointer.current.y - element.bottom : gripOf(placing, pointer.current, element);
         setDragged(placing);
       },
       onDragEnd: () => {
