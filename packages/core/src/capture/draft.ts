@@ -40,6 +40,8 @@ export interface Draft {
   people: string[];
   /** RRULE without its prefix (RFC 5545, 3.3.10). */
   repeat: string | null;
+  /** Whether it is counted from the day on which it was done. */
+  repeatFrom: 'schedule' | 'completion';
   spans: Span[];
   problems: Problem[];
 }
@@ -73,6 +75,7 @@ export class Line {
     tags: [],
     people: [],
     repeat: null,
+    repeatFrom: 'schedule',
     spans: [],
     problems: [],
   };
@@ -97,6 +100,11 @@ export class Line {
   /** Keeps words in the title and from all later readers. */
   refuse(start: number, end: number, message: string): void {
     this.draft.problems.push({ start, end, text: this.text.slice(start, end), message });
+    this.hide(start, end);
+  }
+
+  /** Keeps words in the title and from all later readers, because they are part of a name. */
+  spare(start: number, end: number): void {
     this.hide(start, end);
   }
 

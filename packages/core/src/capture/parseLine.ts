@@ -1,8 +1,9 @@
 import { Line, type Draft, type LineContext, type LineReader } from './draft';
-import { hourReader, stretchReader, windowReader } from './readers/clock';
+import { hourReader, overnightReader, stretchReader, windowReader } from './readers/clock';
 import { dateReader, durationReader, notDateReader, weekReader, wholeDayReader } from './readers/dates';
 import { deadlineReader } from './readers/deadline';
 import { listReader, personReader, priorityReader, tagReader } from './readers/marks';
+import { nameReader } from './readers/names';
 import { repeatReader } from './readers/repeat';
 
 /** The readers, in order: what an earlier one takes, no later one sees. */
@@ -10,9 +11,11 @@ export const LINE_READERS: readonly LineReader[] = [
   tagReader,
   personReader,
   priorityReader,
+  nameReader,
   notDateReader,
   repeatReader,
   windowReader,
+  overnightReader,
   stretchReader,
   deadlineReader,
   durationReader,
@@ -43,7 +46,7 @@ export function parseLine(text: string, context: LineContext): Draft {
   draft.title = titleOf(text, draft);
   const forTasks = draft.list !== null || draft.priority !== 'normal' || draft.deadline !== null;
   if (draft.time && draft.endTime && !line.isWindow) draft.minutes ??= minutesBetween(draft.time, draft.endTime);
-  const timed = draft.date !== null && draft.time !== null;
+  const timed = (draft.date ?? draft.repeat) !== null && draft.time !== null;
   const stretch = draft.endTime !== null && !line.isWindow;
   const wholeDays = draft.endDate !== null || line.allDay;
   if (!forTasks && ((timed && (stretch || MEETING.test(draft.title))) || (wholeDays && !draft.time))) draft.kind = 'event';

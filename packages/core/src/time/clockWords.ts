@@ -64,6 +64,12 @@ export const spokenClock: Reader = (text) => [
         (PARTS[(match[1] ?? '').toLowerCase()] ?? 0) * ((match[2] ?? '').toLowerCase() === 'to' ? -1 : 1),
       ),
   ),
+  // "at half twelve": half past it.
+  ...each(
+    text,
+    new RegExp(`\\b(?:at|around|about|by|before|from) half (${ENGLISH.slice(1).join('|')})(${PART_OF_DAY})(?!\\p{L})`, 'giu'),
+    (match) => timeAt(match[1] ?? '', match[2], 30),
+  ),
   ...each(text, new RegExp(`\\b(?:(?:at|around|about) )?(${HOUR}) o['’]clock\\b(${PART_OF_DAY})`, 'giu'), (match) =>
     timeAt(match[1] ?? '', match[2]),
   ),

@@ -10,6 +10,7 @@ import {
   ordinalDay,
   weekdayInWeeks,
   weekdayNear,
+  weekdayOfMonth,
   weekdayOfWeek,
   shortDays,
   weekdayOrdinal,
@@ -30,6 +31,7 @@ const MONTH_LENGTHS: [RegExp, number][] = [
 /** The readers, in order: an earlier one's find hides its words from the later ones. */
 const READERS: Reader[] = [
   weekdayInWeeks,
+  weekdayOfMonth,
   weekdayOfWeek,
   weekdayNear,
   weekdayOrdinal,

@@ -41,6 +41,34 @@ export const weekdayOfWeek: Reader = (text, today) => [
   ),
 ];
 
+const WHICH = 'first|second|third|fourth|last|1st|2nd|3rd|4th|ersten?|zweiten?|dritten?|vierten?|letzten?';
+const NUMBERED: [RegExp, number][] = [
+  [/^(?:f|1|e)(?!ou)/i, 1],
+  [/^(?:s|2|zw)/i, 2],
+  [/^(?:th|3|d)/i, 3],
+  [/^(?:fo|4|v)/i, 4],
+];
+
+/** "the last Saturday in October", "am ersten Montag im September": that one, in the coming such month. */
+export const weekdayOfMonth: Reader = (text, today) =>
+  each(
+    text,
+    new RegExp(`\\b(?:(?:on )?the |am )?(${WHICH}) (${WEEKDAY}) (?:of|in|im) (${MONTHS})(?: (\\d{4}))?\\b`, 'gi'),
+    (match) => {
+      const [, nth = '', weekday = '', month = '', year] = match;
+      const find = (inYear: number) => {
+        const number = NUMBERED.find(([form]) => form.test(nth))?.[1] ?? 0;
+        const first = `${inYear}-${String(monthNumber(month)).padStart(2, '0')}-01`;
+        // Of the last one: the latest before the next month begins.
+        const after = number ? first : new Date(Date.UTC(inYear, monthNumber(month), 1)).toISOString().slice(0, 10);
+        const ahead = nextWeekday(addDays(after, -1), weekdayNamed(weekday));
+        return addDays(ahead, 7 * (number - 1));
+      };
+      const day = find(Number(year ?? today.slice(0, 4)));
+      return { day: year || day >= today ? day : find(Number(today.slice(0, 4)) + 1) };
+    },
+  );
+
 /** "end of next week", "Ende der Woche": its Friday. "end of the month", "end of August": its last day. "mid-September": its 15th. */
 export const endOfStretch: Reader = (text, today) => [
   ...each(text, /\b(?:the )?end of (this |the |next )?week\b|\bende (dieser |der |nächster )?woche\b/gi, (match) => {
@@ -50,12 +78,15 @@ export const endOfStretch: Reader = (text, today) => [
   }),
   ...each(
     text,
-    new RegExp(`\\b(?:the )?(?:end of|ende) (this month|the month|next month|(?:des|diesen|nächsten) monats|${MONTHS})\\b`, 'gi'),
+    new RegExp(
+      `\\b(?:the )?(?:end of|ende) (this month|the month|next month|(?:des|diesen|nächsten) monats|${MONTHS})\\b|\\b(?:month[- ]end|monatsende)\\b`,
+      'gi',
+    ),
     (match) => {
       const word = (match[1] ?? '').toLowerCase();
       let [year, month] = today.split('-').map(Number) as [number, number];
       if (/^(next|nächsten) /.test(word)) month += 1;
-      else if (!/month|monats/.test(word)) {
+      else if (word && !/month|monats/.test(word)) {
         const named = monthNumber(word);
         if (named < month) year += 1;
         month = named;

@@ -1,5 +1,5 @@
 import { clockOf, FIRST_HOUR, hourOfDay, hourNamed } from '../../time/clockWords';
-import { findDateParts } from '../../time/dateText';
+import { findDateParts, weekdayNamed } from '../../time/dateText';
 import { MONTHS } from '../../time/dateFound';
 import type { Line, LineReader } from '../draft';
 import { BEGIN } from './words';
@@ -59,6 +59,35 @@ export const windowReader: LineReader = (line) => {
   take(line, match.index, match[0], match.slice(6, 11), stretchOf(first, last));
 };
 
+const DAYS =
+  '(?:mon(?:day)?|tue(?:s|sday)?|wed(?:nesday)?|thu(?:rs|rsday)?|fri(?:day)?|sat(?:urday)?|sun(?:day)?|montag|dienstag|mittwoch|donnerstag|freitag|samstag|sonntag|mo|di|mi|do|fr|sa|so)\\.?';
+const OVERNIGHT = new RegExp(
+  `${BEGIN}(${DAYS})((?:,|\\s+at|\\s+um)?\\s+)(${CLOCK})(\\s*(?:-|–|—|to|until|till|bis)\\s*)((${DAYS})(?:,|\\s+at|\\s+um)?\\s+(${CLOCK}))${NO_DAY}`,
+  'iu',
+);
+
+/** `Fri 20:00 to Sat 4:00`: a start and an end on another day of the same week. */
+export const overnightReader: LineReader = (line) => {
+  const match = OVERNIGHT.exec(line.rest);
+  if (!match) return;
+  const [, day = '', lead = '', clock = '', ...more] = match;
+  const [first, between = '', until = '', lastDay = '', last] = [
+    said(more.slice(0, 5)),
+    more[5],
+    more[6],
+    more[7],
+    said(more.slice(9, 14)),
+  ];
+  if (!first || !last) return;
+  const days = (weekdayNamed(lastDay) - weekdayNamed(day) + 7) % 7;
+  const minutes = days * 1440 + last.minutes - first.minutes;
+  if (days === 0 || minutes <= 0) return;
+  [line.draft.time, line.draft.endTime, line.draft.minutes] = [clockOf(first.minutes), clockOf(last.minutes), minutes];
+  const start = match.index + day.length + lead.length;
+  line.take('time', start, start + clock.length);
+  line.take('endTime', start + clock.length + between.length, start + clock.length + between.length + until.length);
+};
+
 /** `10:00-11:30`, `from 9 to 12`, `2-4pm`: a start and an end. Bare numbers count beside a day only: `pages 9-12` are none. */
 export const stretchReader: LineReader = (line, { now, zone }) => {
   if (line.draft.time) return;
@@ -81,6 +110,8 @@ export const stretchReader: LineReader = (line, { now, zone }) => {
 };
 
 function besideDay(line: Line, start: number, end: number, now: number, zone: string): boolean {
+  const [repeat] = line.draft.spans.filter(({ field }) => field === 'repeat');
+  if (repeat && repeat.end <= start && /^,?\s*$/.test(line.text.slice(repeat.end, start))) return true;
   const masked = `${line.rest.slice(0, start)}${' '.repeat(end - start)}${line.rest.slice(end)}`;
   return findDateParts(masked, { now, zone, language: line.language }).some(
     (one) =>
@@ -96,7 +127,9 @@ export const hourReader: LineReader = (line) => {
   const match = SINGLE.exec(line.rest);
   const hour = match ? hourNamed(match[1] ?? '') : Number.NaN;
   if (!match || Number.isNaN(hour)) return;
-  line.draft.time = clockOf(hourOfDay(hour) * 60);
+  // Digits of a German line count to 24.
+  const asSaid = line.language === 'de' && /^\d/.test(match[1] ?? '');
+  line.draft.time = clockOf((asSaid ? hour % 24 : hourOfDay(hour)) * 60);
   line.take('time', match.index, match.index + match[0].length);
 };
 

@@ -19,6 +19,12 @@ export const durationReader: LineReader = (line) => {
   if (!duration) return;
   const lead = DURATION_LEAD.exec(line.rest.slice(0, duration.start));
   line.draft.minutes = duration.minutes;
+  // "a two-hour walk" is called so.
+  if (
+    /\p{L}-|\d-/u.test(duration.text) &&
+    /^\s+(?!(?:on|at|in|by|for|until|next|this|am|um|im|bis)\b)\p{L}/iu.test(line.rest.slice(duration.end))
+  )
+    return line.spare(duration.start, duration.end);
   line.take('minutes', lead?.[0] ? lead.index : duration.start, duration.end);
 };
 
@@ -61,6 +67,17 @@ function isName(line: Line, { start, text }: DateFound): boolean {
 
 const LEAD =
   /(?<![^\s])((?:(?:starting|beginning|begins?|as) )?(?:from|ab(?: dem)?|starting|beginning)|on|at|for|um|am|den|für|zum|gegen|vom|von)\s+(?:the\s+)?$/i;
+/** Where words begin that belong to a day or a time because of what it is, or of what is to be done; null without any. */
+function leadOf(line: Line, { start, day, time, text }: DateFound): number | null {
+  const before = line.rest.slice(0, start);
+  const lead =
+    (time && /^\d/.test(text) && /(?<![^\s])(?:after|nach)\s+$/i.exec(before)) ||
+    (day && /(?<![^\s])(?:first thing|gleich)\s+(?:on\s+|am\s+)?$/i.exec(before)) ||
+    (MOVES.test(line.text) && /(?<![^\s])(?:to|auf)\s+(?:the\s+|den\s+)?$/i.exec(before));
+  return lead ? lead.index : null;
+}
+
+const MOVES = /^(?:move|shift|postpone|put off|reschedule|push|bring forward|verleg|verschieb|\S+ (?:verlegen|verschieben))/i;
 const ONWARD = /^\s+(?:on|onwards?|an)(?![^\s\u241f])/i;
 const CLOCK = '\\d{1,2}(?:[:.]\\d{2})?\\s?(?:[ap]\\.?m\\.?|uhr)?|noon|midnight';
 const RANGE = new RegExp(`(?:at\\s+|from\\s+|um\\s+|@\\s*)?(${CLOCK})(\\s*(?:-|–|to|until|till|bis)\\s*(?:${CLOCK}))?$`, 'i');
@@ -68,7 +85,7 @@ const RANGE = new RegExp(`(?:at\\s+|from\\s+|um\\s+|@\\s*)?(${CLOCK})(\\s*(?:-|�
 /** Marks day, time and their ends each as its own span, so that they can be shown apart. */
 function takeParts(line: Line, one: DateFound): void {
   const before = LEAD.exec(line.rest.slice(0, one.start));
-  const start = before ? before.index : one.start;
+  const start = leadOf(line, one) ?? (before ? before.index : one.start);
   const begins = /^(?:from|ab|start|begin|as)/i.test(before?.[1] ?? one.text);
   const end = one.end + (begins ? (ONWARD.exec(line.rest.slice(one.end))?.[0].length ?? 0) : 0);
   if (!one.time) return takeDays(line, start, end, one);

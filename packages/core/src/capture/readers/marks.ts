@@ -25,11 +25,18 @@ export const personReader: LineReader = (line, { people = [] }) => {
   }
 };
 
-/** `++` high, `--` low, standing alone. */
+const SOON =
+  /(?<![^\s])(?:as soon as possible|asap|a\.s\.a\.p\.|so (?:bald|schnell) wie möglich|schnellstmöglich|baldmöglichst|ehestmöglich)(?![\p{L}\d])/giu;
+
+/** `++` high, `--` low, standing alone; `as soon as possible` is high, too. */
 export const priorityReader: LineReader = (line) => {
   for (const match of line.rest.matchAll(/(?<![^\s])(\+\+|--)(?![^\s\u241f])/g)) {
     line.draft.priority = match[1] === '++' ? 'high' : 'low';
     line.take('priority', match.index, match.index + 2);
+  }
+  for (const match of line.rest.matchAll(SOON)) {
+    if (line.draft.priority === 'normal') line.draft.priority = 'high';
+    line.take('priority', match.index, match.index + match[0].length);
   }
 };
 

@@ -96,6 +96,8 @@ export const ENGLISH_REPEATS: RepeatForm[] = [
   [`(?:on )?${EACH} (${DAYS})(?: (?:mornings?|afternoons?|evenings?))?`, (m) => `FREQ=WEEKLY;BYDAY=${codes(m[1])}`],
   [`(?:on )?(${PLURALS})(?: (?:mornings?|afternoons?|evenings?))?(?!['’])`, (m) => `FREQ=WEEKLY;BYDAY=${codes(m[1])}`],
   [`(?:in the )?${EACH} (?:single )?(?:day|morning|afternoon|evening|night)`, () => 'FREQ=DAILY'],
+  ['twice an? (month|year)', (m) => (/month/i.test(m[1] ?? '') ? 'FREQ=WEEKLY;INTERVAL=2' : 'FREQ=MONTHLY;INTERVAL=6')],
+  ['four times a year', () => 'FREQ=MONTHLY;INTERVAL=3'],
   [`once an? (day|week|month|year)|${EACH} (week|month|year)`, (m) => unit(m[1] ?? m[2])],
   // "weekly report" names a report; said last, or before a time, it says how often.
   [

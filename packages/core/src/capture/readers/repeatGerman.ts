@@ -73,6 +73,7 @@ export const GERMAN_REPEATS: RepeatForm[] = [
   [`((?:${TAG})s(?:${UND}(?:${TAG})s)*)`, (m) => `FREQ=WEEKLY;BYDAY=${codes(m[1])}`],
   [`(?:wöchentlich|jede woche) (?:am )?(${TAGE})`, (m) => `FREQ=WEEKLY;BYDAY=${codes(m[1])}`],
   [`${JEDE} (?:tag|morgen|vormittag|mittag|nachmittag|abend|nacht)`, () => 'FREQ=DAILY'],
+  ['zweimal (?:im|pro) (monat|jahr)', (m) => (/monat/i.test(m[1] ?? '') ? 'FREQ=WEEKLY;INTERVAL=2' : 'FREQ=MONTHLY;INTERVAL=6')],
   [`${JEDE} (woche|monat|quartal|jahr)|einmal (?:am|in der|im|pro) (tag|woche|monat|jahr)`, (m) => unit(m[1] ?? m[2])],
   [
     `(${Object.keys(SO_OFT).join('|')})(?=\\s*(?:$|[,;:.\\u241f]|(?:am|um|ab|bis|von|für) |\\d))`,
