@@ -35,6 +35,7 @@ export async function draftTask(
     deadline: draft.deadline ?? draft.endDate,
     deadlineFixed: draft.deadlineFixed,
     repeat: draft.repeat,
+    repeatFrom: draft.repeatFrom,
     concentration: list?.concentration ?? 'medium',
     billable: list?.billable ?? false,
     position: work.now,

@@ -20,7 +20,9 @@ const NAMES: Record<Field, string> = {
 
 /** What a line was understood to say, part by part in its order: `[what it is, its value in words]`. */
 export function sayParts(text: string, draft: Draft, today: Day): [string, string][] {
-  return draft.spans.map((span) => [NAMES[span.field], valueOf(span.field, draft, today, text.slice(span.start + 1, span.end))]);
+  // What one field is said in several places is one.
+  const all = draft.spans.filter(({ field }, at) => field !== 'repeat' || draft.spans.findIndex((one) => one.field === field) === at);
+  return all.map((span) => [NAMES[span.field], valueOf(span.field, draft, today, text.slice(span.start + 1, span.end))]);
 }
 
 /** What a line will become, in words around its title: `makes the task “…”`. Empty title: what is missing. */
@@ -55,7 +57,9 @@ function valueOf(field: Field, draft: Draft, today: Day, marked: string): string
     case 'list':
       return draft.list ?? '';
     case 'repeat':
-      return draft.repeat ? sayRule(draft.repeat, today) : '';
+      return draft.repeat
+        ? `${sayRule(draft.repeat, today)}${draft.repeatFrom === 'completion' ? ', counted from when it is done' : ''}`
+        : '';
     case 'tag':
     case 'person':
       return marked.replaceAll('"', '');
