@@ -36,6 +36,7 @@ describe.each<[string, number]>([
   ['second', 0.9],
   ['trades', 0.92],
   ['trades-second', 0.94],
+  ['trades-third', 0.94],
 ])('the readers on the %s part of the corpus', (name, least) => {
   const scores = scoreCorpus(corpus(name), WRITTEN, ZONE, ['Maren']);
   it.each(['ask', 'date', 'duration'] as const)('find nearly every %s, and little else', (kind) => {
@@ -47,7 +48,7 @@ describe.each<[string, number]>([
   });
 });
 
-describe.each(['lines', 'lines-second'])('the capture line on %s', (name) => {
+describe.each(['lines', 'lines-second', 'lines-third'])('the capture line on %s', (name) => {
   it('reads 97 of 100 as they are meant', () => {
     const lines = readLines(readFileSync(join(__dirname, `${name}.txt`), 'utf8'));
     const wrong = lines.flatMap((line) =>

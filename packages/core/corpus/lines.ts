@@ -35,6 +35,7 @@ export function differs({ text, said }: MarkedLine, now: number, zone: Zone): st
     ...FIELDS.filter((field) => found(field) !== (said[field] ?? '')).map(
       (field) => `${field} “${found(field)}”, not “${said[field] ?? ''}”`,
     ),
+    ...('repeatFrom' in said && draft.repeatFrom !== said['repeatFrom'] ? ['repeatFrom'] : []),
     ...('deadlineFixed' in said && String(draft.deadlineFixed) !== said['deadlineFixed'] ? ['deadlineFixed'] : []),
   ];
 }

@@ -85,6 +85,8 @@ const LONGEST = 3000;
 /** Says of what was just asked when it is due. */
 const SAYS_WHEN =
   /^(?:it|they|this|that|sie|er|es|das) (?:is|are|ist|sind) (?:due|payable|fällig|zahlbar)\b|^(?:i|we) need (?:it|them|this|that)\b|^(?:ich brauche|wir brauchen) (?:es|sie|ihn|das)\b/i;
+/** The last line names who wrote: "Print shop". */
+const SIGNED = /^\s*\p{L}+(?: \p{L}+){0,2}\s*$/u;
 /** Counted from when it is read aloud, not a date to keep: "in 20 minutes". */
 const IN_A_WHILE =
   /^in .*\b(?:hours?|minutes?|stunden?|minuten)$|\b(?:hours?|minutes?|stunden?|minuten) (?:earlier|later|before|after|früher|später)$/i;
@@ -97,7 +99,7 @@ const BEING = /^\s*(?:will you be|are you|is (?:it|there|he|she|the \p{L}+)|bist
 const OWN_DOING = /[,;:]\s+(?:i|we|ich|wir)\b[^,;?]*$/i;
 
 /** Version of the readers: facts kept with an older one are read anew. */
-export const READER_VERSION = 4;
+export const READER_VERSION = 5;
 
 /** Reads the writer's own words of a message. Pure; never throws on any text. */
 export function readMessage({ text, written, zone, reader = zone, from, bulk, invitation, names }: MessageToRead): MessageFacts {
@@ -125,7 +127,7 @@ export function readMessage({ text, written, zone, reader = zone, from, bulk, in
     // "Please pay it. It is due on 13 August." asks one thing, not two.
     const asked = at > 0 && facts.asks.length > 0 && facts.asks.at(-1)?.end === sentences[at - 1]?.end;
     const goesOn = asked && SAYS_WHEN.test(sentence);
-    const asks = !bulk && !goesOn && asksReader(sentence, names);
+    const asks = !bulk && !goesOn && !(at === sentences.length - 1 && SIGNED.test(sentence)) && asksReader(sentence, names);
     if (asks && facts.asks.length < MOST_FACTS) facts.asks.push({ text: sentence, start, end });
     const durations = findDurations(sentence);
     facts.durations.push(...moved(durations, start));
@@ -134,7 +136,7 @@ export function readMessage({ text, written, zone, reader = zone, from, bulk, in
     facts.numbers.push(...moved(numbersIn(sentence), start));
     const next = sentences[at + 1];
     const around = sentence + (next ? ` ${read.slice(next.start, next.end)}` : '');
-    for (const one of findDates(sentence.replace(/\n/g, ' '), { now: written, zone, language })) {
+    for (const one of withHoursApart(sentence, findDates(sentence.replace(/\n/g, ' '), { now: written, zone, language }))) {
       if (facts.dates.length >= MOST_FACTS) break;
       if (IN_A_WHILE.test(one.text)) continue;
       const today = dayOf(written, zone);
@@ -150,7 +152,8 @@ export function readMessage({ text, written, zone, reader = zone, from, bulk, in
         !BEING.test(sentence) &&
         !OWN_DOING.test(sentence.slice(0, found.start)) &&
         !/\b(?:can|could|shall|should) we\b/i.test(sentence);
-      const role = gone ? 'mention' : wanted ? 'deadline' : said;
+      const sold = said === 'deadline' && (bulk ? OFFER.test(around) : SOLD.test(sentence));
+      const role = gone || sold ? 'mention' : wanted ? 'deadline' : said;
       const saidIn = found.time ? (zoneAfter(sentence.slice(found.end), zone, reader) ?? zone) : reader;
       const ends = endOf(found.day, found.endDay, found.endTime);
       facts.dates.push({
@@ -171,6 +174,42 @@ export function readMessage({ text, written, zone, reader = zone, from, bulk, in
     facts.people.unshift({ name: from.name, address: from.address.toLowerCase() });
   }
   return facts;
+}
+
+/** What an advertisement ends is nobody's last day. */
+const OFFER =
+  /\b(?:offers?|sale|discount|half price|reduced|voucher|coupon|special|save|free shipping|angebote?|rabatt|aktion|gutschein|sparen|reduziert)\b|\d ?%/i;
+
+const SOLD =
+  /\b(?:order|buy|shop|bestell\w*|kauf\w*)\b.{0,60}\b(?:save|half price|discount|sparen|rabatt)\b|\b(?:save|discount|sparen|rabatt)\b.{0,60}\b(?:order|buy|shop|bestell\w*|kauf\w*)\b/i;
+
+const CLOCK = "(\\d{1,2})(?:[:.](\\d{2}))?\\s?(?:([ap])\\.?m\\.?|uhr|o['’]clock)?";
+/** "The meeting on Thursday is moved from 9 to 10:30", "the rehearsal on Thursday begins at 7 pm": the hours of a day named before. */
+const APART = [
+  new RegExp(
+    `\\b(?:moved|shifted|postponed|rescheduled|brought forward|verschoben|verlegt|vorverlegt|wird|is|ist)\\b.*?\\b(?:from|von)\\s+${CLOCK}\\s+(?:to|auf)\\s+${CLOCK}(?![\\d:])`,
+    'iu',
+  ),
+  new RegExp(
+    `\\b(?:begins|starts|opens|(?:is|has been) (?:moved|shifted|postponed)|beginnt|startet|findet|öffnet)\\b(?:(?!\\bund\\b|\\band\\b)[^.;?!])*?\\b(?:at|to|um|auf)\\s+()()()${CLOCK}(?![\\d:])`,
+    'iu',
+  ),
+];
+
+/** The only day of a sentence with the clock time that is said of it further on. */
+function withHoursApart(sentence: string, dates: DateFound[]): DateFound[] {
+  const days = dates.filter(({ day, time, text }) => day !== null && time === null && /\p{L}{2}/u.test(text));
+  const [one] = days;
+  if (!one || days.length > 1 || one.endDay || dates.some(({ start, time }) => time !== null && start < one.start)) return dates;
+  const rest = sentence.slice(one.end).replace(/\n/g, ' ');
+  const match = APART.map((form) => form.exec(rest)).find((found) => found !== null);
+  if (!match) return dates;
+  const [hour, minute = '00', half = ''] = match.slice(4);
+  const number = Number(hour) + (half.toLowerCase() === 'p' && Number(hour) < 12 ? 12 : 0);
+  if (number > 23) return dates;
+  const end = one.end + match.index + match[0].length;
+  const time = `${String(number).padStart(2, '0')}:${minute}`;
+  return dates.flatMap((date) => (date === one ? { ...one, time } : date.start >= one.end && date.end <= end ? [] : [date]));
 }
 
 const PAST_WEEKDAY = /^(?:on |am |at |letzten )?\p{L}+$/iu;

@@ -25,8 +25,8 @@ export const FIRST_HOUR = 8;
 
 /** The hour of the day that is said as `hour` of the clock, with the words for the part of the day if there are any. */
 export function hourOfDay(hour: number, part = ''): number {
-  if (/morning|früh|morgens|vormittag|^\s*a/i.test(part.trim())) return hour === 12 ? 0 : hour;
-  if (/afternoon|evening|night|nachmittag|abend|^\s*p/i.test(part.trim())) return hour < 12 ? hour + 12 : hour;
+  if (/morning|früh|morgens|vormittag|^a(?:\.?m|$)/i.test(part.trim())) return hour === 12 ? 0 : hour;
+  if (/afternoon|evening|night|nachmittag|abend|^p(?:\.?m|$)/i.test(part.trim())) return hour < 12 ? hour + 12 : hour;
   return hour < FIRST_HOUR && hour > 0 ? hour + 12 : hour;
 }
 
@@ -63,6 +63,16 @@ export const spokenClock: Reader = (text) => [
         match[4],
         (PARTS[(match[1] ?? '').toLowerCase()] ?? 0) * ((match[2] ?? '').toLowerCase() === 'to' ? -1 : 1),
       ),
+  ),
+  // "by three tomorrow afternoon", "at 4 tomorrow".
+  ...each(
+    text,
+    new RegExp(
+      `(?<=\\b(?:at|by|around|about|before|until|till) )(${HOUR})(?= (?:today|tomorrow|this)\\b( morning| afternoon| evening)?)`,
+      'giu',
+    ),
+    // Early hours are as likely in the morning as after noon.
+    (match) => (match[2] || hourNamed(match[1] ?? '') >= FIRST_HOUR ? timeAt(match[1] ?? '', match[2]) : null),
   ),
   // "at half twelve": half past it.
   ...each(

@@ -135,7 +135,7 @@ export function findDateParts(text: string, { now, zone, language }: DateContext
 
 const HOURS = 'one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve';
 const SPOKEN = new RegExp(
-  `^,? at (?:(half|a quarter|quarter) (past|to) )?(${HOURS})(?: o'clock)?\\b(?! (?:hours?|minutes?|${HOURS}))`,
+  `^(?:,? at|,? (?:let['’]?s )?say(?: at)?|,? sagen wir(?: um)?) (?:(half|a quarter|quarter) (past|to) )?(${HOURS}|\\d{1,2}(?![\\d:]|\\.\\d))(?: o'clock| uhr)?\\b(?! (?:hours?|of\\b|minutes?|${HOURS}))`,
   'i',
 );
 /** A day with the clock time that is said in words after it: "Thursday at five", "on Friday at half past eight". */
@@ -143,7 +143,8 @@ function withSpokenTime(found: DateFound, text: string): DateFound {
   const match = found.day && !found.time ? SPOKEN.exec(text.slice(found.end, found.end + 40)) : null;
   if (!match) return found;
   const [said, part, side, word = ''] = match;
-  const hour = HOURS.split('|').indexOf(word.toLowerCase()) + 1;
+  const hour = /^\d/.test(word) ? Number(word) : HOURS.split('|').indexOf(word.toLowerCase()) + 1;
+  if (hour > 23) return found;
   const past = part ? (part.toLowerCase() === 'half' ? 30 : 15) * (side?.toLowerCase() === 'to' ? -1 : 1) : 0;
   const minutes = hourOfDay(hour) * 60 + past;
   return {

@@ -149,8 +149,12 @@ export function monthNumber(name: string): number {
 }
 
 /** "14.8.", "14.08.2026": day before month, as written in much of Europe. */
+const DOTTED = new RegExp(
+  `(?:(?<!\\p{L})(?:${WEEKDAY}),? (?:den |dem )?)?(?<![\\d.])(\\d{1,2})\\.(\\d{1,2})\\.(\\d{4}|\\d{2}(?!\\d))?(?!\\d)`,
+  'giu',
+);
 export const dottedDate: Reader = (text, today) =>
-  each(text, /(?<![\d.])(\d{1,2})\.(\d{1,2})\.(\d{4}|\d{2}(?!\d))?(?!\d)/g, (match) => {
+  each(text, DOTTED, (match) => {
     const two = (part = '') => part.padStart(2, '0');
     const written = match[3];
     const year = written ? (written.length === 2 ? `20${written}` : written) : today.slice(0, 4);

@@ -8,6 +8,17 @@ interface Stretch {
 const UNIT =
   '(?:mm|cm|dm|km|m²|m³|m2|m3|kg|mg|ml|cl|dl|ha|kW|kWh|MB|GB|px|bar|°C|°|%|‰|€|EUR|euros?|Hz|dB|pages?|boxes|pieces|Seiten|Stück)';
 
+const FULL_DAY = '(?:mon|tues|wednes|thurs|fri|satur|sun)day';
+const CLOCK = "\\d{1,2}(?:[:.]\\d{2})?\\s?(?:o['’]clock|[ap]\\.?m\\.?)|\\d{1,2}:\\d{2}";
+/** What follows a day or a time that stands for itself. */
+const NO_NOUN =
+  '(?:after|before|morning|afternoon|evening|night|noon|and|or|at|on|in|by|to|from|of|for|with|next|this|then|until|till|is|are|was|as|about|if|when|that|we|you|would|works?|week|instead|starting|through|slot)';
+/** "the Friday group", "my 3 o'clock call": a day or a time that says which one. */
+export const WHICH = new RegExp(
+  `(?<![^\\s])(?:the|an?|my|our|your|his|her|their)\\s+(?:${FULL_DAY}|${CLOCK})(?=\\s+(?!(?:${NO_NOUN}|${MONTHS})(?!\\p{L}))\\p{L}{3,})`,
+  'giu',
+);
+
 /** Forms that hold numbers or names of days and months, but name no time. */
 const FORMS: RegExp[] = [
   new RegExp(`(?<![\\p{L}\\d.:])\\d+(?:[.,]\\d+)?\\s?${UNIT}(?![\\p{L}\\d])`, 'giu'),
@@ -32,6 +43,7 @@ const FORMS: RegExp[] = [
     `(?<=\\b(?:the|a|an|our|my|your|their|each) )(?:${WEEKDAY})(?= (?:\\p{Ll}+ )?(?:meetings?|minutes|notes|group|class|course|shift|team|market|report|call|round|session|edition|issue|paper)\\b)`,
     'giu',
   ),
+  WHICH,
   /(?<![\d/])\d{1,4}\/(?:19|20)\d{2}\b|\b(?:19|20)\d{2}\/\d{1,4}\b(?!\/)/g,
   /\b24\/7\b/g,
   /\b(?:good|guten?|schönen|schöne) (?:morning|afternoon|evening|day|night|morgen|abend|tag|nacht)\b/giu,

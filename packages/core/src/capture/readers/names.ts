@@ -1,17 +1,7 @@
-import { MONTHS } from '../../time/dateFound';
+import { WHICH } from '../../time/notTimes';
 import type { LineReader } from '../draft';
 import { BEGIN } from './words';
 
-const DAY = '(?:mon|tues|wednes|thurs|fri|satur|sun)day';
-const CLOCK = "\\d{1,2}(?:[:.]\\d{2})?\\s?(?:o['’]clock|[ap]\\.?m\\.?)|\\d{1,2}:\\d{2}";
-/** What follows a day or a time that stands for itself. */
-const NO_NOUN =
-  '(?:after|before|morning|afternoon|evening|night|noon|and|or|at|on|in|by|to|from|of|for|with|next|this|then|until|till|is|are|was|as|about|if|when|that|we|you|would|works?|week|instead|starting|through|slot)';
-/** "the Friday group", "my 3 o'clock call": a day or a time that says which one. */
-const WHICH = new RegExp(
-  `${BEGIN}(?:the|an?|my|our|your|his|her|their)\\s+(?:${DAY}|${CLOCK})(?=\\s+(?!(?:${NO_NOUN}|${MONTHS})(?!\\p{L}))\\p{L}{3,})`,
-  'giu',
-);
 /** „den 8 Uhr Zug“: nouns have a capital. */
 const WELCHE =
   /(?<![^\s])(?:[Dd](?:er|ie|as|en|em)|[Ee]ine?[nmr]?|[Uu]nsere?[nmr]?|[Mm]eine?[nmr]?) \d{1,2}(?::\d{2})?[ -]Uhr(?=[ -]\p{Lu})/gu;

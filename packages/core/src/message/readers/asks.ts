@@ -78,6 +78,10 @@ const WITHIN = 420;
 const ORDER =
   /^(?:(?:and|so|also|then|just|but|now|und|auch|dann|nur|also)[, ]+|(?:to|um) [^,]{3,60}, |(?:if|when|whenever|once|as soon as) [^,]{3,80}, )*(?:(?:don't|do not) forget|add|answer|apply|approve|arrange|ask|attach|bring|book|buy|call|cancel|check|choose|clean|close|collect|come (?:by|over|to)|complete|confirm|contact|correct|consider|count|decide|fetch|fill (?:in|out)|find out|forward|give|have a look|hand|include|inform|invite|keep|lock|leave|let|look (?:at|over|into|up|through)|make (?:the|a|an|your|it|sure)|mark|measure|mend|move|order|paint|pass|pay|phone|pick|plan|prepare|print|put|quote|read|register|remember|remind|renew|repair|replace|reply|return|review|ring|send|show|sign|state|stop|submit|take|talk to|tell|think (?:about|over)|try|update|wait|warn|write|frag|gib|hol|komm|leg|lies|meld|nimm|prüfe?|ruf|sag|schau|schicke?|schreibe?|bestelle?|bring|denke?|druck|zahl|überweise?|unterschreibe?)\b(?! (?:\d|care|place|part in|rise|way|to be|of|is|are|was|up the))/i;
 
+/** Verbs that are as often the name of a thing: orders where what they are done to follows. */
+const ORDER_OF =
+  /^(?:(?:and|so|also|then|just|but|now)[, ]+|(?:if|when|whenever|once|as soon as) [^,]{3,80}, )*(?:have|report|upload|hang|water|test|scan|copy|deliver|empty|fix|load|post|mail|share|sort|store|sweep|swap|wash|wipe|turn|switch|set) (?:the|a|an|your|my|our|it|them|this|that|these|those|all|each|both|us|me|him|her)\b(?! (?:good|nice|lovely|great|look forward))/i;
+
 /** What is told to someone by name and asks nothing. */
 const STATEMENT =
   /^(?:thanks?|thank you|the|a|an|i|it|this|that|we|he|she|they|there|great|good|danke|das|die|der|es|ich|wir)\b/i;
@@ -99,6 +103,7 @@ export function asksReader(sentence: string, names: readonly string[] = []): boo
   const asks =
     QUESTION.test(text) ||
     ORDER.test(text) ||
+    ORDER_OF.test(text) ||
     ordersByName(text, names) ||
     ENGLISH.some((pattern) => pattern.test(text)) ||
     GERMAN.some((pattern) => pattern.test(text));
