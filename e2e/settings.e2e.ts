@@ -104,7 +104,7 @@ test('calendars get other names, codes and colours; sessions are ended; a test m
   await expect(page.getByLabel('Name of the list House')).toHaveValue('House');
   await expect(said(page)).toContainText('“House” was changed');
   // Another list: what is said of it is not what was said before.
-  await page.getByLabel('Colour of the list Reading').selectOption({ label: '10' });
+  await page.getByLabel('Colour of the list Reading').selectOption({ label: 'violet' });
   await expect(said(page)).toContainText('“Reading” was changed');
   const sessions = page.getByRole('list', { name: 'Sessions' });
   await expect(sessions).toContainText('this one');

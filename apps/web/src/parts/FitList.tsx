@@ -90,7 +90,11 @@ function Row({ fit, first, atOnce, list }: RowProps): ReactNode {
         onClick={() => void beginTask(fit.id, fit.minutes)}
       >
         {list ? <Code code={list.code} hue={list.hue} /> : <span className="w-[25px] shrink-0" />}
-        <span className={`min-w-0 truncate max-md:line-clamp-2 max-md:basis-[calc(100%-33px)] max-md:whitespace-normal ${first ? 'font-semibold' : ''}`}>{fit.title}</span>
+        <span
+          className={`min-w-0 truncate max-md:line-clamp-2 max-md:basis-[calc(100%-33px)] max-md:whitespace-normal ${first ? 'font-semibold' : ''}`}
+        >
+          {fit.title}
+        </span>
         <span className="shrink-0 text-xs tabular-nums max-md:ml-[33px]">{sayMinutes(fit.minutes)}</span>
         <span className="min-w-0 truncate text-xs text-soft">{fit.reasons.join(', ')}</span>
         <span

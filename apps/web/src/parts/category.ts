@@ -1,4 +1,4 @@
-const HUES = 10;
+import { HUES } from './hues';
 
 /** Colour and code of a category: the same name has the same ones everywhere. */
 export function ofCategory(name: string): { hue: number; code: string } {
@@ -8,5 +8,5 @@ export function ofCategory(name: string): { hue: number; code: string } {
     .replace(/[^\p{L}\d]/gu, '')
     .slice(0, 2)
     .toUpperCase();
-  return { hue: sum % HUES, code: letters.padEnd(2, '·') };
+  return { hue: sum % HUES.length, code: letters.padEnd(2, '·') };
 }

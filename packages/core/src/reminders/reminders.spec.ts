@@ -71,6 +71,17 @@ describe('what has to be thought of', () => {
       (one) => `${one.why} ${wallOf(one.at, ZONE).slice(11)}${one.mail ? ' mail' : ''}`,
     );
 
+  it('comes at once where it was made inside its lead time, by its latest alarm, and not when it has begun', () => {
+    const made = (changed: string, alarms: Alarm[] | null = null) => [event({ changed: at(changed), alarms })];
+    const since = (wall: string) => [rules, at(wall), at('2026-08-05T00:00')] as const;
+    expect(found(made('2026-08-04T09:55'), ...since('2026-08-04T09:54'))).toEqual(['event 09:50']);
+    expect(found(made('2026-08-04T09:55'), ...since('2026-08-04T09:55'))).toEqual([]);
+    expect(found(made('2026-08-04T09:58', [display('-P1D'), display('-PT5M')]), ...since('2026-08-04T09:57'))).toEqual([
+      'event 09:55',
+    ]);
+    expect(found(made('2026-08-04T10:01'), ...since('2026-08-04T09:00'))).toEqual([]);
+  });
+
   it('is each event before it begins, as it says itself or as all do', () => {
     expect(found([event()])).toEqual(['event 09:50']);
     expect(found([event({ alarms: [] })])).toEqual([]);
@@ -90,10 +101,10 @@ describe('what has to be thought of', () => {
     expect(found([block('work'), block('travel')], { ...rules, blocks: false })).toEqual(['leave 13:00']);
   });
 
-  it('leaves out what lies outside, and what was changed after its time', () => {
+  it('leaves out what lies outside, and what was changed when it had begun', () => {
     expect(found([event()], rules, at('2026-08-04T09:50'))).toEqual([]);
     expect(found([event()], rules, at('2026-08-04T00:00'), at('2026-08-04T09:50'))).toEqual(['event 09:50']);
-    const changed = event({ changed: at('2026-08-04T09:55') });
+    const changed = event({ changed: at('2026-08-04T10:05') });
     expect(found([changed])).toEqual([]);
     expect(remindersIn([changed], rules, 0, at('2026-08-05T00:00'), ZONE, true)).toHaveLength(1);
   });

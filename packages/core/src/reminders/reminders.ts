@@ -46,8 +46,8 @@ export interface ReminderFound {
 const SLACK = 5000;
 
 /**
- * What has to be thought of in (after, until], in order of time. What was made or changed when its time was over is left
- * out: whoever changed it knows of it.
+ * What has to be thought of in (after, until], in order of time. What was made or changed when its time to be told was over
+ * comes at once as long as it is ahead, by the latest of its alarms; else it is left out: whoever changed it knows of it.
  * @param late gives that, too
  */
 export function remindersIn(
@@ -60,11 +60,19 @@ export function remindersIn(
 ): ReminderFound[] {
   const kindOf = ({ kind }: Reminding) => (kind === 'way' ? 'event' : kind);
   const found = things
-    .flatMap((thing) =>
-      timesOf(thing, rules, reader).map((one) => ({ ...one, changed: thing.changed, kind: kindOf(thing), id: thing.id })),
-    )
-    .filter(({ at, changed }) => at > after && at <= until && (late || changed <= at + SLACK))
-    .map(({ changed: _changed, ...one }) => one)
+    .flatMap((thing) => {
+      const { id, changed } = thing;
+      const begins = 'start' in thing ? thing.start : 0;
+      const times = timesOf(thing, rules, reader).map((one) => ({ ...one, kind: kindOf(thing), id }));
+      const over = times.filter(({ at }) => changed > at + SLACK);
+      const last = changed < begins ? Math.max(...over.map(({ at }) => at)) : null;
+      return times
+        .filter((one) => late || !over.includes(one) || one.at === last)
+        .filter(({ at }) => {
+          const due = at === last ? changed : at;
+          return due > after && due <= until;
+        });
+    })
     .sort((a, b) => a.at - b.at || a.id.localeCompare(b.id) || Number(b.why === 'leave') - Number(a.why === 'leave'));
   // One is enough where two come at the same moment; that it is time to leave says more.
   const seen = new Map(found.reverse().map((one) => [`${one.kind} ${one.id} ${one.occurrence} ${one.at}`, one]));

@@ -7,10 +7,10 @@ import { patch } from '../../data/api';
 import { changeList, removeList } from '../../data/thingActions';
 import { FormProblem, RuledField, useRuled, wrong } from '../../parts/form';
 import { serverNow } from '../../parts/useNow';
+import { HUES, HUE_NAMES } from '../../parts/hues';
 import { useSaid } from '../../state/said';
 import { isOpen } from './view';
 
-const HUES = Array.from({ length: 10 }, (_, hue) => hue);
 const button = 'border border-ink px-3 py-[2px] hover:bg-paper';
 
 interface FormProps {
@@ -95,12 +95,12 @@ export function ListForm({ list, lists, tasks, today, zone, close }: FormProps):
             {HUES.map((one) => {
               const other = taken(one);
               return (
-                <label key={one} title={other ? `${other.name} has it` : `Colour ${one + 1}`} className="relative">
+                <label key={one} title={`${HUE_NAMES[one]}${other ? `, ${other.name} has it` : ''}`} className="relative">
                   <input
                     type="radio"
                     className="peer sr-only"
                     value={one}
-                    aria-label={`Colour ${one + 1}${other ? `, ${other.name} has it` : ''}`}
+                    aria-label={`${HUE_NAMES[one]}${other ? `, ${other.name} has it` : ''}`}
                     checked={hue === one}
                     disabled={other !== undefined && !full}
                     onChange={() => form.setValue('hue', one)}

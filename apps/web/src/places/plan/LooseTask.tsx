@@ -67,12 +67,20 @@ export function LooseTask({
             </span>
           </span>
         )}
-        {timed && <span className="shrink-0 text-soft">{sayTime(Date.parse(entry.start ?? ''), me.zone)}</span>}
-        <span className={`${tall ? 'line-clamp-2' : 'truncate'} ${isDone(entry) ? 'text-soft line-through' : ''}`}>
-          {entry.title}
+        {timed && !tall && <span className="shrink-0 text-soft">{sayTime(Date.parse(entry.start ?? ''), me.zone)}</span>}
+        <span className={`min-w-0 ${tall ? 'flex-1' : 'truncate'}`}>
+          <span className={`${tall ? 'line-clamp-2' : ''} ${isDone(entry) ? 'text-soft line-through' : ''}`}>{entry.title}</span>
+          {tall && (
+            <span className="block text-soft">
+              {[
+                ...(timed ? [sayTime(Date.parse(entry.start ?? ''), me.zone)] : []),
+                ...(entry.minutes === null ? [] : [sayMinutes(entry.minutes)]),
+              ].join(' · ')}
+            </span>
+          )}
         </span>
         {marked && <span className="sr-only">, marked</span>}
-        {(entry.kind === 'task' || (tall && timed)) && entry.minutes !== null && (
+        {entry.kind === 'task' && !tall && entry.minutes !== null && (
           <span className="ml-auto shrink-0 text-soft">{sayMinutes(entry.minutes)}</span>
         )}
       </EntryButton>

@@ -14,7 +14,10 @@ const HELD = { activationConstraint: { delay: 300, tolerance: 8 } };
 
 /** Where a pointer or the first finger is. */
 const pointOf = (event: Event): Point => {
-  const { clientX: x, clientY: y } = window.TouchEvent && event instanceof TouchEvent ? (event.touches[0] ?? event.changedTouches[0] ?? NOWHERE) : (event as MouseEvent);
+  const { clientX: x, clientY: y } =
+    window.TouchEvent && event instanceof TouchEvent
+      ? (event.touches[0] ?? event.changedTouches[0] ?? NOWHERE)
+      : (event as MouseEvent);
   return { x, y };
 };
 const NOWHERE = { clientX: 0, clientY: 0 };

@@ -6,11 +6,11 @@ import { client, useCalendars, useLists } from '../../data/queries';
 import { useSaid } from '../../state/said';
 import { quiet } from '../sources/common';
 import { Field } from '../../parts/Field';
+import { HUES, HUE_NAMES } from '../../parts/hues';
 import { Mirrors } from './Mirrors';
 import { Setting } from './Setting';
 
 const ORIGINS: Record<CalendarInfo['origin'], string> = { own: 'your own', feed: 'from a feed', connected: 'connected' };
-const HUES = Array.from({ length: 10 }, (_, hue) => hue);
 
 /** What each calendar and each list is called, and the code and colour it has everywhere. */
 export function Calendars(): ReactNode {
@@ -164,7 +164,7 @@ function CodeRow({ one, all, kind, send, children }: RowProps): ReactNode {
             const other = others.find((another) => another.hue === hue);
             return (
               <option key={hue} value={hue} disabled={other !== undefined && free}>
-                {hue + 1}
+                {HUE_NAMES[hue]}
                 {other ? `, ${other.name}` : ''}
               </option>
             );

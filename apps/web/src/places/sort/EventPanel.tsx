@@ -29,7 +29,7 @@ export function EventPanel({
   const [guest, setGuest] = useState([...new Set([line.sender.address, ...said.addresses])].filter(Boolean).join(', '));
   const place = draft?.place ?? said.place;
   const setPlace = (value: string) => edit(line.id, { place: value });
-  const [inviting, setInviting] = useState(false);
+  const [inviting, setInviting] = useState(true);
   const [note, setNote] = useState('');
   const length = minutes ?? said.minutes ?? 60;
   const hasAddress = guest.includes('@');
