@@ -2,7 +2,7 @@ import type { PublicBooking } from '@corvun/contract';
 import { useEffect, useState, type ReactNode } from 'react';
 import { type Refused, ask } from './api';
 import { Chosen, DAYS, Sheet, Times, Wrong, Zone, other, primary } from './parts';
-import { sayStretch, useZone } from './times';
+import { sayInZone, sayStretch, useZone } from './times';
 
 /** What was booked: to be moved, or cancelled. */
 export function BookingPage({ link }: { link: string }): ReactNode {
@@ -51,7 +51,7 @@ export function BookingPage({ link }: { link: string }): ReactNode {
   return (
     <Sheet host={booking.host} title={booking.title}>
       <p className="mt-2" role="status">
-        <b className="font-semibold">{sayStretch(booking, zone)}</b>
+        <b className="font-semibold">{sayInZone(booking, zone)}</b>
         {booking.place && `, ${booking.place}`}
       </p>
       <Zone zone={zone} theirs={booking.zone} host={booking.host} set={setZone} />

@@ -3,7 +3,7 @@ import { sayMinutes } from '@corvun/core';
 import { useEffect, useState, type ReactNode } from 'react';
 import { type Refused, ask } from './api';
 import { Chosen, DAYS, Sheet, Times, Wrong, Zone } from './parts';
-import { sayStretch, useZone } from './times';
+import { sayInZone, sayStretch, useZone } from './times';
 import { useWritten } from './useWritten';
 import { Visitor } from './Visitor';
 
@@ -112,7 +112,7 @@ function Agreed({ page, done, zone }: { page: PublicMeet; done: TimeStretch & { 
   return (
     <Sheet host={page.host} title={page.firm ? 'It is agreed' : 'It is asked for'}>
       <p className="mt-2" role="status">
-        {page.name}: <b className="font-semibold">{sayStretch(done, zone)}</b>
+        {page.name}: <b className="font-semibold">{sayInZone(done, zone)}</b>
         {page.place && `, ${page.place}`}. An invitation is on its way to you
         {page.firm ? '' : `; ${page.host} has yet to confirm it`}.
       </p>

@@ -2,7 +2,7 @@ import type { PublicOffer } from '@corvun/contract';
 import { useEffect, useState, type ReactNode } from 'react';
 import { type Refused, ask } from './api';
 import { Chosen, Sheet, Times, Wrong, Zone } from './parts';
-import { sayStretch, useZone } from './times';
+import { lengthOf, sayInZone, sayStretch, useZone } from './times';
 import { useWritten } from './useWritten';
 import { Visitor } from './Visitor';
 
@@ -51,7 +51,7 @@ export function OfferPage({ link }: { link: string }): ReactNode {
     return (
       <Sheet host={offer.host} title="It is agreed">
         <p className="mt-2" role="status">
-          {offer.title}: <b className="font-semibold">{sayStretch(taken, zone)}</b>
+          {offer.title}: <b className="font-semibold">{sayInZone(taken, zone)}</b>
           {offer.place && `, ${offer.place}`}. An invitation is on its way to you.
         </p>
       </Sheet>
@@ -63,7 +63,8 @@ export function OfferPage({ link }: { link: string }): ReactNode {
       {offer.state === 'open' && offer.slots.length > 0 ? (
         <>
           <p className="mt-2 text-soft">
-            Held for you until {sayStretch({ start: offer.expires, end: offer.expires }, zone).split('–')[0]}.
+            {lengthOf(offer.slots) ? `${lengthOf(offer.slots)}, held` : 'Held'} for you until{' '}
+            {sayStretch({ start: offer.expires, end: offer.expires }, zone).split('–')[0]} ({zone}).
           </p>
           <Zone zone={zone} theirs={offer.zone} host={offer.host} set={setZone} />
           {slot ? (

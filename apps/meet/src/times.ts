@@ -35,6 +35,19 @@ export const longDay = (iso: string, zone: string): string =>
 export const sayStretch = ({ start, end }: TimeStretch, zone: string): string =>
   `${longDay(start, zone).replace(',', '')}, ${timeOf(start, zone)}–${timeOf(end, zone)}`;
 
+/** The same with the zone it is said in. */
+export const sayInZone = (stretch: TimeStretch, zone: string): string => `${sayStretch(stretch, zone)} (${zone})`;
+
+/** How long times last, where all last as long: `30 min each`. */
+export function lengthOf(slots: readonly TimeStretch[]): string {
+  const all = new Set(slots.map(({ start, end }) => (Date.parse(end) - Date.parse(start)) / 60_000));
+  const [minutes = 0] = all;
+  if (all.size !== 1) return '';
+  const hours = Math.floor(minutes / 60);
+  const said = [hours ? `${hours} h` : '', minutes % 60 ? `${minutes % 60} min` : ''].filter(Boolean).join(' ');
+  return slots.length === 1 ? said : `${said} each`;
+}
+
 /** Times by the day on which they are for whoever looks. */
 export function byDay(slots: readonly TimeStretch[], zone: string): [day: string, slots: TimeStretch[]][] {
   const days = new Map<string, TimeStretch[]>();

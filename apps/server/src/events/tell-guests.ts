@@ -75,7 +75,9 @@ function sayTold(told: readonly Attendee[]): string {
 function said(user: User, method: Method, rows: readonly Event[], fresh: boolean, note: string, now: number) {
   const [row] = rows;
   if (!row) return { subject: '', text: '' };
-  const when = sayWhen(row, user.zone, dayOf(now, user.zone));
+  // Whoever reads it may be elsewhere.
+  const zone = row.allDay ? '' : ` (${user.zone})`;
+  const when = `${sayWhen(row, user.zone, dayOf(now, user.zone))}${zone}`;
   const what = method === 'CANCEL' ? 'Cancelled' : fresh ? 'Invitation' : 'Changed';
   const line = `${what}: ${row.title}, ${when}${row.location ? `, ${row.location}` : ''}`;
   return { subject: `${what}: ${row.title}`, text: note.trim() ? `${note.trim()}\n\n${line}` : line };

@@ -278,7 +278,7 @@ export class BookingsService {
       user,
       () => `${sayDay(dayOf(start, user.zone), dayOf(work.now, user.zone))}, ${sayTime(start, user.zone)}`,
     );
-    const text = [what, when, event.location, event.description].filter(Boolean).join('\n');
+    const text = [what, `${when} (${user.zone})`, event.location, event.description].filter(Boolean).join('\n');
     await noteToSelf(work, user, { what, subject: `${event.title}: ${when}`, text });
   }
 }

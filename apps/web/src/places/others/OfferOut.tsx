@@ -1,4 +1,5 @@
 import type { Me, OfferInfo } from '@corvun/contract';
+import { sayMinutes } from '@corvun/core';
 import { useId, useState, type ReactNode } from 'react';
 import { button } from '../sources/common';
 import { ZONES, cityOf } from '../settings/zones';
@@ -15,8 +16,10 @@ export function textOfOffer({ slots, path }: Pick<OfferInfo, 'slots' | 'path'>, 
     const [from, to] = [new Date(start), new Date(end)];
     return `- ${day.format(from).replace(',', '')}, ${time.format(from)}–${time.format(to)}`;
   });
+  const minutes = new Set(slots.map(({ start, end }) => (Date.parse(end) - Date.parse(start)) / 60_000));
+  const lasts = minutes.size === 1 ? `, ${sayMinutes([...minutes][0] ?? 0)} each,` : '';
   return [
-    `These times would suit me (in the time of ${cityOf(zone)}):`,
+    `These times${lasts} would suit me (in the time of ${cityOf(zone)}, ${zone}):`,
     ...lines,
     `Please choose one here: ${addressOf(path)}`,
   ].join('\n');
