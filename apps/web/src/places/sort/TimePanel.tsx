@@ -1,12 +1,16 @@
 import type { Me } from '@corvun/contract';
 import { count, dayOf, sayDay, sayMinutes, sayTime } from '@corvun/core';
-import { useEffect, useRef, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type FormEvent, type ReactNode } from 'react';
 import { KEYS, keyName } from '../../keys';
+import { Field } from '../../parts/Field';
+import { useReading } from '../../parts/reading';
 import { Key } from '../../parts/signs';
 import { Failed, Waiting } from '../../parts/states';
+import { serverNow } from '../../parts/useNow';
 import { Choices } from './Choices';
 import { go } from './panels';
 import { firstPart, type TimeChoice } from './timeChoice';
+import { momentIn } from './timeWords';
 
 const PARTS = [15, 30, 45, 60, 90, 120];
 
@@ -36,6 +40,7 @@ export function TimePanel({ me, today, choice }: { me: Me; today: string; choice
           No gap in the next days is {sayMinutes(minutes)} long. Make it shorter above, put it in several blocks, or on a day
           without a time.
         </p>
+        <ExactTime me={me} today={today} choice={choice} />
         {turn}
       </>
     );
@@ -72,8 +77,40 @@ export function TimePanel({ me, today, choice }: { me: Me; today: string; choice
         )}
         It takes {sayMinutes(minutes)}.
       </p>
+      <ExactTime me={me} today={today} choice={choice} />
       {turn}
     </>
+  );
+}
+
+/** A time in words, whatever stands there already. */
+function ExactTime({ me, today, choice }: { me: Me; today: string; choice: TimeChoice }): ReactNode {
+  const [text, setText] = useState('');
+  const found = useReading()
+    .typedDates(text, { now: serverNow(), zone: me.zone })
+    .find((one) => one.time);
+  const moment = momentIn(found, today, me.zone);
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    if (moment !== null) choice.placeAt(moment);
+  };
+  return (
+    <form onSubmit={submit} className="mt-1 px-1">
+      <Field
+        id="exact-time"
+        label="Or at a time: Thu 15:00"
+        value={text}
+        change={setText}
+        wrong={text !== '' && moment === null}
+        says={
+          moment !== null
+            ? `Enter sets ${sayMinutes(choice.minutes)} aside on ${sayDay(dayOf(moment, me.zone), today)}, ${sayTime(moment, me.zone)}`
+            : text
+              ? 'Write a day and a time'
+              : ''
+        }
+      />
+    </form>
   );
 }
 

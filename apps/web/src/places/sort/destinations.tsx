@@ -1,13 +1,11 @@
 import type { DayInfo, IncomingFull, IncomingLine, Me, Undecided } from '@corvun/contract';
-import { DESTINATIONS, NO_FACTS, count, meetingIn, sayMinutes, type Destination } from '@corvun/core';
+import { DESTINATIONS, count, sayMinutes, type Destination } from '@corvun/core';
 import type { ReactNode } from 'react';
 import { KEYS } from '../../keys';
-import { serverNow } from '../../parts/useNow';
+import { Part, later } from '../../parts/later';
 import { AnswerPanel } from './AnswerPanel';
-import { EventPanel } from './EventPanel';
 import { DonePanel, ReferencePanel } from './keepPanels';
 import { DayPanel, ListPanel, ShelfPanel } from './panels';
-import { HandOverPanel, PersonPanel } from './peoplePanels';
 import type { Proposal } from './proposal';
 import { TimePanel } from './TimePanel';
 import type { TimeChoice } from './timeChoice';
@@ -45,6 +43,10 @@ export interface Offered {
   atOnce?: (open: Open) => boolean;
 }
 
+/** Where there is something to write, loaded in the first idle moment. */
+export const FIELDS = later(async () => (await import('./fieldPanels')).FieldPanel);
+const fields = (to: Destination) => (pane: InPane) => <Part of={FIELDS} with={{ ...pane, to }} />;
+
 /** Every destination that is offered, in its order: each with its key, its hint and its panel. */
 export const OFFERED: readonly Offered[] = [
   {
@@ -70,8 +72,8 @@ export const OFFERED: readonly Offered[] = [
       return KEYS.sort.day;
     },
     hint: () => 'or any day of a week',
-    panel: ({ me, line, today, days, when, decide }) => (
-      <DayPanel key={`${line.id} ${when ?? ''}`} me={me} today={today} days={days} words={when} decide={decide} />
+    panel: ({ me, line, today, days, when, choice, decide }) => (
+      <DayPanel key={`${line.id} ${when ?? ''}`} {...{ me, today, days, decide }} minutes={choice.minutes} words={when} />
     ),
   },
   {
@@ -93,16 +95,7 @@ export const OFFERED: readonly Offered[] = [
       return KEYS.sort.event;
     },
     hint: () => 'in the calendar',
-    panel: ({ me, line, proposal, incoming, decide }) => (
-      <EventPanel
-        key={line.id}
-        me={me}
-        line={line}
-        minutes={proposal.minutes}
-        said={meetingIn(incoming?.facts ?? NO_FACTS, serverNow(), me.zone, [me.email])}
-        decide={decide}
-      />
-    ),
+    panel: fields('event'),
   },
   {
     to: 'hand-over',
@@ -110,7 +103,7 @@ export const OFFERED: readonly Offered[] = [
       return KEYS.sort.handOver;
     },
     hint: () => 'then wait for it',
-    panel: ({ me, line, decide }) => <HandOverPanel key={line.id} me={me} line={line} decide={decide} />,
+    panel: fields('hand-over'),
   },
   {
     to: 'person',
@@ -119,7 +112,7 @@ export const OFFERED: readonly Offered[] = [
     },
     hint: ({ line, incoming }) => `${line.sender.name || line.sender.address}${incoming?.person ? ', known' : ''}`,
     atOnce: ({ incoming, together }) => together || !incoming?.person,
-    panel: ({ incoming, decide }) => incoming && <PersonPanel incoming={incoming} decide={decide} />,
+    panel: fields('person'),
   },
   {
     to: 'shelf',

@@ -1,7 +1,8 @@
-import type { DayInfo, Me } from '@corvun/contract';
-import { addDays, mondayOf, sayDay, sayMinutes, weekOf } from '@corvun/core';
+import type { DayInfo, ListInfo, Me } from '@corvun/contract';
+import { addDays, dayOf, mondayOf, sayDay, sayMinutes, sayTime, weekOf } from '@corvun/core';
 import { useState, type FormEvent, type ReactNode } from 'react';
 import { useLists } from '../../data/queries';
+import { addList } from '../../data/thingActions';
 import { stillFree } from '../../parts/gaps';
 import { Code } from '../../parts/signs';
 import { useReading } from '../../parts/reading';
@@ -10,6 +11,7 @@ import { Field } from '../../parts/Field';
 import { LoadBar } from '../../parts/LoadBar';
 import { Choices, type Choice } from './Choices';
 import type { Decide } from './decide';
+import { momentIn } from './timeWords';
 
 export const go = 'mt-2 w-full bg-teal px-3 py-1 font-semibold text-on-teal';
 
@@ -21,21 +23,48 @@ export function ListPanel({ proposed, choose }: { proposed: string | null; choos
     all.findIndex((list) => list.name === proposed),
   );
   if (!lists.data) return null;
-  if (!all.length) return <p className="text-xs">There is no list yet. Make one in Lists.</p>;
   return (
-    <Choices
-      label="Lists"
-      preferred={preferred}
-      choices={all.map((list) => ({
-        id: list.id,
-        choose: () => choose(list.name),
-        content: (
-          <>
-            <Code code={list.code} hue={list.hue} /> <span className="truncate">{list.name}</span>
-          </>
-        ),
-      }))}
-    />
+    <>
+      <Choices
+        label="Lists"
+        preferred={preferred}
+        choices={all.map((list) => ({
+          id: list.id,
+          choose: () => choose(list.name),
+          content: (
+            <>
+              <Code code={list.code} hue={list.hue} /> <span className="truncate">{list.name}</span>
+            </>
+          ),
+        }))}
+      />
+      <NewList all={all} choose={choose} />
+    </>
+  );
+}
+
+/** A list that is not there yet: it is made, and the thing is put on it. */
+function NewList({ all, choose }: { all: readonly ListInfo[]; choose: (list: string) => void }): ReactNode {
+  const [name, setName] = useState('');
+  const wanted = name.trim();
+  const there = all.find((list) => list.name.toLowerCase() === wanted.toLowerCase());
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    if (!wanted) return;
+    if (there || (await addList(wanted))) choose(there?.name ?? wanted);
+  };
+  return (
+    <form onSubmit={(event) => void submit(event)} className="mt-1 px-1">
+      <Field
+        id="new-list"
+        label="Or a new list called"
+        value={name}
+        change={setName}
+        maxLength={80}
+        autoFocus={!all.length}
+        says={wanted ? (there ? `Enter puts it on ${there.name}` : `Enter makes the list “${wanted}” and puts it there`) : ''}
+      />
+    </form>
   );
 }
 
@@ -46,18 +75,22 @@ export function DayPanel({
   me,
   today,
   days,
+  minutes,
   words = '',
   decide,
 }: {
   me: Me;
   today: string;
   days: DayInfo[];
+  /** How long it takes, where it gets a time. */
+  minutes: number;
   /** What the text says of a day. */
   words?: string | undefined;
   decide: Decide;
 }): ReactNode {
   const [text, setText] = useState(words);
   const found = useReading().typedDates(text, { now: serverNow(), zone: me.zone })[0];
+  const moment = momentIn(found, today, me.zone);
   const nextWeek = weekOf(addDays(today, 7));
   const choices: Choice[] = [
     ...days.slice(0, 7).map((day) => ({
@@ -80,7 +113,8 @@ export function DayPanel({
   ];
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    if (found?.day) void decide({ to: 'day', day: found.day });
+    if (moment !== null) void decide({ to: 'time', start: new Date(moment).toISOString(), minutes });
+    else if (found?.day) void decide({ to: 'day', day: found.day });
     else if (found?.week) void decide({ to: 'week', week: found.week });
   };
   return (
@@ -89,19 +123,21 @@ export function DayPanel({
       <form onSubmit={submit} className="mt-1 px-1">
         <Field
           id="day-words"
-          label="Or in words: 14 Aug, Friday, week 34"
+          label="Or in words: 14 Aug, Friday, week 34, Thu 15:00"
           value={text}
           change={setText}
           autoFocus={words !== ''}
           wrong={text !== '' && !found}
           says={
-            found?.day
-              ? `Enter puts it on ${sayDay(found.day, today)}`
-              : found?.week
-                ? `Enter puts it in week ${Number(found.week.slice(6))}`
-                : text
-                  ? 'No day or week in these words'
-                  : ''
+            moment !== null
+              ? `Enter gives it ${sayMinutes(minutes)} on ${sayDay(dayOf(moment, me.zone), today)}, ${sayTime(moment, me.zone)}`
+              : found?.day
+                ? `Enter puts it on ${sayDay(found.day, today)}`
+                : found?.week
+                  ? `Enter puts it in week ${Number(found.week.slice(6))}`
+                  : text
+                    ? 'No day or week in these words'
+                    : ''
           }
         />
       </form>
