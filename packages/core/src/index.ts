@@ -45,6 +45,7 @@ export type { Draft, Field, LineContext, Priority, Problem, Span } from './captu
 export { NO_FACTS, readMessage, MAX_READ, READER_VERSION } from './message/facts';
 export type { Ask, DateFact, DurationFact, MessageFacts, MessageToRead } from './message/facts';
 export { meetingIn, type MeetingSaid } from './message/meeting';
+export { placesIn } from './message/readers/places';
 export { plainSubject, reasonOf, titleOf } from './message/title';
 export { ownWords, quotedFrom, sentencesIn } from './message/parts';
 export { deadlineOf, suggest, USUAL_MINUTES } from './suggest/suggest';

@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { CaptureInput, Captured, MadeThing } from '@corvun/contract';
-import { dayOf, firstDayOf, parseLine, sayDay, timesBetween, wholeDays, type Draft } from '@corvun/core';
+import { dayOf, firstDayOf, parseLine, placesIn, sayDay, timesBetween, wholeDays, type Draft } from '@corvun/core';
 import { Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
 import { Clock } from '../base/clock';
@@ -94,6 +94,7 @@ export class CaptureService {
       uid: `${newId()}@corvun`,
       title: draft.title,
       description: notes,
+      location: placesIn(draft.title)[0]?.text ?? '',
       attendees: draft.people.map((name) => ({
         name: name.includes('@') ? '' : name,
         address: name.includes('@') ? name : '',

@@ -21,7 +21,9 @@ const NAMES: Record<Field, string> = {
 /** What a line was understood to say, part by part in its order: `[what it is, its value in words]`. */
 export function sayParts(text: string, draft: Draft, today: Day): [string, string][] {
   // What one field is said in several places is one.
-  const all = draft.spans.filter(({ field }, at) => field !== 'repeat' || draft.spans.findIndex((one) => one.field === field) === at);
+  const all = draft.spans.filter(
+    ({ field }, at) => field !== 'repeat' || draft.spans.findIndex((one) => one.field === field) === at,
+  );
   return all.map((span) => [NAMES[span.field], valueOf(span.field, draft, today, text.slice(span.start + 1, span.end))]);
 }
 

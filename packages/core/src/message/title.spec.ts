@@ -21,6 +21,7 @@ describe('titles say what to do, verb first, without the date', () => {
     ['Please tell me who has the key.', 'Say who has the key'],
     ['Please let me know whether you want oak or larch.', 'Say whether you want oak or larch'],
     ['Tell the neighbours, too.', 'Tell the neighbours, too'],
+    ['Book the hut for the 12th, please.', 'Book the hut'],
     ['Könnten Sie uns bitte bis Freitag die Karte schicken?', 'Die Karte schicken'],
     ['Könnten Sie uns sagen, wer die Reparatur bezahlt?', 'Sagen, wer die Reparatur bezahlt'],
     ['Bitte rufen Sie mich wegen der Weide an.', 'Anrufen wegen der Weide'],

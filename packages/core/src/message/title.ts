@@ -5,7 +5,7 @@ const LEADS: RegExp[] = [
   /^@[\w.-]+[,:]?\s+(?=\S)/,
   /^(?:hi|hello|dear|hallo|liebe[r]?)\b[^,.!?]{0,40},\s*/i,
   /^(?:so|and|also|but|then|finally|lastly|first(?:ly)?|second(?:ly)?|und|auch|außerdem|one more thing|two things|by the way)\b[,:]?\s+/i,
-  /^.{0,80}?(?:,|—|–|-|:)\s*(?=(?:could|can|would|will) you\b|please\b|bitte\b)/i,
+  /^.{0,80}?(?:,|—|–|-|:)\s*(?=(?:could|can|would|will) you\b|please\s+\p{L}|bitte\s+\p{L})/iu,
   /^.{0,80}?,\s*(?:so\s+)?(?=(?:can|could|shall|should) we\b)/i,
   /^to \w+ (?:it|them|this|that),?\s+(?=you\b)/i,
   /^(?:@?[A-Z][a-z]+): /,

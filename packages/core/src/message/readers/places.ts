@@ -13,6 +13,9 @@ const WORD = "[\\p{L}\\d'’-]+";
 /** Words that end a place's name when they are met on the way to its noun. */
 const STOP = '(?!(?:and|or|by|until|before|on|for|if|when|that|the|und|oder|bis|wenn|at|in|to|is|are|of)\\b)';
 
+const NO_DAY =
+  '(?!(?:Mon|Tues|Wednes|Thurs|Fri|Satur|Sun)day|Montag|Dienstag|Mittwoch|Donnerstag|Freitag|Samstag|Sonntag|January|February|March|April|May|June|July|August|September|October|November|December|Januar|Jänner|Februar|März|Mai|Juni|Juli|Oktober|Dezember)';
+
 /** What stands in every match of a form, and each form. */
 const FORMS: [RegExp, RegExp][] = [
   [/:/, /(?:^|\n|[.;] )(?:place|where|venue|location|address|ort|treffpunkt|wo)\s*:\s*([^\n.;]{2,80})/giu],
@@ -33,6 +36,14 @@ const FORMS: [RegExp, RegExp][] = [
   [
     /\d/,
     /\b(?:at|in|am|in der) (\d{1,3} (?:\p{Lu}[\p{L}'-]+ ){1,3}(?:Lane|Road|Street|Way|Square|Row|Green|Quay|Hill)|\p{Lu}[\p{L}-]+(?:gasse|straße|strasse|weg|platz|ufer) \d{1,3}\p{Ll}?)(?![\p{L}\d])/gu,
+  ],
+  // "lunch at the Heron": a house that is only named.
+  [
+    /\b(?:lunch|dinner|supper|breakfast|coffee|tea|drinks?|meet|mittagessen|abendessen|frühstück|essen|kaffee)\b/i,
+    /* @__PURE__ */ new RegExp(
+      `\\b(?:[Ll]unch|[Dd]inner|[Ss]upper|[Bb]reakfast|[Cc]offee|[Tt]ea|[Dd]rinks?|[Mm]eet|[Mm]ittagessen|[Aa]bendessen|[Ff]rühstück|[Ee]ssen|[Kk]affee)\\b[^.;?!\\n]{0,60}?\\b(?:at|in|im|in der|beim) ((?:the |der |dem )?${NO_DAY}\\p{Lu}[\\p{L}'’-]+(?: ${NO_DAY}\\p{Lu}[\\p{L}'’-]+)?)(?![\\p{L}-])`,
+      'gu',
+    ),
   ],
 ];
 const MOST = 8;
