@@ -1,5 +1,5 @@
 import type { AgendaEntry, CalendarInfo, DayInfo, ListInfo, Me } from '@corvun/contract';
-import { sayDay, sayHour, sayMinutes, wallOf, type NumberedGap } from '@corvun/core';
+import { sayDay, sayHour, sayMinutes, sayTime, wallOf, type NumberedGap } from '@corvun/core';
 import { stillFree } from '../../parts/gaps';
 import { useDroppable } from '@dnd-kit/core';
 import { memo, type CSSProperties, type ReactNode } from 'react';
@@ -7,9 +7,7 @@ import { useCalendars, useLists } from '../../data/queries';
 import { useOpenTask } from '../../sheets/open';
 import { sayBuffer } from '../plan/Brackets';
 import { layOut, minutesOf } from '../plan/grid';
-
-const FROM = 8;
-const TO = 18;
+import { FROM, TO, type Ghost } from './stripGhost';
 
 interface StripProps {
   me: Me;
@@ -20,10 +18,12 @@ interface StripProps {
   /** Starts of the gaps that are taken already, where several are chosen. */
   taken: readonly number[];
   place: (gap: NumberedGap) => void;
+  /** Where what is dragged would stand. */
+  ghost: Ghost | null;
 }
 
 /** The next days with their gaps: does it fit? */
-export const DayStrip = memo(function DayStrip({ me, now, days, lit, taken, place }: StripProps): ReactNode {
+export const DayStrip = memo(function DayStrip({ me, now, days, lit, taken, place, ghost }: StripProps): ReactNode {
   const calendars = useCalendars();
   const lists = useLists();
   return (
@@ -41,6 +41,7 @@ export const DayStrip = memo(function DayStrip({ me, now, days, lit, taken, plac
           lit={lit.filter((gap) => wallOf(gap.start, me.zone).slice(0, 10) === day.day)}
           taken={taken}
           place={place}
+          ghost={ghost?.day === day.day ? ghost : null}
           calendars={calendars.data ?? []}
           lists={lists.data ?? []}
         />
@@ -69,7 +70,8 @@ const TALL = 58;
 const HIT = 24;
 const LEAST_HIT = 90;
 
-function StripDay({ me, now, day, first, lit, taken, place, calendars, lists }: DayProps): ReactNode {
+function StripDay({ me, now, day, first, lit, taken, place, ghost, calendars, lists }: DayProps): ReactNode {
+  const { setNodeRef } = useDroppable({ id: `strip-${day.day}`, data: { strip: day } });
   const at = (instant: number) =>
     Math.min(100, Math.max(0, ((minuteOf(instant, me, day.day) - FROM * 60) / ((TO - FROM) * 60)) * 100));
   const inView = (start: string, end: string) =>
@@ -85,11 +87,16 @@ function StripDay({ me, now, day, first, lit, taken, place, calendars, lists }: 
         <b className="truncate font-head font-semibold">
           {day.day === today ? `Today, ${sayDay(day.day, today)}` : sayDay(day.day, today)}
         </b>
-        <span className={`shrink-0 text-xs ${over > 0 ? 'text-amber' : 'text-soft'}`}>
-          {over > 0 ? `${sayMinutes(over)} over` : `${sayMinutes(stillFree(day, now))} free`}
+        <span
+          className={`truncate text-xs ${(ghost ? ghost.over.length : over) > 0 ? 'text-amber' : ghost ? 'text-teal' : 'text-soft'}`}
+        >
+          {ghost ? sayGhost(ghost, me) : over > 0 ? `${sayMinutes(over)} over` : `${sayMinutes(stillFree(day, now))} free`}
         </span>
       </header>
-      <div className="relative mt-1 h-[72px] border-b border-soft bg-[repeating-linear-gradient(90deg,var(--rule)_0_1px,transparent_1px_10%)]">
+      <div
+        ref={setNodeRef}
+        className="relative mt-1 h-[72px] border-b border-soft bg-[repeating-linear-gradient(90deg,var(--rule)_0_1px,transparent_1px_10%)]"
+      >
         {day.unseen.map(({ start, end }) => (
           <span
             key={start}
@@ -132,9 +139,17 @@ function StripDay({ me, now, day, first, lit, taken, place, calendars, lists }: 
             me={me}
             taken={taken.includes(gap.slot.start)}
             place={place}
+            over={ghost !== null && ghost.start >= gap.slot.start && ghost.start < gap.end}
             style={{ left: `${at(gap.slot.start)}%`, width: `${at(gap.end) - at(gap.slot.start)}%` }}
           />
         ))}
+        {ghost && (
+          <span
+            className={`pointer-events-none absolute bottom-0 z-[2] h-[58px] border-2 border-dashed ${ghost.over.length ? 'border-amber' : 'border-teal'}`}
+            style={{ left: `${at(ghost.start)}%`, width: `${at(ghost.end) - at(ghost.start)}%` }}
+            aria-hidden="true"
+          />
+        )}
         {day.day === today && (
           <span className="absolute inset-y-0 w-[2px] bg-brick" style={{ left: `${at(now)}%` }} aria-hidden="true" />
         )}
@@ -147,6 +162,9 @@ function StripDay({ me, now, day, first, lit, taken, place, calendars, lists }: 
     </div>
   );
 }
+
+const sayGhost = ({ start, end, over }: Ghost, { zone }: Me): string =>
+  `${sayTime(start, zone)}–${sayTime(end, zone)}${over.length ? `, taken by ${over[0]}${over.length > 1 ? ` and ${over.length - 1} more` : ''}` : ''}`;
 
 function Slip({
   entry,
@@ -212,25 +230,26 @@ function LitGap({
   me,
   taken,
   place,
+  over,
   style,
 }: {
   gap: NumberedGap;
   me: Me;
   taken: boolean;
   place: (gap: NumberedGap) => void;
+  /** What is dragged would stand in it. */
+  over: boolean;
   style: CSSProperties;
 }): ReactNode {
-  const { setNodeRef, isOver } = useDroppable({ id: `gap-${gap.number}`, data: { gap } });
   return (
     <button
-      ref={setNodeRef}
       type="button"
       style={style}
       onClick={() => place(gap)}
-      data-over={isOver || undefined}
+      data-over={over || undefined}
       aria-pressed={taken || undefined}
       aria-label={`${gap.number}: ${wallOf(gap.slot.start, me.zone).replace('T', ' at ')}`}
-      className={`absolute bottom-0 h-[48px] border border-b-0 border-dashed border-teal font-head font-bold ${isOver || taken ? 'bg-teal text-on-teal' : 'bg-teal-wash text-teal hover:bg-card'}`}
+      className={`absolute bottom-0 h-[48px] border border-b-0 border-dashed border-teal font-head font-bold ${taken ? 'bg-teal text-on-teal' : 'bg-teal-wash text-teal hover:bg-card'}`}
     >
       {gap.number}
     </button>

@@ -1,15 +1,6 @@
 import type { DayInfo, IncomingLine, Me, Undecided } from '@corvun/contract';
 import { dayOf, type NumberedGap } from '@corvun/core';
-import {
-  DndContext,
-  DragOverlay,
-  PointerSensor,
-  pointerWithin,
-  useSensor,
-  useSensors,
-  type DragEndEvent,
-  type DragStartEvent,
-} from '@dnd-kit/core';
+import { DndContext, DragOverlay } from '@dnd-kit/core';
 import { useEffect, useMemo, useState, type ReactNode, useDeferredValue } from 'react';
 import { useLocation, useNavigate, useParams } from 'react-router';
 import { decide } from '../../data/actions';
@@ -17,7 +8,6 @@ import { beginImport } from '../../data/sources';
 import { arrived, putBack, takeOut } from '../../data/inbox';
 import { client, prefetchIncoming, useDays, useInbox, useIncoming } from '../../data/queries';
 import { shownMoves } from '../../cost/cost';
-import { DRAG_SAYS } from '../../parts/dragSays';
 import { Failed, Waiting } from '../../parts/states';
 import { useStable } from '../../parts/useStable';
 import { useNow } from '../../parts/useNow';
@@ -26,6 +16,7 @@ import { DayStrip } from './DayStrip';
 import { stripDays } from './strip-days';
 import { DecidePane } from './DecidePane';
 import { useDrafts } from './draft';
+import { useSortDrag } from './useSortDrag';
 import { useRoom } from './useRoom';
 import { useTimeChoice } from './timeChoice';
 import type { Decide } from './decide';
@@ -39,9 +30,6 @@ import { Sheet } from './Sheet';
 import { Stack } from './Stack';
 import { useAcceptKey } from './useAcceptKey';
 import { useSortKeys } from './useSortKeys';
-
-/** A drag begins after some pixels. The same object each time: another one would draw all that can be dragged anew at every step. */
-const BEGINS = { activationConstraint: { distance: 6 } };
 
 const NO_DAYS: DayInfo[] = [];
 const NOTHING_TAKEN: number[] = [];
@@ -177,15 +165,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
   });
   useAcceptKey(accept);
 
-  const sensors = useSensors(useSensor(PointerSensor, BEGINS));
-  const onDragStart = ({ active }: DragStartEvent) => setDragged((active.data.current as { line: IncomingLine }).line);
-  const onDragEnd = ({ over, active }: DragEndEvent) => {
-    setDragged(null);
-    const { line } = active.data.current as { line: IncomingLine };
-    const target = over?.data.current as { input?: Undecided; gap?: NumberedGap } | undefined;
-    if (target?.gap) choice.take(target.gap, line);
-    else if (target?.input) void decideOn(target.input, line);
-  };
+  const { ghost, context } = useSortDrag(me, setDragged, choice, decideOn);
   const take = async (files: Iterable<File>) => {
     const runs = await beginImport(files);
     if (!runs) return;
@@ -263,19 +243,19 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
     />
   );
   const strip = (
-    <DayStrip me={me} now={now} days={shown} lit={choice.lit} taken={choice.several?.starts ?? NOTHING_TAKEN} place={placeIn} />
+    <DayStrip
+      me={me}
+      now={now}
+      days={shown}
+      lit={choice.lit}
+      taken={choice.several?.starts ?? NOTHING_TAKEN}
+      place={placeIn}
+      ghost={ghost}
+    />
   );
   return (
     <FileDrop take={takeFiles}>
-      <DndContext
-        accessibility={DRAG_SAYS}
-        sensors={sensors}
-        collisionDetection={pointerWithin}
-        onDragStart={onDragStart}
-        onDragEnd={onDragEnd}
-        onDragCancel={() => setDragged(null)}
-        autoScroll={false}
-      >
+      <DndContext {...context} autoScroll={false}>
         {room !== 'all' ? (
           <PhoneSort
             {...{ me, today, incoming, order, move, says, accept, stack, pane: decidePane, strip }}
