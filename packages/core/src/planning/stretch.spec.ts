@@ -55,6 +55,33 @@ describe('the planning problem of some days', () => {
     ]);
   });
 
+  it('counts what is due before what is not, whatever their priorities, the nearer the more', () => {
+    const [busy] = [[{ start: at('2026-08-03T10:00'), end: at('2026-08-05T00:00') }]];
+    const tasks = [
+      task('some time', { priority: 'high', minutes: 60, deadline: null }),
+      task('tomorrow', { priority: 'low', minutes: 20, deadline: '2026-08-04' }),
+      task('tomorrow, too', { priority: 'low', minutes: 20, deadline: '2026-08-04' }),
+    ];
+    // Twenty minutes are two of the grid: an hour has room for both of them, or for the other one.
+    expect(done({ tasks, busy }).placings.map((one) => one.split(' ')[0])).toEqual(['tomorrow', 'tomorrow,']);
+    const weights = problemOf(
+      stretch({
+        tasks: ['2026-08-03', '2026-08-04', '2026-08-05', '2026-08-11', null].map((deadline, id) =>
+          task(String(id), { deadline }),
+        ),
+      }),
+    ).input.tasks.map(({ weight = 3 }) => weight);
+    expect(weights).toEqual([...weights].sort((a, b) => b - a));
+    expect(new Set(weights).size).toBe(5);
+  });
+
+  it('counts most what is at risk', () => {
+    const due = { minutes: 60, deadline: '2026-08-04T12:00' };
+    const weight = (more: Partial<OpenTask>) =>
+      problemOf(stretch({ tasks: [task('a', { ...due, ...more })] })).input.tasks[0]?.weight ?? 0;
+    expect(weight({ minutes: 540 })).toBeCloseTo(2 * weight({}));
+  });
+
   it('is what is still to be placed: not what is done, nor what has time', () => {
     const blocks = [
       block('past', 'a', '2026-08-03T08:00', 30),

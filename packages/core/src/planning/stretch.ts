@@ -1,4 +1,4 @@
-import { intersect, overlaps, type Interval } from '../time/intervals';
+import { intersect, overlaps, subtract, type Interval } from '../time/intervals';
 import {
   MINUTE,
   addDays,
@@ -12,7 +12,8 @@ import {
   type Zone,
 } from '../time/zones';
 import type { Priority } from '../capture/draft';
-import type { KeptBlock, Plan, PlanBlock, PlanInput, PlanTask } from './plan';
+import { PRICES, type KeptBlock, type Plan, type PlanBlock, type PlanInput, type PlanTask } from './plan';
+import { isAtRisk, safeStarts } from './safeStart';
 
 /** How days are planned. */
 export interface PlanningRules {
@@ -126,7 +127,33 @@ export function problemOf(stretch: Stretch): { input: PlanInput; movable: SetAsi
     working: intersect(working, [{ start, end: whole.end }]),
     busy: [...busy, ...taken],
   };
-  return { input, movable };
+  return { input: { ...input, tasks: weighed(input, whole.end) }, movable };
+}
+
+/** How many times more counts what is due in the stretch; then a low priority outweighs a high one that is not. */
+const DUE = 10;
+/** How many times more counts what can hardly be done in time any more. */
+const RISKY = 2;
+const DAY = 1440 * MINUTE;
+
+/**
+ * Tasks with what they count: what is due by the end of the stretch outweighs what is not, whatever their priorities, the
+ * nearer the more, and most of all what is at risk; what is due soon after counts the more the sooner.
+ */
+function weighed({ from, working, busy, kept, tasks }: PlanInput, end: Instant): PlanTask[] {
+  const free = subtract(working, [...busy, ...kept]);
+  const due = tasks.flatMap(({ id, minutes, deadline }) =>
+    deadline !== null && deadline <= end ? [{ id, minutes, deadline }] : [],
+  );
+  const risky = new Set(safeStarts(free, due).flatMap((one) => (isAtRisk(one) ? one.id : [])));
+  return tasks.map((task) => {
+    const { id, priority, deadline } = task;
+    if (deadline === null || deadline > end + SOON * DAY) return task;
+    const days = (moment: Instant) => Math.max(0, deadline - moment) / DAY;
+    const times =
+      deadline <= end ? DUE * (1 + 1 / (1 + days(from))) * (risky.has(id) ? RISKY : 1) : 1 + (DUE - 1) / (1 + days(end));
+    return { ...task, weight: PRICES.weight[priority] * times };
+  });
 }
 
 /** What a task stands among, looked up once for all of them. */

@@ -1,7 +1,7 @@
 import { intersect, minutesIn, subtract, union, type Interval } from '../../time/intervals';
 import { MINUTE, dayOf, wallOf } from '../../time/zones';
 import { DAY_LENGTH, PRICES, type PlanBlock, type PlanInput } from './problem';
-import { outCost } from './work';
+import { outCost, weightOf } from './work';
 
 /**
  * What a plan costs, by its definition: for each task that is not placed its weight times its minutes (ten times that with a
@@ -20,7 +20,7 @@ export function costOfPlan(input: PlanInput, blocks: readonly PlanBlock[]): numb
       cost += outCost(task);
       continue;
     }
-    const weight = PRICES.weight[task.priority];
+    const weight = weightOf(task);
     cost += (weight * (last.end - from)) / DAY_LENGTH + PRICES.part * (own.length - 1);
     if (task.deadline !== null && last.end > task.deadline) {
       cost += weight * PRICES.lateDay * Math.ceil((last.end - task.deadline) / DAY_LENGTH);

@@ -9,6 +9,8 @@ export interface PlanTask {
   /** The least length of a part; null where it is done in one piece. */
   minChunk: number | null;
   priority: 'high' | 'normal' | 'low';
+  /** What waiting, lateness and being left out are counted with; what its priority says where it is absent. */
+  weight?: number;
   notBefore: Instant | null;
   deadline: Instant | null;
   /** Others set the deadline: nothing is placed after it. */

@@ -46,6 +46,7 @@ export function randomProblem({ most = 7, pieces = true, days = 3, grid = 15 } =
     minutes: fc.integer({ min: 1, max: 20 }).map((count) => count * 15),
     minChunk: pieces ? none(fc.constantFrom(15, 30, 50, 90)) : fc.constant(null),
     priority: fc.constantFrom('high', 'normal', 'low'),
+    weight: none(fc.constantFrom(0, 0.5, 7, 40)),
     notBefore: none(fc.constantFrom('2026-08-04', '2026-08-03T11:00', '2026-08-30')),
     deadline: none(fc.oneof(moment, fc.constantFrom('2026-08-04', '2026-07-01'))),
     fixed: fc.boolean(),

@@ -98,6 +98,7 @@ function taskOf(value: unknown, where: string, zone: Zone): PlanTask {
     minutes: whole(task['minutes'], `${where}.minutes`, 1, LONGEST),
     minChunk: chunk === null ? null : whole(chunk, `${where}.minChunk`, 1, LONGEST),
     priority: oneOf(task['priority'] ?? 'normal', `${where}.priority`, ['high', 'normal', 'low']),
+    ...((task['weight'] ?? null) === null ? {} : { weight: weightIn(task['weight'], `${where}.weight`) }),
     notBefore: momentOf(task['notBefore'], `${where}.notBefore`, zone, startOfDay),
     deadline: momentOf(task['deadline'], `${where}.deadline`, zone, endOfDay),
     fixed: flag(task['fixed'] ?? false, `${where}.fixed`),
@@ -106,6 +107,14 @@ function taskOf(value: unknown, where: string, zone: Zone): PlanTask {
     place: (task['place'] ?? null) === null ? null : text(task, 'place', where),
     seen: intervals(task['seen'] ?? [], `${where}.seen`, zone),
   };
+}
+
+/** Weights are compared with each other: any unit does. */
+const MOST_WEIGHT = 1e6;
+
+function weightIn(value: unknown, where: string): number {
+  if (typeof value === 'number' && value >= 0 && value <= MOST_WEIGHT) return value;
+  throw new ProblemError(`${where} is a number from 0 to ${MOST_WEIGHT}.`);
 }
 
 function keptOf(value: unknown, where: string, zone: Zone) {

@@ -37,9 +37,16 @@ export function endCost(work: Work, cells: Cells, last: number): number {
   return waited + work.weight * PRICES.lateDay * Math.ceil(late / DAY_LENGTH);
 }
 
+/** What waiting for a task costs a day. */
+export const weightOf = ({ weight, priority }: Pick<PlanTask, 'weight' | 'priority'>): number =>
+  weight ?? PRICES.weight[priority];
+
 /** Cost of leaving a task out. */
-export const outCost = ({ priority, minutes, deadline, fixed, seen }: PlanTask): number =>
-  PRICES.weight[priority] * minutes * (deadline !== null && fixed ? PRICES.fixed : 1) * (seen.length > 0 ? PRICES.lost : 1);
+export const outCost = ({ priority, weight, minutes, deadline, fixed, seen }: PlanTask): number =>
+  (weight ?? PRICES.weight[priority]) *
+  minutes *
+  (deadline !== null && fixed ? PRICES.fixed : 1) *
+  (seen.length > 0 ? PRICES.lost : 1);
 
 /** The tasks in order of their ids, as works. */
 export function worksOf(input: PlanInput, cells: Cells): Work[] {
@@ -58,7 +65,7 @@ export function worksOf(input: PlanInput, cells: Cells): Work[] {
       size,
       // Two parts would be longer than all of it.
       chunk: chunk * 2 > size ? size : chunk,
-      weight: PRICES.weight[task.priority],
+      weight: weightOf(task),
       out: outCost(task),
       head: cellFrom(cells, begin),
       tail: deadline !== null && fixed ? cellPast(cells, deadline) : cells.count,
