@@ -69,6 +69,10 @@ export interface DeadlineRisk {
   lateMinutes: number;
   /** The message it came from, which can ask for more time. */
   incomingId: string | null;
+  /** Where most others are at risk because of it: minutes it would have to give, and the ids of those that are safe then. */
+  cause: { gives: number; spares: string[] } | null;
+  /** The title of such a task without which this deadline is safe: then it is not at risk by itself. */
+  sparedBy: string | null;
   /** Where it is too late: what would let it fit, each by itself; null also for the later ones of very many. */
   mends: RiskMends | null;
 }

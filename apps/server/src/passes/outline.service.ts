@@ -5,7 +5,7 @@ import {
   dayBefore,
   dayOf,
   dayOutline,
-  isAtRisk,
+  isAtRiskItself,
   minutesBetween,
   outlineText,
   type OutlineTask,
@@ -41,7 +41,7 @@ export class OutlineService {
     const [info] = await this.agenda.days(user, day, 1);
     if (!info) throw new Error(`There is no day ${day}.`);
     const plan = await this.plans.findOneBy({ ownerId: user.id, day });
-    const risks = (await this.risks.of(user)).filter(isAtRisk).map(({ taskId, lastSafeStart, ...risk }) => ({
+    const risks = (await this.risks.of(user)).filter(isAtRiskItself).map(({ taskId, lastSafeStart, ...risk }) => ({
       ...{ id: taskId, title: risk.title, deadline: risk.deadline, lateMinutes: risk.lateMinutes },
       lastSafeStart: lastSafeStart === null ? null : Date.parse(lastSafeStart),
     }));

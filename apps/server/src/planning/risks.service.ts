@@ -3,6 +3,7 @@ import { InjectRepository } from '@nestjs/typeorm';
 import type { DeadlineRisk, RiskMends } from '@corvun/contract';
 import {
   addDays,
+  causesOf,
   dayOf,
   daysFrom,
   deadlineAt,
@@ -60,8 +61,9 @@ export class RisksService {
 
   /** Ids of tasks whose deadline is in danger. */
   async atRisk(user: User): Promise<Set<string>> {
-    const { found } = await this.reckoned(user);
-    return new Set(found.filter(isAtRisk).map(({ id }) => id));
+    const { found, free, demands } = await this.reckoned(user);
+    const spared = new Set(causesOf(free, demands).flatMap(({ spares }) => spares));
+    return new Set(found.filter((one) => isAtRisk(one) && !spared.has(one.id)).map(({ id }) => id));
   }
 
   /** In order of the deadlines. */
@@ -93,6 +95,13 @@ export class RisksService {
         .slice(0, MENDED)
         .map(({ id }) => id),
     );
+    const causes = causesOf(free, demands);
+    const titles = new Map(due.map(({ task }) => [task.id, task.title]));
+    const causeOf = (id: string) => causes.find(({ spares }) => spares.includes(id));
+    const asCause = (id: string) => {
+      const cause = causes.find((one) => one.id === id);
+      return cause ? { gives: cause.gives, spares: cause.spares } : null;
+    };
     return due
       .map(({ task, minutes }, at) => ({ task, minutes, one: found[at] }))
       .map(({ task, minutes, one }) => ({
@@ -108,6 +117,8 @@ export class RisksService {
         slackMinutes: one?.slackMinutes ?? 0,
         lateMinutes: one?.lateMinutes ?? 0,
         incomingId: task.incomingId,
+        cause: asCause(task.id),
+        sparedBy: titles.get(causeOf(task.id)?.id ?? '') ?? null,
         mends: mended.has(task.id) ? mends(task.id) : null,
       }));
   }

@@ -1,4 +1,4 @@
-import { addDays, isAtRisk, mondayOf, sayDay, sayMinutes, weekOf, type StaysWhy } from '@corvun/core';
+import { addDays, isAtRiskItself, mondayOf, sayDay, sayMinutes, weekOf, type StaysWhy } from '@corvun/core';
 import { useState, type ReactNode } from 'react';
 import { changeShortlist, shelveRest, useRest, useShortlist } from '../data/passes';
 import { useRisks } from '../data/planning';
@@ -28,7 +28,7 @@ export function Pick({ me, today, pass }: StepProps): ReactNode {
     {
       levers,
       nexts: projects.flatMap(({ next }) => next?.id ?? []),
-      atRisk: risks.filter(isAtRisk).map(({ taskId }) => taskId),
+      atRisk: risks.filter(isAtRiskItself).map(({ taskId }) => taskId),
     },
     today,
   );

@@ -1,5 +1,5 @@
 import type { DayOutline, PassInfo, TaskInfo } from '@corvun/contract';
-import { dayBefore, isAtRisk, sayDay, sayMinutes, type OutlineLine } from '@corvun/core';
+import { dayBefore, isAtRiskItself, sayDay, sayMinutes, type OutlineLine } from '@corvun/core';
 import { useRef, type FormEvent, type ReactNode } from 'react';
 import { gather } from '../data/actions';
 import { goInPass, useOutline } from '../data/passes';
@@ -96,7 +96,7 @@ export const Today = ({ today }: StepProps): ReactNode => (
 
 /** Deadlines at risk, with what would mend each. */
 export function Risky({ me, today }: StepProps): ReactNode {
-  const risks = useRisks().data?.filter(isAtRisk);
+  const risks = useRisks().data?.filter(isAtRiskItself);
   if (!risks) return null;
   if (!risks.length) return <p className="text-soft">Every deadline in sight has room enough before it.</p>;
   return (

@@ -1,5 +1,5 @@
 import type { Me } from '@corvun/contract';
-import { count, isAtRisk } from '@corvun/core';
+import { count, isAtRiskItself } from '@corvun/core';
 import { Popover } from 'radix-ui';
 import { useState, type ReactNode } from 'react';
 import { useRisks } from '../../data/planning';
@@ -7,7 +7,11 @@ import { RiskLine, sayRisk } from './RiskLine';
 
 /** Deadlines that are at risk while something can still be done about them. */
 export function AtRisk({ me, today }: { me: Me; today: string }): ReactNode {
-  const risks = (useRisks().data ?? []).filter(isAtRisk);
+  const all = useRisks().data ?? [];
+  // Those that cause most of it stand first; who is safe without them is not at risk by itself.
+  const causes = all.filter(({ cause }) => cause !== null);
+  const risks = [...causes, ...all.filter((one) => isAtRiskItself(one) && one.cause === null)];
+  const behind = new Set(causes.flatMap(({ cause }) => cause?.spares ?? [])).size;
   const [shown, setShown] = useState(false);
   const [first] = risks;
   if (!first) return <span className="ml-auto max-md:hidden" />;
@@ -16,7 +20,8 @@ export function AtRisk({ me, today }: { me: Me; today: string }): ReactNode {
       <Popover.Trigger className="ml-auto flex min-h-6 min-w-0 items-baseline gap-1 text-left text-amber hover:underline max-md:order-last max-md:w-full">
         <span className={`peg shrink-0 ${first.fixed ? 'peg-fixed' : ''}`} aria-hidden="true" />
         <span className="truncate" title={`${first.title}, ${sayRisk(first, me, today)}`}>
-          {count(risks.length, 'deadline')} at risk: {first.title}, {sayRisk(first, me, today)}
+          {count(risks.length, 'deadline')} at risk{behind > 0 && `, and ${behind} behind ${causes.length === 1 ? 'it' : 'them'}`}
+          : {first.title}, {sayRisk(first, me, today)}
         </span>
       </Popover.Trigger>
       <Popover.Portal>

@@ -1,5 +1,5 @@
 import type { ListInfo, Me } from '@corvun/contract';
-import { dayOf, isAtRisk, sayMinutes, sayTime, wallOf, whatFits } from '@corvun/core';
+import { dayOf, isAtRiskItself, sayMinutes, sayTime, wallOf, whatFits } from '@corvun/core';
 import { useEffect, useMemo, useState, type ReactNode } from 'react';
 import { useRisks } from '../../data/planning';
 import { useDays } from '../../data/queries';
@@ -44,7 +44,7 @@ export function FitsNow({ me, now, lists, cards, height }: FitsProps): ReactNode
             today,
             parts,
             deep: deep.some((one) => one.slice(0, 5) <= time && time < one.slice(6)),
-            atRisk: new Set((risks ?? []).filter(isAtRisk).map(({ taskId }) => taskId)),
+            atRisk: new Set((risks ?? []).filter(isAtRiskItself).map(({ taskId }) => taskId)),
           },
         ).slice(0, SHOWN);
   }, [cards, minutes, wrong, today, deep, parts, risks, now, me.zone]);

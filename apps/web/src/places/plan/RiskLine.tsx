@@ -1,5 +1,5 @@
 import type { DeadlineRisk, Me, RiskMends } from '@corvun/contract';
-import { dayOf, sayDay, sayMinutes, sayMoment, sayTime } from '@corvun/core';
+import { count, dayOf, sayDay, sayMinutes, sayMoment, sayTime } from '@corvun/core';
 import type { ReactNode } from 'react';
 import { changeTask } from '../../data/thingActions';
 import { useLetters } from '../../sheets/drafts';
@@ -33,6 +33,12 @@ export function RiskLine({ risk: one, me, today, close }: RiskProps): ReactNode 
         {one.fixed ? 'fixed' : 'flexible'}, due {sayMoment(one.deadline, today)}; {sayMinutes(one.minutes)} of work left
       </p>
       <p className="text-xs text-amber">{sayRisk(one, me, today)}</p>
+      {one.cause && (
+        <p className="text-xs">
+          {count(one.cause.spares.length, 'other deadline')} would be safe if it gave {sayMinutes(one.cause.gives)}: do so much
+          less of it, or give it more time.
+        </p>
+      )}
       {one.mends && <Mending risk={one} mends={one.mends} me={me} today={today} close={close} />}
     </li>
   );

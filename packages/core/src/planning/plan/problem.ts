@@ -52,7 +52,17 @@ export interface PlanBlock extends Interval {
 
 /** Why something finds no place. */
 export type UnplacedWhy =
-  'circle' | 'after-unknown' | 'after-unplaced' | 'passed' | 'no-time' | 'no-gap' | 'deadline' | 'limit' | 'taken' | 'not-worth';
+  | 'circle'
+  | 'after-unknown'
+  | 'after-unplaced'
+  | 'passed'
+  | 'no-time'
+  | 'no-gap'
+  | 'deadline'
+  | 'limit'
+  | 'taken'
+  | 'crowded'
+  | 'not-worth';
 
 /** The smallest change that would let something in. */
 export type Mend =

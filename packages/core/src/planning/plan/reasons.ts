@@ -34,8 +34,25 @@ function reasonOf(input: PlanInput, board: Board, index: number, searching: bool
   const empty: Room = { ...board.room, taken: new Int32Array(board.cells.count), left: board.cells.limit };
   const free = { ...work, head: board.headOf(index) ?? work.head, tail: board.tailOf(index) };
   const passed = task.fixed && task.deadline !== null && task.deadline <= input.from;
-  const why = passed ? 'passed' : fits(free, empty) ? (fits(free, board.room) ? 'not-worth' : 'taken') : whyNever(free, empty);
+  const why = passed
+    ? 'passed'
+    : fits(free, empty)
+      ? fits(free, board.room)
+        ? 'not-worth'
+        : isOutdone(board, index)
+          ? 'taken'
+          : 'crowded'
+      : whyNever(free, empty);
   return { why, mend: searching ? mendOf(input, board, free, why) : null };
+}
+
+/** Whether something that is placed counts for more by the minute, or is due sooner: only then is that said. */
+function isOutdone({ works, placed }: Board, index: number): boolean {
+  const own = works[index] as Work;
+  const due = (work: Work) => work.task.deadline ?? Infinity;
+  return works.some(
+    (work, at) => placed[at] && at !== index && (work.out / work.size > own.out / own.size || due(work) < due(own)),
+  );
 }
 
 /** Why it would not fit if nothing else had to be done. */

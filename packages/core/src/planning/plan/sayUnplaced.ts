@@ -31,6 +31,8 @@ export function sayWhyNot({ why, minutes, mend }: Unplaced, { nameOf }: SayingOf
       return `It takes ${sayMinutes(minutes)}, more than the limit for a day leaves.`;
     case 'taken':
       return 'What matters more, or is due sooner, takes the time it would need.';
+    case 'crowded':
+      return 'All the time it could have is taken: what stands there counts for more together.';
     case 'not-worth':
       return 'The first time that is free for it is so late that it can as well stay open.';
   }
