@@ -119,6 +119,7 @@ const areKeys = (value: unknown) =>
   );
 
 const parts = { message: 'A part of work is a whole number of minutes, from 5 to 600.' };
+const share = { message: 'The share of a day is a whole number of percent from 10 to 100.' };
 const limit = { message: 'The most of a day is a whole number of minutes, from 15 to 1440.' };
 
 export class PartsInput {
@@ -134,6 +135,10 @@ export class PlanningInput {
   /** Most minutes of own work on one day; null: no limit. */
   @IsOptional() @IsInt(limit) @Min(15, limit) @Max(1440, limit) limit?: number | null;
   @Maybe() @IsObject() @ValidateNested() @Type(() => PartsInput) parts?: PartsInput;
+  /** Percent of what is free on a day that plans set aside at most. */
+  @Maybe() @IsInt(share) @Min(10, share) @Max(100, share) share?: number;
+  /** Whether plans leave pauses, and time for lunch. */
+  @Maybe() @IsBoolean() pauses?: boolean;
   /** Tags that are places: what has the same one is done together. */
   @Maybe()
   @IsArray()

@@ -18,7 +18,7 @@ const block = (id: string, taskId: string | null, start: string, minutes: number
 });
 const stretch = (more: Partial<Stretch>): Stretch => ({
   ...{ zone: ZONE, now: at('2026-08-03T09:00'), from: '2026-08-03', to: '2026-08-04', busy: [], deep: [], grid: 15 },
-  ...{ rules: FIRST_PLANNING, tasks: [], blocks: [], what: 'due', again: false },
+  ...{ rules: { ...FIRST_PLANNING, share: 100, pauses: false }, tasks: [], blocks: [], what: 'due', again: false },
   working: workingTime(startOfDay('2026-08-03', ZONE), endOfDay('2026-08-04', ZONE), HOURS, ZONE),
   ...more,
 });

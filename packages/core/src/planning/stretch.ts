@@ -13,6 +13,7 @@ import {
 } from '../time/zones';
 import type { Priority } from '../capture/draft';
 import { PRICES, type KeptBlock, type Plan, type PlanBlock, type PlanInput, type PlanTask } from './plan';
+import { leewayOf } from './leeway';
 import { isAtRisk, safeStarts } from './safeStart';
 
 /** How days are planned. */
@@ -25,6 +26,10 @@ export interface PlanningRules {
   parts: { from: number; least: number };
   /** Tags that are places: what has the same one is done together. */
   places: string[];
+  /** Percent of what is free on a day that plans set aside at most. */
+  share: number;
+  /** Whether plans leave pauses, and time for lunch. */
+  pauses: boolean;
 }
 
 export const FIRST_PLANNING: PlanningRules = {
@@ -32,6 +37,8 @@ export const FIRST_PLANNING: PlanningRules = {
   limit: null,
   parts: { from: 120, least: 45 },
   places: [],
+  share: 80,
+  pauses: true,
 };
 
 /** A task as planning sees it. */
@@ -122,10 +129,11 @@ export function problemOf(stretch: Stretch): { input: PlanInput; movable: SetAsi
     return minutes > 0 ? [planTask(task, minutes, stretch, among)] : [];
   });
   const start = Math.ceil(whole.start / MINUTE) * MINUTE;
+  const days = { zone, grid, kept, working: intersect(working, [{ start, end: whole.end }]), busy: [...busy, ...taken] };
+  const { pauses, limits } = leewayOf({ ...days, share: rules.share / 100, withPauses: rules.pauses });
   const input: PlanInput = {
-    ...{ zone, from: start, grid, kept, tasks, dailyLimit: rules.limit, deep: [...deep, ...quiet] },
-    working: intersect(working, [{ start, end: whole.end }]),
-    busy: [...busy, ...taken],
+    ...{ ...days, from: start, tasks, dailyLimit: rules.limit, limits, deep: [...deep, ...quiet] },
+    busy: [...days.busy, ...pauses],
   };
   return { input: { ...input, tasks: weighed(input, whole.end) }, movable };
 }

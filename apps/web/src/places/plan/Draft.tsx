@@ -1,6 +1,7 @@
 import type { Me, Proposal, ProposalQuery, ProposedBlock } from '@corvun/contract';
 import { count, dayOf, sayDay, sayMinutes, sayTime } from '@corvun/core';
 import { useEffect, useLayoutEffect, useRef, type ReactNode } from 'react';
+import { Link } from 'react-router';
 import { Key } from '../../parts/signs';
 import { Failed } from '../../parts/states';
 import { useOpenTask } from '../../sheets/open';
@@ -38,7 +39,7 @@ export function Draft({ me, today }: { me: Me; today: string }): ReactNode {
     <form
       ref={frame}
       aria-label="A plan for these days"
-      className="flex max-h-[38vh] shrink-0 flex-col gap-2 border-t border-ink bg-card px-[18px] py-2 max-md:px-3"
+      className="flex max-h-[33vh] shrink-0 flex-col gap-2 border-t border-ink bg-card px-[18px] py-2 max-md:px-3"
       onSubmit={(event) => {
         event.preventDefault();
         void take();
@@ -54,6 +55,9 @@ export function Draft({ me, today }: { me: Me; today: string }): ReactNode {
         <p role="status" className="text-soft">
           {busy ? 'Working it out …' : answer ? sayPlan(answer) : ''}
         </p>
+        <Link to="/settings#share" className="text-xs text-soft underline underline-offset-2 hover:text-ink">
+          {sayRoom(me)}
+        </Link>
         <span className="ml-auto flex flex-wrap items-center gap-3">
           <label className="flex min-h-6 items-center gap-1 text-xs">
             of
@@ -128,6 +132,12 @@ export function Draft({ me, today }: { me: Me; today: string }): ReactNode {
       {answer && answer.without.length > 0 && <Without answer={answer} />}
     </form>
   );
+}
+
+/** What the plan leaves free. */
+function sayRoom({ settings: { planning } }: Me): string {
+  const left = planning.share < 100 ? `${100 - planning.share} % of a day stay free` : 'days are filled to the end';
+  return planning.pauses ? `${left}, with pauses and lunch` : left;
 }
 
 function Line({ name, off, children }: { name: string; off: boolean; children: ReactNode }): ReactNode {

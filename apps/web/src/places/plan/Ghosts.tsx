@@ -4,6 +4,7 @@ import type { ReactNode } from 'react';
 import { minuteOn, useHour } from './grid';
 import { nameOf, turn, useProposing } from './proposing';
 
+/** What is lower has smaller letters: it must not reach into the next one. */
 const LEAST = 16;
 /** Height in which two lines fit, in pixels. */
 const TWO_LINES = 34;
@@ -17,6 +18,7 @@ export function Ghosts({ me, day }: { me: Me; day: string }): ReactNode {
     .map((one) => {
       const [from, to] = [minuteOn(one.start, day, me.zone), minuteOn(one.end, day, me.zone)];
       const out = not.has(nameOf(one));
+      const height = ((to - from) / 60) * hour - 1;
       const times = saySpan(Date.parse(one.start), Date.parse(one.end), me.zone);
       return (
         <button
@@ -25,12 +27,12 @@ export function Ghosts({ me, day }: { me: Me; day: string }): ReactNode {
           tabIndex={-1}
           data-ghost={one.taskId}
           aria-pressed={!out}
-          className={`absolute right-2 left-1 z-[5] flex flex-col overflow-hidden border-[1.4px] border-dashed px-[6px] text-left text-xs leading-[15px] ${((to - from) / 60) * hour < TWO_LINES ? 'justify-center' : ''} ${out ? 'border-soft bg-card/70 text-soft line-through' : 'border-plum bg-card text-ink'}`}
-          style={{ top: (from / 60) * hour, height: Math.max(LEAST, ((to - from) / 60) * hour - 1) }}
+          className={`absolute right-2 left-1 z-[5] flex flex-col overflow-hidden border-[1.4px] border-dashed px-[6px] text-left ${height < LEAST ? 'text-[10px] leading-none' : 'text-xs leading-[15px]'} ${height < TWO_LINES ? 'justify-center' : ''} ${out ? 'border-soft bg-card/70 text-soft line-through' : 'border-plum bg-card text-ink'}`}
+          style={{ top: (from / 60) * hour, height }}
           onClick={() => turn(nameOf(one))}
         >
           <b className="w-full truncate font-semibold">{one.title}</b>
-          <span className={`w-full truncate ${((to - from) / 60) * hour < TWO_LINES ? 'sr-only' : ''}`}>
+          <span className={`w-full truncate ${height < TWO_LINES ? 'sr-only' : ''}`}>
             {times}
             {one.was && ` · from ${sayTime(Date.parse(one.was.start), me.zone)}`}
             {one.late && <span className="text-amber"> · after it is due</span>}

@@ -1,7 +1,7 @@
 import type { Me } from '@corvun/contract';
 import { readStretches, sayMinutes, sayStretches, type PlanningRules } from '@corvun/core';
 import type { ReactNode } from 'react';
-import { KeptField, Setting } from './Setting';
+import { KeptField, Setting, chooseFrom } from './Setting';
 
 const minutes = (text: string) => (Number(text) > 0 ? sayMinutes(Number(text)) : '');
 
@@ -33,6 +33,24 @@ export function Planning({ me }: { me: Me }): ReactNode {
           read={(text) => changed({ limit: text.trim() ? Number(text) : null })}
           says={minutes}
         />
+      </Setting>
+      <Setting id="share" about="What plans leave free: for what comes up, and for whoever does the work.">
+        <KeptField
+          label="Percent of what is free on a day that plans set aside at most"
+          inputMode="numeric"
+          value={String(planning.share)}
+          read={(text) => changed({ share: Number(text.replace('%', '')) })}
+          says={(text) => (Number(text) < 100 ? `${100 - Number(text)} % stay free` : 'nothing stays free')}
+        />
+        <label className="mt-1 flex min-h-6 w-fit items-center gap-2">
+          <input
+            type="checkbox"
+            className="accent-teal"
+            checked={planning.pauses}
+            onChange={(event) => chooseFrom(changed({ pauses: event.target.checked }))}
+          />
+          Leave pauses, and time for lunch
+        </label>
       </Setting>
       <Setting id="parts" about="Work that takes long may be planned in parts, but not in crumbs. In minutes.">
         <div className="grid max-w-[420px] grid-cols-2 gap-4">

@@ -22,6 +22,12 @@ export const SETTINGS = [
   { id: 'pauses', part: 'Beside events', name: 'Pauses', words: 'pause break breath long stretch meetings in a row' },
   { id: 'deep', part: 'How days are planned', name: 'Hours for deep work', words: 'deep focus concentration morning plan' },
   { id: 'limit', part: 'How days are planned', name: 'Most of a day', words: 'daily limit load planned minutes full' },
+  {
+    id: 'share',
+    part: 'How days are planned',
+    name: 'Room in a day',
+    words: 'share percent leave free lunch pause break buffer full',
+  },
   { id: 'parts', part: 'How days are planned', name: 'Work in parts', words: 'split chunk pieces long tasks' },
   { id: 'places', part: 'How days are planned', name: 'Places', words: 'errands together tags town way' },
   { id: 'matter', part: 'Your day', name: 'What matters', words: 'priorities most important things focus open the day' },

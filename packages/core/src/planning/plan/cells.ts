@@ -1,5 +1,5 @@
 import { intersect, subtract, type Interval } from '../../time/intervals';
-import { MINUTE, dayOf, wallOf, type Instant } from '../../time/zones';
+import { MINUTE, dayOf, wallOf, type Day, type Instant } from '../../time/zones';
 import { DAY_LENGTH, PRICES, type PlanInput } from './problem';
 
 /** Free time cut into pieces as long as the grid, in order. */
@@ -25,9 +25,13 @@ export interface Cells {
   price: { deep: Float64Array; light: Float64Array; medium: Float64Array };
 }
 
+/** Most minutes of blocks on a day. */
+export const limitOf = ({ dailyLimit, limits }: Pick<PlanInput, 'dailyLimit' | 'limits'>, day: Day): number =>
+  Math.min(dailyLimit ?? Infinity, limits?.get(day) ?? Infinity);
+
 /** Cuts the free time of a stretch into cells: they begin and end on the grid by the wall clock, whatever the clock does. */
 export function cellsOf(input: PlanInput): Cells {
-  const { zone, from, grid, busy, kept, dailyLimit } = input;
+  const { zone, from, grid, busy, kept } = input;
   const free = subtract(input.working, [...busy, ...kept]);
   const length = grid * MINUTE;
   const [starts, runs, days]: [number[], number[], number[]] = [[], [], []];
@@ -46,7 +50,8 @@ export function cellsOf(input: PlanInput): Cells {
       const day = dayOf(at, zone);
       if (day !== today) {
         firstOf.push(starts.length);
-        limits.push(dailyLimit === null ? Number.MAX_SAFE_INTEGER : dailyLimit - keptOn(day, input));
+        const limit = limitOf(input, day);
+        limits.push(limit === Infinity ? Number.MAX_SAFE_INTEGER : limit - keptOn(day, input));
       }
       if (last !== at || day !== today) {
         run += 1;

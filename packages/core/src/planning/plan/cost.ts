@@ -1,5 +1,6 @@
 import { intersect, minutesIn, subtract, union, type Interval } from '../../time/intervals';
 import { MINUTE, dayOf, wallOf } from '../../time/zones';
+import { limitOf } from './cells';
 import { DAY_LENGTH, PRICES, type PlanBlock, type PlanInput } from './problem';
 import { outCost, weightOf } from './work';
 
@@ -46,7 +47,7 @@ const hours = (intervals: readonly Interval[]): number => minutesIn(intervals) /
 
 /** A plan that breaks a rule, for whoever checks one: what is wrong, in words; null where nothing is. */
 export function faultOf(input: PlanInput, blocks: readonly PlanBlock[]): string | null {
-  const { working, busy, kept, grid, tasks, dailyLimit, zone } = input;
+  const { working, busy, kept, grid, tasks, zone } = input;
   const free = subtract(working, [...busy, ...kept]);
   const known = new Map(tasks.map((task) => [task.id, task]));
   if (minutesIn(blocks) !== blocks.reduce((sum, { start, end }) => sum + (end - start) / MINUTE, 0)) return 'blocks overlap';
@@ -57,7 +58,7 @@ export function faultOf(input: PlanInput, blocks: readonly PlanBlock[]): string 
     const day = dayOf(start, zone);
     planned.set(day, (planned.get(day) ?? 0) + (end - start) / MINUTE);
   }
-  const full = blocks.map(({ start }) => dayOf(start, zone)).find((day) => (planned.get(day) ?? 0) > (dailyLimit ?? Infinity));
+  const full = blocks.map(({ start }) => dayOf(start, zone)).find((day) => (planned.get(day) ?? 0) > limitOf(input, day));
   if (full) return `${full} has more than its limit`;
   const clock = (at: number) => Number(wallOf(at, zone).slice(11, 13)) * 60 + Number(wallOf(at, zone).slice(14));
   if (blocks.some(({ start, end }) => clock(start) % grid || clock(end) % grid)) return 'a block is beside the grid';

@@ -1,5 +1,5 @@
 import type { Interval } from '../../time/intervals';
-import type { Instant, Zone } from '../../time/zones';
+import type { Day, Instant, Zone } from '../../time/zones';
 
 /** Work to be placed. */
 export interface PlanTask {
@@ -42,6 +42,8 @@ export interface PlanInput {
   grid: number;
   /** Most minutes of blocks on one day; null for no limit. */
   dailyLimit: number | null;
+  /** The same for single days; the lesser of both counts. */
+  limits?: ReadonlyMap<Day, number>;
   kept: readonly KeptBlock[];
   tasks: readonly PlanTask[];
 }
