@@ -149,6 +149,7 @@ export const ROUTES: Record<string, [kind: RouteKind, body?: object]> = {
   'GET /api/calendars': ['own'],
   'POST /api/calendars': ['own', { name: 'x' }],
   'PATCH /api/calendars/:id': ['thing', { shown: false }],
+  'DELETE /api/calendars/:id': ['thing'],
   'PATCH /api/events/:id': ['thing', { start: '2026-08-04T10:00', minutes: 30 }],
   'DELETE /api/events/:id': ['thing'],
   'POST /api/events': ['own', { title: 'x', start: '2026-08-04T10:00', minutes: 30 }],

@@ -48,6 +48,11 @@ export class ListRemoval {
   @Maybe() @IsString() @MaxLength(100) tasks?: string;
 }
 
+export class CalendarRemoval {
+  /** What becomes of its events: `drop`, or the id of the calendar they go to. */
+  @Maybe() @IsString() @MaxLength(100) events?: string;
+}
+
 export class BlockRemoval {
   /** Where the task is put instead; absent: it stays on its day. */
   @Maybe() @IsDay() day?: string;

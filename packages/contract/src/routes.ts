@@ -45,7 +45,7 @@ import type {
   TasksInput,
   TasksOut,
 } from './task-inputs';
-import type { FindQuery, IncomingQuery, ListRemoval, StreamQuery, TasksQuery } from './queries';
+import type { CalendarRemoval, FindQuery, IncomingQuery, ListRemoval, StreamQuery, TasksQuery } from './queries';
 import type { ColumnsInput, ReplyInput, SettingsInput, SettleInput, SourceChange, SourceInput } from './source-inputs';
 import type { ImportInfo, NearPlace, OutboxInfo, SourceInfo, SourceLook } from './sources';
 import type { Nudge, TaskFull, TaskInfo } from './tasks';
@@ -207,6 +207,8 @@ export interface Routes
   'POST /calendars': { body: CalendarInput; answer: Added; errors: 'bad-field' };
   /** Changes how a calendar is called, shown and counted. */
   'PATCH /calendars/:id': { body: CalendarChange; answer: Done };
+  /** Takes a calendar of one's own away; what becomes of its events is said. */
+  'DELETE /calendars/:id': { query: CalendarRemoval; answer: Done; errors: 'still-needed' | 'bad-field' };
 
   /** All sources, and how they are. */
   'GET /sources': { answer: SourceInfo[] };

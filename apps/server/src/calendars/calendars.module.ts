@@ -1,6 +1,6 @@
-import { Body, Controller, Get, Module, Param, Patch, Post, Res, StreamableFile } from '@nestjs/common';
+import { Body, Controller, Delete, Get, Module, Param, Patch, Post, Query, Res, StreamableFile } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import { CalendarChange, CalendarInput, type Added, type CalendarInfo, type Done } from '@corvun/contract';
+import { CalendarChange, CalendarInput, CalendarRemoval, type Added, type CalendarInfo, type Done } from '@corvun/contract';
 import type { Response } from 'express';
 import { Repository } from 'typeorm';
 import { Owner } from '../accounts/auth.guard';
@@ -15,6 +15,7 @@ import { ReadingPool } from '../reading/reading-pool.service';
 import { calendarFile } from './calendar-out';
 import { Calendar } from './calendar.entity';
 import { newCalendar } from './new-calendar';
+import { removeCalendar } from './remove-calendar';
 
 @Controller('api/calendars')
 class CalendarsController {
@@ -99,6 +100,15 @@ class CalendarsController {
             : `The calendar “${after.name}” was changed`,
       });
     });
+    return { decision, sentence };
+  }
+
+  /** Takes a calendar of the user's own away. */
+  @Delete(':id')
+  async remove(@Owner() user: User, @Param('id') id: string, @Query() { events = 'drop' }: CalendarRemoval): Promise<Done> {
+    const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) =>
+      work.say({ action: 'change', sentence: await removeCalendar(work, id, events) }),
+    );
     return { decision, sentence };
   }
 }

@@ -71,6 +71,9 @@ export const addBlock = (taskId: string, start: string, minutes: number) =>
 /** Gives the time of a block back; its task stays, on `day` where one is said. */
 export const removeBlock = (id: string, day?: string) =>
   doing(() => remove('/blocks/:id', { id, ...(day ? { day } : {}) }), ['days', 'tasks']);
+/** @param events what becomes of its events: `drop`, or the id of the calendar they go to */
+export const removeCalendar = (id: string, events: string) =>
+  doing(() => remove('/calendars/:id', { id, events }), ['calendars', 'days']);
 export const changeCalendar = (id: string, change: { shown?: boolean; busy?: boolean }) =>
   doing(() => patch('/calendars/:id', change, { id }), ['calendars', 'days']);
 export const addNote = (title: string) => doing(() => post('/notes', { title }), ['notes']);

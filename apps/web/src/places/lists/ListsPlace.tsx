@@ -22,6 +22,7 @@ import { useNarrow } from '../../parts/useNarrow';
 import { useNow } from '../../parts/useNow';
 import { Contents, movedTo } from './Contents';
 import { KeptIncoming } from './KeptIncoming';
+import { useComesBack } from './comesBack';
 import { useMarked } from './marked';
 import { useDragging } from './rowDrag';
 import { TaskList } from './TaskList';
@@ -35,6 +36,7 @@ const MEASURING = { droppable: { strategy: MeasuringStrategy.Always } };
 
 /** Everything decided but not finished. */
 export function ListsPlace({ me }: { me: Me }): ReactNode {
+  useComesBack();
   const { list: wanted } = useParams();
   const [search] = useSearchParams();
   const lists = useAllLists();

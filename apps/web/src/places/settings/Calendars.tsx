@@ -3,8 +3,10 @@ import { useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { patch, post, saysWrong } from '../../data/api';
 import { client, useCalendars, useLists } from '../../data/queries';
+import { removeCalendar } from '../../data/thingActions';
 import { useSaid } from '../../state/said';
 import { quiet } from '../sources/common';
+import { DeedsMenu } from '../../parts/DeedsMenu';
 import { Field } from '../../parts/Field';
 import { HUES, HUE_NAMES } from '../../parts/hues';
 import { Mirrors } from './Mirrors';
@@ -27,7 +29,12 @@ export function Calendars(): ReactNode {
             const send = (said: object) => patch('/calendars/:id', { ...said, version: calendar.version }, { id: calendar.id });
             return (
               <CodeRow key={calendar.id} one={calendar} all={calendars} kind="calendars" send={send}>
-                {(change) => <CalendarMarks calendar={calendar} change={change} />}
+                {(change) => (
+                  <>
+                    <CalendarMarks calendar={calendar} change={change} />
+                    {calendar.origin === 'own' && !calendar.main && <TakeAway calendar={calendar} all={calendars} />}
+                  </>
+                )}
               </CodeRow>
             );
           })}
@@ -64,6 +71,23 @@ export function Calendars(): ReactNode {
         </ul>
       </Setting>
     </>
+  );
+}
+
+/** A calendar of one's own goes, with its events or without them. */
+function TakeAway({ calendar, all }: { calendar: CalendarInfo; all: readonly CalendarInfo[] }): ReactNode {
+  const others = all.filter((one) => one.id !== calendar.id && one.origin !== 'feed');
+  const take = (events: string) => void removeCalendar(calendar.id, events);
+  return (
+    <DeedsMenu
+      label="take away …"
+      called={`Take the calendar ${calendar.name} away`}
+      className="text-soft hover:text-ink"
+      deeds={[
+        ...others.map(({ id, name }) => ({ name: `Its events go into “${name}”`, run: () => take(id) })),
+        { name: 'Its events go with it', run: () => take('drop') },
+      ]}
+    />
   );
 }
 
