@@ -74,6 +74,7 @@ const WORDS: { [W in Where]: Record<keyof (typeof KEYS)[W], Words> } = {
     move: ['Move with the arrow keys', 'On one of them: move it with the arrow keys, Enter puts it there'],
     mark: ['Mark', 'On one of them: mark it, to change several together'],
     tick: ['Done', 'On a block or task: done'],
+    ended: ['Done for now: count this time', 'On a block that has begun: done for now; its time counts, the task stays open'],
     another: ['Another block like this', 'On a block: another one of the same length, in the next gap that fits'],
     notToday: ['Not today', 'On a block: not today, in the next gap that fits from tomorrow on'],
     nextWeek: ['Next week, any day', 'On a block or task: next week, any day; its time is given back'],

@@ -72,6 +72,7 @@ const FIRST_KEYS = {
     move: 'm',
     mark: 'M',
     tick: 'x',
+    ended: 'e',
     another: '+',
     notToday: 'a',
     nextWeek: 'w',

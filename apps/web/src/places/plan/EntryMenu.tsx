@@ -79,6 +79,7 @@ export function EntryMenu({ entry, me, today, deeds, byKey, close }: MenuProps):
           {deeds.tick && (
             <CommandItem where="entry" command="tick" {...(isDone(entry) && { name: 'Not done yet' })} run={deeds.tick} />
           )}
+          {deeds.ended && <CommandItem where="entry" command="ended" run={deeds.ended} />}
           {deeds.original && <CommandItem where="entry" command="original" run={deeds.original} />}
           {own && (
             <DropdownMenu.Sub>

@@ -1,6 +1,7 @@
 import type { AgendaEntry, Me } from '@corvun/contract';
 import type { KeyboardEvent } from 'react';
 import { changeBlock } from '../../data/calendarActions';
+import { addTime } from '../../data/doing';
 import { KEYS } from '../../keys';
 import { useSaid } from '../../state/said';
 import { originalOf } from '../../sheets/open';
@@ -14,6 +15,7 @@ export interface Deeds {
   move: (() => void) | undefined;
   mark: () => void;
   tick: (() => void) | undefined;
+  ended: (() => void) | undefined;
   another: (() => void) | undefined;
   notToday: (() => void) | undefined;
   nextWeek: (() => void) | undefined;
@@ -33,6 +35,8 @@ export function deedsOf(entry: AgendaEntry, me: Me, now: number, today: string, 
     void work();
   };
   const open = isDone(entry) ? undefined : entry;
+  const worked =
+    kind === 'block' ? Math.floor((Math.min(now, Date.parse(entry.end ?? '')) - Date.parse(entry.start ?? '')) / 60_000) : 0;
   return {
     open: taskId ? () => openTask(taskId) : kind === 'event' ? () => openEvent(entry.id, entry.occurrence) : undefined,
     move: own
@@ -48,6 +52,7 @@ export function deedsOf(entry: AgendaEntry, me: Me, now: number, today: string, 
       : undefined,
     mark: () => usePlanning.getState().mark(entryKey(entry)),
     tick: taskId ? () => void tick(entry) : undefined,
+    ended: worked > 0 && taskId && open ? () => void addTime(taskId, { minutes: worked, block: entry.id }) : undefined,
     another: kind === 'block' && taskId && open ? () => void another(entry, now, me) : undefined,
     notToday: kind !== 'event' && open ? () => follow(() => notToday(entry, today, me)) : undefined,
     nextWeek: taskId && open ? () => void nextWeek(entry, today) : undefined,
