@@ -103,7 +103,7 @@ export { sayEventChanges, sayWhen } from './calendar/changes';
 export type { Noticed } from './calendar/changes';
 export { FIND_KINDS, ftsQuery, readFind } from './find/readFind';
 export type { Find, FindKind } from './find/readFind';
-export { causesOf, isAtRiskItself, type Cause } from './planning/causes';
+export { causesOf, isAtRiskItself } from './planning/causes';
 export { isAtRisk, safeStarts } from './planning/safeStart';
 export type { Demand, SafeStart } from './planning/safeStart';
 export { mendsOf } from './planning/mends';

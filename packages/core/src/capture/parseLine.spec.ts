@@ -21,7 +21,12 @@ function said(text: string, lists?: string[]): Partial<Draft> {
   const { spans: _spans, problems: _problems, ...draft } = read(text, lists);
   return Object.fromEntries(
     Object.entries(draft).filter(
-      ([, value]) => value !== null && value !== false && value !== 'normal' && !(Array.isArray(value) && !value.length),
+      ([, value]) =>
+        value !== null &&
+        value !== false &&
+        value !== 'normal' &&
+        value !== 'schedule' &&
+        !(Array.isArray(value) && !value.length),
     ),
   );
 }
@@ -46,6 +51,18 @@ describe('parseLine', () => {
     ['Read draft by 14 Aug', { kind: 'task', title: 'Read draft', deadline: '2026-08-14' }],
     ['Water the plugs every Mon and Thu', { kind: 'task', title: 'Water the plugs', repeat: 'FREQ=WEEKLY;BYDAY=MO,TH' }],
     ['Pay rent every last Friday', { kind: 'task', title: 'Pay rent', repeat: 'FREQ=MONTHLY;BYDAY=-1FR' }],
+    [
+      'Feed it every 3 days after completion',
+      { kind: 'task', title: 'Feed it', repeat: 'FREQ=DAILY;INTERVAL=3', repeatFrom: 'completion' },
+    ],
+    [
+      'Team tea every Wednesday 15:00-15:30',
+      { kind: 'event', title: 'Team tea', repeat: 'FREQ=WEEKLY;BYDAY=WE', time: '15:00', endTime: '15:30', minutes: 30 },
+    ],
+    [
+      'Watch Fri 20:00 to Sat 4:00',
+      { kind: 'event', title: 'Watch', date: '2026-08-07', time: '20:00', endTime: '04:00', minutes: 480 },
+    ],
     ['Back up every 2 weeks', { kind: 'task', title: 'Back up', repeat: 'FREQ=WEEKLY;INTERVAL=2' }],
     ['Plan this week', { kind: 'task', title: 'Plan', week: '2026-W32' }],
     ['Plan next week', { kind: 'task', title: 'Plan', week: '2026-W33' }],

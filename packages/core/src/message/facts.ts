@@ -186,11 +186,11 @@ const SOLD =
 const CLOCK = "(\\d{1,2})(?:[:.](\\d{2}))?\\s?(?:([ap])\\.?m\\.?|uhr|o['’]clock)?";
 /** "The meeting on Thursday is moved from 9 to 10:30", "the rehearsal on Thursday begins at 7 pm": the hours of a day named before. */
 const APART = [
-  new RegExp(
+  /* @__PURE__ */ new RegExp(
     `\\b(?:moved|shifted|postponed|rescheduled|brought forward|verschoben|verlegt|vorverlegt|wird|is|ist)\\b.*?\\b(?:from|von)\\s+${CLOCK}\\s+(?:to|auf)\\s+${CLOCK}(?![\\d:])`,
     'iu',
   ),
-  new RegExp(
+  /* @__PURE__ */ new RegExp(
     `\\b(?:begins|starts|opens|(?:is|has been) (?:moved|shifted|postponed)|beginnt|startet|findet|öffnet)\\b(?:(?!\\bund\\b|\\band\\b)[^.;?!])*?\\b(?:at|to|um|auf)\\s+()()()${CLOCK}(?![\\d:])`,
     'iu',
   ),

@@ -82,8 +82,11 @@ export function titleOf(text: string, facts: MessageFacts, subject: string, ask 
   return shorten(title.length >= 8 ? title : plain || firstLine(text) || 'Message without a subject');
 }
 
+const POLITE = /,?\s*(?:please|thanks|thank you|bitte)[\s?.!,;:]*$/i;
+
 /** An ask without its dates, and without what led to them. */
-function withoutDates(text: string, start: number, end: number, facts: MessageFacts): string {
+function withoutDates(text: string, start: number, last: number, facts: MessageFacts): string {
+  const end = start + text.slice(start, last).replace(POLITE, '').length;
   let said = text.slice(start, end);
   let cut = false;
   for (const date of facts.dates.filter((one) => one.start >= start && one.end <= end).reverse()) {

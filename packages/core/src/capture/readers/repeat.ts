@@ -27,7 +27,7 @@ export const repeatReader: LineReader = (line, { now, zone }) => {
     const end = match.index + match[0].length;
     const after = line.rest.slice(end);
     const times = TIMES.exec(after);
-    const hours = UNTIL.test(after) ? 0 : (HOURS.exec(after)?.[0].length ?? 0);
+    const hours = times || UNTIL.test(after) ? 0 : (HOURS.exec(after)?.[0].length ?? 0);
     const until = UNTIL.exec(after.slice(hours));
     const from = end + hours;
     const rest = mask(line.rest, [{ start: match.index, end: from }]);

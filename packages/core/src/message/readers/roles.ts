@@ -1,7 +1,7 @@
 export type DateRole = 'deadline' | 'meeting' | 'mention';
 
 const DEADLINE_BEFORE =
-  /(?<!\b(?:come|comes|came|coming|drop|drops|stop|stops|pass|passed|walk|go|went|swing) )\b(?:by|due|before|until|till|no later than|not later than|latest by|at the latest(?: by| on)?|deadline(?: is| of)?:?|closes?(?: on)?|ends?(?: on)?|endet|schließt|läuft (?:\p{L}+ )?(?:ab|aus)|expires?(?: on)?|runs? out(?: on)?|payable (?:by|until)|bis(?: spätestens)?(?: zum)?|spätestens|vor(?: dem)?|frist(?: ist)?:?|fällig(?: am)?|within|any chance of)\s+(?:the\s+|am\s+|zum\s+|dem\s+|den\s+|der\s+|on\s+)?$/i;
+  /(?<!\b(?:come|comes|came|coming|drop|drops|stop|stops|pass|passed|walk|go|went|swing) )\b(?:by|due|before|until|till|no later than|not later than|latest by|at the latest(?: by| on)?|deadline(?: is| of)?:?|closes?(?: on)?|ends?(?: on)?|endet|schließt|läuft (?:\S+ )?(?:ab|aus)|expires?(?: on)?|runs? out(?: on)?|payable (?:by|until)|bis(?: spätestens)?(?: zum)?|spätestens|vor(?: dem)?|frist(?: ist)?:?|fällig(?: am)?|within|any chance of)\s+(?:the\s+|am\s+|zum\s+|dem\s+|den\s+|der\s+|on\s+)?$/i;
 /** "Nothing that reaches us after 14 August …": what comes later does not count. */
 const TOO_LATE = /\b(?:after|later than|past|nach(?: dem)?)\s+(?:the\s+)?$/i;
 const NOT_COUNTED = /\b(?:nothing|not|cannot|can't|won't|no longer|too late|nichts|nicht|kein\w*)\b/i;
