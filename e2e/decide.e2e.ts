@@ -249,7 +249,7 @@ test('a note changed meanwhile in another window is not overwritten, and what wa
   await expect(page.getByText('There is no note with this id here.')).toBeVisible();
   await page.getByRole('button', { name: 'Back to the notes' }).click();
   await expect(text).toHaveValue('The key hangs behind the barometer.');
-  await page.getByRole('button', { name: 'Leave it as it was' }).click();
+  await page.getByRole('button', { name: 'Throw it away' }).click();
   await expect(page.getByRole('article', { name: 'Field hut' })).toContainText('The lock was changed.');
 });
 

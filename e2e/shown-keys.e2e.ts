@@ -1,5 +1,5 @@
 import type { TaskInfo } from '@corvun/contract';
-import { expect, openAt, said, sheet, test } from './corvun';
+import { expect, openAt, said, test } from './corvun';
 import { make } from './making';
 
 test('Escape leaves any field and types nothing; a ticked box leaves keys to the place', async ({ sort: page, corvun }) => {
@@ -10,7 +10,7 @@ test('Escape leaves any field and types nothing; a ticked box leaves keys to the
   await page.keyboard.press('Escape');
   await expect(find).not.toBeFocused();
   await page.keyboard.press('Shift+L');
-  const box = page.getByRole('complementary').getByRole('checkbox').first();
+  const box = page.getByRole('navigation', { name: 'Table of contents' }).getByRole('checkbox').first();
   await box.check();
   await expect(box).toBeFocused();
   await page.keyboard.press('Shift+P');
@@ -24,15 +24,27 @@ test('Escape leaves any field and types nothing; a ticked box leaves keys to the
 
 test('a menu’s keys work in it; what fits now begins with Enter wherever the focus is', async ({ sort: page, corvun }) => {
   const id = await make(corvun, 'Mend the fence', { plannedDay: '2026-08-03', estimate: 30 });
-  await page.goto(`${corvun.url}/lists`);
-  const row = page.locator(`[data-task="${id}"]`);
-  await row.focus();
-  await page.keyboard.press('e');
+  // One key each to what stands on Plan, arrows between, and back.
+  await page.goto(`${corvun.url}/plan`);
+  await page.getByRole('region', { name: 'Tray' }).waitFor();
+  await page.keyboard.press('ArrowDown');
+  const focused = page.locator('[data-goes]:focus');
+  await expect(focused).toHaveCount(1);
+  await page.keyboard.press('ArrowRight');
+  await expect(focused).toHaveCount(1);
+  await page.keyboard.press('Enter');
   await expect(page.getByRole('menu')).toBeVisible();
   await page.keyboard.press('i');
-  await expect(sheet(page)).toContainText('Mend the fence');
+  await expect(page.locator('[data-sheet]')).toBeVisible();
   await page.keyboard.press('Escape');
-  await expect(row).toBeFocused();
+  await expect(focused).toHaveCount(1);
+  await page.keyboard.press('Escape');
+  await expect(page.locator('#place')).toBeFocused();
+  await page.keyboard.press('q');
+  await expect(page.locator('[data-card]:focus')).toHaveCount(1);
+  await page.goto(`${corvun.url}/lists/all`);
+  const row = page.locator(`[data-task="${id}"]`);
+  await row.focus();
   // A tag more is written behind those that are there.
   await corvun.api(`/tasks/${id}`, 'PATCH', { tags: ['fen'] });
   await row.press('g');
