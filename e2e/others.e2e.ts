@@ -41,7 +41,7 @@ test.describe('on Plan', () => {
     await page.getByRole('button', { name: 'Copy the text' }).click();
     const text = await page.evaluate(() => navigator.clipboard.readText());
     expect(text).toMatch(
-      /^These times would suit me \(in the time of Vienna\):\n- .+\n- Thursday 6 August, 12:00–12:30\nPlease choose one here: http/,
+      /^These times, 30 min each, would suit me \(in the time of Vienna, Europe\/Vienna\):\n- .+\n- Thursday 6 August, 12:00–12:30\nPlease choose one here: http/,
     );
     await page.getByRole('button', { name: 'Copy the address of “Boardwalk talk”' }).click();
     const address = await page.evaluate(() => navigator.clipboard.readText());

@@ -50,7 +50,7 @@ test('the whole path with the mouse only', async ({ sort: page, corvun, browser 
     // What is let go before it is known what lies under it goes nowhere.
     await expect(gap).toHaveAttribute('data-over', 'true');
     await page.mouse.up();
-    await expect(said(page)).toContainText('“Confirm the 48 boards” has time on Mon 3 Aug at 15:00, 10 min');
+    await expect(said(page)).toContainText('“Confirm the 48 boards” has time on Mon 3 Aug at 16:00, 10 min');
     await expect(stack(second).getByText(`${before} to decide`)).toBeVisible();
   });
 

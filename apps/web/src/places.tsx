@@ -2,9 +2,6 @@ import type { Me } from '@corvun/contract';
 import type { ComponentType, ReactNode } from 'react';
 import { Part, later } from './parts/later';
 import { Failed, Waiting } from './parts/states';
-import { EXTRAS } from './places/sort/BeforeItGoes';
-import { FIELDS } from './places/sort/destinations';
-import { WRITE } from './places/sort/WriteBack';
 
 type Component = ComponentType<{ me: Me }>;
 
@@ -50,7 +47,7 @@ export function loadAt(pathname: string): void {
 }
 
 /** What is likely opened next, the likeliest first. */
-const NEXT = [FIELDS, WRITE, EXTRAS, PLAN, NOW, LISTS, FIND, GATHER];
+const NEXT = [PLAN, NOW, LISTS, FIND, GATHER];
 /** Milliseconds after which places are loaded although there was no idle moment. */
 const AT_LAST = 5000;
 

@@ -13,16 +13,16 @@ interface Dragged {
   tag?: string;
   day?: Day;
   week?: string;
-  gap?: { number: number };
+  strip?: { day: Day };
   input?: { to: string; list?: string; day?: Day };
 }
 
 function nameOf({ data }: Active | Over): string {
   const held = data.current as (Dragged & { current?: Dragged }) | undefined;
-  const { says, line, task, row, list, entry, cards, tag, day, week, gap, input } = held?.current ?? held ?? {};
+  const { says, line, task, row, list, entry, cards, tag, day, week, strip, input } = held?.current ?? held ?? {};
   if (line) return plainSubject(line.subject) || 'No subject';
   if (cards) return cards.length === 1 ? 'a card of the tray' : `${cards.length} cards of the tray`;
-  if (gap) return `gap ${gap.number}`;
+  if (strip) return sayDay(strip.day, '');
   if (input) return input.list ?? (input.day ? sayDay(input.day, '') : input.to);
   if (tag) return `#${tag}`;
   if (day) return sayDay(day, '');

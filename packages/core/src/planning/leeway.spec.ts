@@ -8,7 +8,7 @@ const at = (clock: string) => instantOf(`2026-08-03T${clock}`, zone);
 const span = (start: string, end: string) => ({ start: at(start), end: at(end) });
 const left = (more: Partial<Parameters<typeof leewayOf>[0]> = {}) => {
   const { pauses, limits } = leewayOf({
-    ...{ zone, working: [span('09:00', '17:30')], busy: [], kept: [], grid: 15, share: 0.8, withPauses: true },
+    ...{ zone, working: [span('09:00', '17:30')], busy: [], kept: [], movable: [], grid: 15, share: 0.8, withPauses: true },
     ...more,
   });
   return {
@@ -20,6 +20,7 @@ const left = (more: Partial<Parameters<typeof leewayOf>[0]> = {}) => {
 describe('what a plan leaves free', () => {
   it('is lunch, a pause in each long stretch, and a share of what is free', () => {
     expect(left()).toEqual({ pauses: ['10:45-11:00', '12:15-13:00', '15:15-15:30'], limit: 348 });
+    expect(left({ movable: [span('09:00', '16:00')] }).limit).toBe(420);
     expect(left({ withPauses: false, share: 1 })).toEqual({ pauses: [], limit: undefined });
   });
 
@@ -40,7 +41,7 @@ describe('what a plan leaves free', () => {
     fc.assert(
       fc.property(fc.array(taken, { maxLength: 4 }), fc.array(taken, { maxLength: 2 }), (busy, kept) => {
         const working = [span('09:00', '17:30')];
-        const { pauses } = leewayOf({ zone, working, busy, kept, grid: 15, share: 0.8, withPauses: true });
+        const { pauses } = leewayOf({ zone, working, busy, kept, movable: [], grid: 15, share: 0.8, withPauses: true });
         expect(minutesIn(subtract(pauses, working))).toBe(0);
         for (const one of [...busy, ...kept]) expect(pauses.some((pause) => overlaps(pause, one))).toBe(false);
         for (const { start, end } of subtract(working, [...busy, ...kept, ...pauses]))

@@ -21,6 +21,8 @@ interface Days {
   /** Of the free time of a day, what may be planned: a share of one. */
   share: number;
   withPauses: boolean;
+  /** Own time that may move: a day that holds it already may hold as much. */
+  movable: readonly Interval[];
 }
 
 /** When people eat, and about when most do. */
@@ -34,7 +36,7 @@ const LONGEST = 150;
 const PAUSE = 15;
 
 /** The room that is left in some days: pauses in long free stretches, time for lunch, and a share of each day. */
-export function leewayOf({ zone, working, busy, kept, grid, share, withPauses }: Days): Leeway {
+export function leewayOf({ zone, working, busy, kept, movable, grid, share, withPauses }: Days): Leeway {
   const days = new Map<Day, Interval[]>();
   for (const one of working) days.set(dayOf(one.start, zone), [...(days.get(dayOf(one.start, zone)) ?? []), one]);
   const pauses: Interval[] = [];
@@ -43,7 +45,8 @@ export function leewayOf({ zone, working, busy, kept, grid, share, withPauses }:
     const open = subtract(hours, busy);
     const own = withPauses ? pausesOf(day, hours, subtract(open, kept), zone, grid) : [];
     pauses.push(...own);
-    if (share < 1) limits.set(day, Math.floor(minutesIn(subtract(open, own)) * share));
+    const there = minutesIn([...kept, ...movable].filter(({ start }) => dayOf(start, zone) === day));
+    if (share < 1) limits.set(day, Math.max(there, Math.floor(minutesIn(subtract(open, own)) * share)));
   }
   return { pauses, limits };
 }

@@ -130,7 +130,7 @@ export function problemOf(stretch: Stretch): { input: PlanInput; movable: SetAsi
   });
   const start = Math.ceil(whole.start / MINUTE) * MINUTE;
   const days = { zone, grid, kept, working: intersect(working, [{ start, end: whole.end }]), busy: [...busy, ...taken] };
-  const { pauses, limits } = leewayOf({ ...days, share: rules.share / 100, withPauses: rules.pauses });
+  const { pauses, limits } = leewayOf({ ...days, movable, share: rules.share / 100, withPauses: rules.pauses });
   const input: PlanInput = {
     ...{ ...days, from: start, tasks, dailyLimit: rules.limit, limits, deep: [...deep, ...quiet] },
     busy: [...days.busy, ...pauses],

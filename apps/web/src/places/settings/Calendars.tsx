@@ -81,7 +81,7 @@ function TakeAway({ calendar, all }: { calendar: CalendarInfo; all: readonly Cal
   return (
     <DeedsMenu
       label="take away …"
-      called={`Take the calendar ${calendar.name} away`}
+      called={`take away … the calendar ${calendar.name}`}
       className="text-soft hover:text-ink"
       deeds={[
         ...others.map(({ id, name }) => ({ name: `Its events go into “${name}”`, run: () => take(id) })),

@@ -2,13 +2,10 @@ import type { IncomingFull, IncomingLine, Me } from '@corvun/contract';
 import { count, reasonOf } from '@corvun/core';
 import type { ReactNode } from 'react';
 import { KEYS, keyName } from '../../keys';
-import { Part, later } from '../../parts/later';
 import { Key } from '../../parts/signs';
 import { useDrafts } from './draft';
+import { ExtraFields } from './ExtraFields';
 import { proposalOf, type DecisionDraft, type Proposal } from './proposal';
-
-/** Loaded in the first idle moment. */
-export const EXTRAS = later(async () => (await import('./ExtraFields')).ExtraFields);
 
 interface Props {
   me: Me;
@@ -41,15 +38,12 @@ export function BeforeItGoes({ me, line, incoming }: Props): ReactNode {
         <span className="ml-auto truncate text-xs text-soft">{summary || 'notes, steps, tags, repeat'}</span>
       </button>
       {isOpen && (
-        <Part
+        <ExtraFields
           key={line.id}
-          of={EXTRAS}
-          with={{
-            ...{ me, proposal, incoming },
-            draft: { ...draft, notes: draft.notes ?? why },
-            put: (change: DecisionDraft) => edit(line.id, change),
-            close: () => openBeforeItGoes(null),
-          }}
+          {...{ me, proposal, incoming }}
+          draft={{ ...draft, notes: draft.notes ?? why }}
+          put={(change) => edit(line.id, change)}
+          close={() => openBeforeItGoes(null)}
         />
       )}
     </section>

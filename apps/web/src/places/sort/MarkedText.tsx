@@ -47,7 +47,10 @@ export function MarkedText({
     return () => observer.disconnect();
   }, [incoming.id, key]);
   return (
-    <div ref={frame} className="grid flex-1 grid-cols-[minmax(0,1fr)_132px] @max-[560px]/sheet:grid-cols-1 @max-[560px]/sheet:content-start">
+    <div
+      ref={frame}
+      className="grid flex-1 grid-cols-[minmax(0,1fr)_132px] @max-[560px]/sheet:grid-cols-1 @max-[560px]/sheet:content-start"
+    >
       <div className="max-w-[66ch] pr-5 pl-8 text-[15px] leading-[23px] break-words whitespace-pre-wrap select-text @max-[560px]/sheet:px-4">
         {piecesOf(folded ? incoming.text.slice(0, quoted).trimEnd() : incoming.text, marks)}
         {folded && (

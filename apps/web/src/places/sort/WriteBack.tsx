@@ -5,9 +5,8 @@ import { Part, later } from '../../parts/later';
 import { Key } from '../../parts/signs';
 import type { Decide } from './decide';
 import { openMail, useDrafts } from './draft';
+import { WriteForm } from './WriteForm';
 
-/** Loaded in the first idle moment: what is typed after its key must find it. */
-export const WRITE = later(async () => (await import('./WriteForm')).WriteForm);
 const NO_WAY = later(async () => (await import('../../parts/NoWayOut')).NoWayLine);
 
 /** Two minutes: a reply or a forward right below the mail. */
@@ -19,7 +18,7 @@ export function WriteBack(props: { incoming: IncomingFull; decide: Decide; canSe
     return (
       <>
         {noWay}
-        <Part of={WRITE} with={{ ...props, mail }} />
+        <WriteForm {...props} mail={mail} />
       </>
     );
   const begun = mail?.text.trim() ? mail.kind : null;

@@ -2,8 +2,8 @@ import type { DayInfo, IncomingFull, IncomingLine, Me, Undecided } from '@corvun
 import { DESTINATIONS, count, sayMinutes, type Destination } from '@corvun/core';
 import type { ReactNode } from 'react';
 import { KEYS } from '../../keys';
-import { Part, later } from '../../parts/later';
 import { AnswerPanel } from './AnswerPanel';
+import { FieldPanel } from './fieldPanels';
 import { DonePanel, ReferencePanel } from './keepPanels';
 import { DayPanel, ListPanel, ShelfPanel } from './panels';
 import type { Proposal } from './proposal';
@@ -43,9 +43,7 @@ export interface Offered {
   atOnce?: (open: Open) => boolean;
 }
 
-/** Where there is something to write, loaded in the first idle moment. */
-export const FIELDS = later(async () => (await import('./fieldPanels')).FieldPanel);
-const fields = (to: Destination) => (pane: InPane) => <Part of={FIELDS} with={{ ...pane, to }} />;
+const fields = (to: Destination) => (pane: InPane) => <FieldPanel {...pane} to={to} />;
 
 /** Every destination that is offered, in its order: each with its key, its hint and its panel. */
 export const OFFERED: readonly Offered[] = [
