@@ -38,7 +38,7 @@ beforeAll(async () => {
   // What was there before comes first: a look that goes on when it becomes quiet is not broken off.
   const looked = async () => (await maren.get<SourceInfo[]>('/sources')).body.find(({ id }) => id === chat)?.lastSuccess;
   await until(looked, 'the first look', 25_000);
-}, 30_000);
+});
 
 afterAll(async () => {
   await server.kill();
