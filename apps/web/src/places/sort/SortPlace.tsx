@@ -1,4 +1,4 @@
-import type { DayInfo, IncomingLine, Me, Undecided } from '@corvun/contract';
+import type { IncomingLine, Me, Undecided } from '@corvun/contract';
 import { dayOf, type NumberedGap } from '@corvun/core';
 import {
   DndContext,
@@ -26,7 +26,7 @@ import { DayStrip } from './DayStrip';
 import { stripDays } from './strip-days';
 import { DecidePane } from './DecidePane';
 import { useDrafts } from './draft';
-import { useTimeChoice } from './timeChoice';
+import { NO_DAYS, useTimeChoice } from './timeChoice';
 import type { Decide } from './decide';
 import { PhoneSort } from './PhoneSort';
 import { decisionOf, proposalOf } from './proposal';
@@ -42,7 +42,6 @@ import { useSortKeys } from './useSortKeys';
 /** A drag begins after some pixels. The same object each time: another one would draw all that can be dragged anew at every step. */
 const BEGINS = { activationConstraint: { distance: 6 } };
 
-const NO_DAYS: DayInfo[] = [];
 const NOTHING_TAKEN: number[] = [];
 /** Milliseconds in which what was chosen is on the screen. */
 const PAINTED = 60;
@@ -128,12 +127,13 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
   });
 
   const timed = dragged ?? (panel === 'time' ? current : null) ?? null;
-  const shown = useMemo(() => stripDays(days.data ?? NO_DAYS, today), [days.data, today]);
+  const known = days.data ?? NO_DAYS;
+  const shown = useMemo(() => stripDays(known, today), [known, today]);
   const choice = useTimeChoice({ me, now, free: days, shown, timed, current, decide: decideOn });
 
   const placeIn = useStable((gap: NumberedGap) => choice.take(gap, dragged ?? undefined));
   const accept = useStable(() => {
-    if (together.length || (panel === 'time' && !choice.free.data)) return;
+    if (together.length) return;
     const suggestion = current?.suggestion;
     if (!suggestion?.sure || !current) return;
     const { day, list } = proposalOf(current, useDrafts.getState().drafts[current.id]);
@@ -161,7 +161,8 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
     beforeItGoes,
     ...{ move, select, turnMark, addMarks, clearMarks, decide: decideOn, turnSheet: () => setAsSent((turned) => !turned) },
   });
-  useAcceptKey(accept);
+  // Before it is known what is free, the key belongs to what is asked.
+  useAcceptKey(accept, panel !== 'time' || days.data !== undefined);
 
   const sensors = useSensors(useSensor(PointerSensor, BEGINS));
   const onDragStart = ({ active }: DragStartEvent) => setDragged((active.data.current as { line: IncomingLine }).line);
@@ -239,7 +240,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
     <DecidePane
       me={me}
       today={today}
-      days={days.data ?? NO_DAYS}
+      days={known}
       dragging={dragged !== null}
       decide={decideOn}
       accept={accept}
@@ -264,7 +265,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
           <PhoneSort
             {...{ me, today, incoming, total, order, move, accept, stack, pane: decidePane, strip }}
             line={current}
-            days={days.data ?? NO_DAYS}
+            days={known}
             choice={choice}
             decide={decideOn}
             sheet={opened}
