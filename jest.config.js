@@ -34,7 +34,7 @@ const globalSetup = '<rootDir>/scripts/template.mjs';
 const others = ['apps/cli', 'apps/outside', 'apps/extension/test', 'apps/web/test-served'];
 
 module.exports = {
-  testTimeout: 30000,
+  testTimeout: 120_000,
   projects: [
     project('unit', ['packages', 'apps/web/test']),
     project('server', ['apps/server', ...others], {

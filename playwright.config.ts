@@ -9,7 +9,7 @@ export default defineConfig({
   workers: 3,
   retries: 0,
   timeout: 150_000,
-  expect: { timeout: 15_000 },
+  expect: { timeout: 30_000 },
   reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
   use: {
     viewport: { width: 1280, height: 800 },

@@ -1,4 +1,4 @@
-import { test as base, expect, type Locator, type Page } from '@playwright/test';
+import { test as base, expect, type BrowserContext, type Locator, type Page, type Request } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { createTransport } from 'nodemailer';
@@ -21,6 +21,7 @@ export class Corvun {
   smtpPort = 0;
   readonly data: string;
   private server: ServerProcess | undefined;
+  private readonly writing = new Set<Request>();
 
   constructor(
     private readonly demo: 'alone' | 'connected' | 'none',
@@ -60,7 +61,20 @@ export class Corvun {
     transport.close();
   }
 
+  /** A page shows what was done before the server has it: what such pages have begun to write is waited for by `api`. */
+  watch(context: BrowserContext): void {
+    context.on('request', (request) => request.method() !== 'GET' && this.writing.add(request));
+    const ended = (request: Request) => this.writing.delete(request);
+    context.on('requestfinished', ended).on('requestfailed', ended);
+  }
+
   async api<T>(path: string, method = 'GET', body?: object): Promise<T> {
+    await expect.poll(() => this.writing.size, { message: 'What the page writes comes to its end.' }).toBe(0);
+    return this.ask(path, method, body);
+  }
+
+  /** As `api`, even while the page is writing. */
+  async ask<T>(path: string, method = 'GET', body?: object): Promise<T> {
     const token = readFileSync(join(this.data, 'demo-token'), 'utf8').trim();
     const response = await fetch(`${this.url}/api${path}`, {
       method,
@@ -79,6 +93,10 @@ export const test = base.extend<{ corvun: Corvun; sort: Page }>({
     await corvun.start();
     await use(corvun);
     await corvun.stop();
+  },
+  page: async ({ page, corvun }, use) => {
+    corvun.watch(page.context());
+    await use(page);
   },
   sort: async ({ page, corvun }, use) => {
     await page.goto(`${corvun.url}/sort`);

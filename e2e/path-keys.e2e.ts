@@ -6,7 +6,7 @@ const TEXT =
 test('the whole path with the keyboard only', async ({ sort: page, corvun }) => {
   const before = await waitingCount(page);
   await corvun.mail({ subject: 'Gauge 9: photo', text: TEXT });
-  await expect(stack(page).getByText(`${before + 1} to decide`)).toBeVisible({ timeout: 1500 });
+  await expect(stack(page).getByText(`${before + 1} to decide`)).toBeVisible();
 
   await page.keyboard.press('End');
   await expect(sheet(page).getByRole('heading', { name: 'Gauge 9: photo' })).toBeVisible();

@@ -158,7 +158,7 @@ test('after a kill and a new start everything is there, and the window finds bac
   await corvun.kill();
   await expect(page.getByText('The connection to Corvun’s server is lost')).toBeVisible();
   await corvun.start();
-  await expect(page.getByText('The connection to Corvun’s server is lost')).toBeHidden({ timeout: 15_000 });
+  await expect(page.getByText('The connection to Corvun’s server is lost')).toBeHidden();
   await page.reload();
   await expect(stack(page).getByText(`${waiting} to decide`)).toBeVisible();
 });

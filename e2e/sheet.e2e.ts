@@ -70,7 +70,7 @@ test('everything of a task is said with the keyboard, as one sentence, and stays
 
 test('a title whose saving a reload cuts short is saved all the same, once', async ({ sort: page, corvun }) => {
   const { id } = await opened(page, corvun);
-  const kept = () => corvun.api<TaskFull>(`/tasks/${id}`).then(({ title }) => title);
+  const kept = () => corvun.ask<TaskFull>(`/tasks/${id}`).then(({ title }) => title);
   let cut: (() => void) | null = null;
   const sent = new Promise<void>((resolve) => (cut = resolve));
   // The first time it is saved, the request never gets to the server.

@@ -60,6 +60,7 @@ export const test = base.extend<{ origins: string[]; browserWith: Browser }>({
 });
 
 export async function connect({ context, address }: Browser, corvun: Corvun): Promise<void> {
+  corvun.watch(context);
   const options = await context.newPage();
   await options.goto(address('options.html'));
   await options.getByLabel('Address of Corvun').fill(corvun.url);

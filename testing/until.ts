@@ -1,5 +1,5 @@
 /** Waits until `look` gives something; looks often, and says what it never came to. */
-export async function until<T>(look: () => Promise<T | null | undefined | false>, what: string, within = 25_000): Promise<T> {
+export async function until<T>(look: () => Promise<T | null | undefined | false>, what: string, within = 90_000): Promise<T> {
   const end = Date.now() + within;
   for (;;) {
     const seen = await look();

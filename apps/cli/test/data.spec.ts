@@ -56,7 +56,7 @@ const filesIn = (dir: string): string[] =>
 let demo: Server;
 beforeAll(async () => {
   demo = await start(demoFolder(), true);
-}, 40_000);
+});
 afterAll(() => {
   for (const server of servers) void server.kill();
   clear(demo.data);
@@ -87,7 +87,7 @@ describe('export and import', () => {
     expect((await run(['undo', ...at(empty)])).code).toBe(0);
     const again = await run(['import', one, ...at(empty)]);
     expect([again.code, again.err]).toEqual([1, expect.stringContaining('There are things in this account already') as string]);
-  }, 120_000);
+  });
 
   it('the calendars and tasks can be read by anybody: each event is one occurrence or a series', async () => {
     const dir = join(root, 'readable');
@@ -107,7 +107,7 @@ describe('export and import', () => {
     expect(json<unknown[]>(expanded).length).toBeGreaterThan(3);
     const table = readFileSync(join(dir, 'tasks.csv'), 'utf8');
     expect(table.split('\r\n')[0]).toBe('\uFEFFid,title,list,tags,priority,estimate,spent,deadline,day,status,completed,notes');
-  }, 60_000);
+  });
 
   it('refuses a folder that is not empty, and one that is no whole export', async () => {
     const full = join(root, 'full');
@@ -121,7 +121,7 @@ describe('export and import', () => {
     const { code, err } = await run(['import', broken, ...at(empty)]);
     expect([code, err]).toEqual([1, expect.stringContaining('the table tasks is missing') as string]);
     expect(json<{ total: number }>(await run(['inbox', ...at(empty)])).total).toBe(0);
-  }, 60_000);
+  });
 });
 
 describe('backup, restore and verify', () => {
@@ -143,7 +143,7 @@ describe('backup, restore and verify', () => {
     writeFileSync(join(data, 'demo-token'), demo.token);
     const copy = await start(data, true);
     expect(json<{ total: number }>(await run(['inbox', ...at({ ...copy, token: demo.token })])).total).toBe(total);
-  }, 90_000);
+  });
 
   it('the key goes along when both sides say so, and the sentence says what that means', async () => {
     const [file, data] = [join(root, 'with-keys.tar'), join(root, 'with-keys')];
@@ -152,7 +152,7 @@ describe('backup, restore and verify', () => {
     expect([made.code, made.err]).toEqual([0, expect.stringContaining('passwords of all sources') as string]);
     await run(['restore', file, '--with-keys', '--json'], { CORVUN_DATA: data });
     expect(readFileSync(join(data, 'key')).equals(Buffer.alloc(32, 7))).toBe(true);
-  }, 60_000);
+  });
 
   it('verify speaks to a server where one answers, and ends with 1 when something is wrong', async () => {
     const checked = await run(['verify', ...at(demo)]);
@@ -168,5 +168,5 @@ describe('backup, restore and verify', () => {
     expect([wrong.code, json<{ ok: boolean }>(wrong).ok]).toEqual([1, false]);
     const none = await run(['verify', '--json'], { CORVUN_DATA: join(root, 'nothing-here') });
     expect([none.code, existsSync(join(root, 'nothing-here'))]).toEqual([1, false]);
-  }, 60_000);
+  });
 });

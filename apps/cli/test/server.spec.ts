@@ -11,7 +11,7 @@ let url = '';
 beforeAll(async () => {
   server = await ServerProcess.start(data, { CORVUN_DEMO: '1' });
   ({ url } = server);
-}, 30_000);
+});
 
 afterAll(async () => {
   await server.kill();

@@ -38,7 +38,7 @@ beforeAll(async () => {
   browser();
   server = await ServerProcess.start(data, { CORVUN_DEMO: '1' });
   await write({ link: { server: server.url, token: server.token() } });
-}, 30_000);
+});
 
 afterAll(async () => {
   await server.kill();
@@ -98,5 +98,5 @@ describe('what is kept in the browser', () => {
     server = await ServerProcess.start(data, { CORVUN_DEMO: '1', ...server.samePorts });
     expect([...(await sendKept()).keys()]).toEqual(['line-e-0001', 'line-e-0002', 'line-e-0003']);
     for (const at of [1, 2, 3]) expect(await titled(`Away ${at}`)).toHaveLength(1);
-  }, 30_000);
+  });
 });

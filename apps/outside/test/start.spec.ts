@@ -99,7 +99,7 @@ describe('npm start', () => {
     expect(await total()).toBe(39);
     expect((await fetch(url)).headers.get('content-type')).toContain('text/html');
     expect(await again.stop()).toBe(0);
-  }, 90_000);
+  });
 
   it('says in a sentence when a variable is nonsense or a port is taken', async () => {
     const ports = { PORT: String(await freePort()), SMTP_PORT: String(await freePort()), OUTSIDE_PORT: String(await freePort()) };
@@ -110,5 +110,5 @@ describe('npm start', () => {
     const taken = await start(ports);
     expect(taken.said).toContain('A port that Corvun needs is taken by another program');
     blocker.close();
-  }, 60_000);
+  });
 });

@@ -95,7 +95,7 @@ it('a page for people, half an answer, no answer, a full server: each is said, n
   await maren.post(`/outbox/${(await waiting())[0]?.id}/now`);
   await sent();
   expect(Object.values(await there()).filter(({ text }) => text.includes('Round with Bo'))).toHaveLength(1);
-}, 60_000);
+});
 
 it('a second look where nothing changed is a handful of requests', async () => {
   await connect(5);
@@ -146,7 +146,7 @@ it('killed in the middle of a first look and in the middle of sending, nothing i
   await look();
   expect((await events()).filter(({ title }) => title === 'Evening round')).toHaveLength(1);
   expect((await maren.get<{ total: number }>('/incoming')).body.total).toBe(0);
-}, 120_000);
+});
 
 it('what is taken away on one side and changed on the other is asked about, either way round', async () => {
   await connect(2);

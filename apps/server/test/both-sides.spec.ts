@@ -141,5 +141,5 @@ describe('a mailbox whose login is no address', () => {
     await other.server.stop();
     other.outside.stop();
     clear(other.server.data);
-  }, 40_000);
+  });
 });

@@ -161,4 +161,4 @@ it('ask when it is time, by mail where that is wanted, each day once, also after
   expect((await maren.get<CheckInInfo[]>('/check-ins')).body[0]?.open).toBe('2026-08-04');
   await server.kill();
   clear(data);
-}, 60_000);
+});

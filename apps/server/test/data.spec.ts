@@ -79,7 +79,7 @@ describe('backups beside the data', () => {
     expect(kept.prepare(`SELECT name FROM sqlite_master WHERE name = 'about'`).all()).toEqual([]);
     kept.close();
     clear(data);
-  }, 40_000);
+  });
 });
 
 describe('an export that is read in', () => {

@@ -118,7 +118,7 @@ it('objects, questions and addresses at /dav/: each is answered, none with an er
   const everything = await ask('REPORT', path, ALL, { Depth: '1' });
   expect(everything.status).toBe(207);
   await isCalm();
-}, 120_000);
+});
 
 const ALL = `<c:calendar-query xmlns:d="DAV:" xmlns:c="urn:ietf:params:xml:ns:caldav"><d:prop><d:getetag/><c:calendar-data>
   <c:expand start="20260801T000000Z" end="20261001T000000Z"/></c:calendar-data></d:prop>
@@ -137,7 +137,7 @@ it('files, days off and mails: each is taken or refused with a sentence', async 
   expect((await here.maren.get('/incoming')).status).toBe(200);
   expect((await here.maren.get<string>('/calendars/file')).status).toBe(200);
   await isCalm();
-}, 120_000);
+});
 
 it('an account and a feed: what cannot be read is said, and everything else is here', async () => {
   const there = await new HostileDav().start();
@@ -168,4 +168,4 @@ it('an account and a feed: what cannot be read is said, and everything else is h
   } finally {
     there.stop();
   }
-}, 120_000);
+});

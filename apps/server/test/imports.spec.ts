@@ -163,7 +163,7 @@ describe('files', () => {
     const done = await ended(run.id);
     expect([done.state, done.taken + done.known]).toEqual(['done', 240]);
     expect((await maren.get<Page>('/incoming')).body.total).toBe(total + 240);
-  }, 40_000);
+  });
 
   it('what was going on when the server ended goes on when it starts again', async () => {
     const run = await begin('later.csv', 'title\nAfter the crash\n');

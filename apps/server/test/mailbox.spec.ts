@@ -198,7 +198,7 @@ real('a mailbox at a real IMAP server', () => {
         return false;
       }
     }, 'the IMAP server');
-  }, 40_000);
+  });
 
   afterAll(() => {
     dovecot.kill('SIGTERM');
@@ -238,5 +238,5 @@ real('a mailbox at a real IMAP server', () => {
       return status && status.messages === 1;
     }, 'the decided mail in its folder');
     await client.logout();
-  }, 40_000);
+  });
 });

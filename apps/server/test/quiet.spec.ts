@@ -34,7 +34,7 @@ beforeAll(async () => {
   await maren.post('/account', {
     ...{ name: 'Maren Holt', email: 'maren.holt@alderfen.example', password: 'ten letters at least', zone: 'Europe/Vienna' },
   });
-}, 30_000);
+});
 
 afterAll(async () => {
   await server.kill();

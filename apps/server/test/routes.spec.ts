@@ -63,7 +63,7 @@ beforeAll(async () => {
   things['check-ins'] = (await maren.post<{ id: string }>('/check-ins', asks)).body.id;
   things['offers'] = (await maren.post<{ id: string }>('/offers', { title: 'Gauge talk', slots })).body.id;
   things['sources'] = (await maren.post<{ id: string }>('/sources', { kind: 'notes', name: 'N', address: server.data })).body.id;
-}, 40_000);
+});
 afterAll(async () => {
   await server.stop();
   clear(server.data);

@@ -159,7 +159,7 @@ describe('undo', () => {
       }),
       { numRuns: 6 },
     );
-  }, 120_000);
+  });
 
   it('a change that changes nothing is no doing: what was done before is taken back', async () => {
     const [task] = await tasks();

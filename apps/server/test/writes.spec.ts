@@ -94,7 +94,7 @@ describe('what was acknowledged is there for another connection', () => {
     expect((await capture('After it let go')).status).toBe(201);
     expect(subjectsIn(server.data)).toContain('After it let go');
     expect(subjectsIn(server.data)).not.toContain('While it is held');
-  }, 30_000);
+  });
 });
 
 describe('a full disk', () => {
@@ -131,7 +131,7 @@ describe('a full disk', () => {
     expect(subjectsIn(data)).toEqual(expect.arrayContaining([...kept, 'Room again']));
     expect(subjectsIn(data)).not.toContain('While it is full');
     clear(data);
-  }, 60_000);
+  });
 });
 
 describe('the end', () => {
@@ -154,7 +154,7 @@ describe('the end', () => {
     const found = subjectsIn(data);
     answers.forEach((done, at) => done && expect(found).toContain(`Line ${at}`));
     clear(data);
-  }, 40_000);
+  });
 
   it('nobody else on the machine can read what is kept', async () => {
     const data = tempFolder();
@@ -166,5 +166,5 @@ describe('the end', () => {
     expect(new Set(modes)).toEqual(new Set(['700 d', '600 f']));
     await server.kill('SIGKILL');
     clear(data);
-  }, 40_000);
+  });
 });

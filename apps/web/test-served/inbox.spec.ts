@@ -14,7 +14,7 @@ beforeAll(async () => {
   const headers = { Authorization: `Bearer ${server.token()}` };
   globalThis.fetch = (address, options) =>
     realFetch(new URL(address as string, server.url), { ...options, headers: { ...(options?.headers as object), ...headers } });
-}, 30_000);
+});
 
 afterAll(async () => {
   globalThis.fetch = realFetch;

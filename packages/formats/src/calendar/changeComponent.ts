@@ -80,15 +80,23 @@ function replaced(there: readonly RawItem[], here: readonly RawItem[], kind: Kin
 
 const addressOf = (raw: string): string => propertyOf(raw).value.trim().toLowerCase();
 
-/** Guests who stay keep what else is said of them: their role, whether an answer is asked for, for whom they come. One who is named twice is twice. */
+/**
+ * Guests who stay keep what else is said of them: their role, whether an answer is asked for, for whom they come. One who is
+ * named twice is twice.
+ */
 function changeGuests(there: readonly RawItem[], here: readonly RawItem[]): RawItem[] {
   const [organizer, attendee] = [isCalled('organizer'), isCalled('attendee')];
   const host = (all: readonly RawItem[]) => addressOf(all.find(organizer)?.raw ?? '');
   const items = host(there) === host(here) ? [...there] : put(there, organizer, here.filter(organizer));
   const known = new Map<string, RawItem[]>();
-  for (const item of there.filter(attendee)) known.set(addressOf(item.raw), [...(known.get(addressOf(item.raw)) ?? []), item]);
+  // From the last to the first: the first is taken from the end.
+  for (const item of there.filter(attendee).reverse()) {
+    const own = known.get(addressOf(item.raw));
+    if (own) own.push(item);
+    else known.set(addressOf(item.raw), [item]);
+  }
   const guests = here.filter(attendee).map((item) => {
-    const kept = known.get(addressOf(item.raw))?.shift();
+    const kept = known.get(addressOf(item.raw))?.pop();
     const answer = parameterOf(item.raw, 'partstat');
     if (!kept || !answer) return kept ?? item;
     const isSame = (parameterOf(kept.raw, 'partstat') || 'NEEDS-ACTION').toUpperCase() === answer.toUpperCase();

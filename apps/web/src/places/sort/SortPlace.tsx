@@ -1,4 +1,4 @@
-import type { DayInfo, IncomingLine, Me, Undecided } from '@corvun/contract';
+import type { IncomingLine, Me, Undecided } from '@corvun/contract';
 import { dayOf, type NumberedGap } from '@corvun/core';
 import { DndContext, DragOverlay } from '@dnd-kit/core';
 import { useEffect, useMemo, useState, type ReactNode, useDeferredValue } from 'react';
@@ -18,7 +18,7 @@ import { DecidePane } from './DecidePane';
 import { useDrafts } from './draft';
 import { useSortDrag } from './useSortDrag';
 import { useRoom } from './useRoom';
-import { useTimeChoice } from './timeChoice';
+import { NO_DAYS, useTimeChoice } from './timeChoice';
 import type { Decide } from './decide';
 import { PhoneSort } from './PhoneSort';
 import { decisionOf, proposalOf } from './proposal';
@@ -31,7 +31,6 @@ import { Stack } from './Stack';
 import { useAcceptKey } from './useAcceptKey';
 import { useSortKeys } from './useSortKeys';
 
-const NO_DAYS: DayInfo[] = [];
 const NOTHING_TAKEN: number[] = [];
 /** Milliseconds in which what was chosen is on the screen. */
 const PAINTED = 60;
@@ -129,12 +128,13 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
   });
 
   const timed = dragged ?? (panel === 'time' ? current : null) ?? null;
-  const shown = useMemo(() => stripDays(days.data ?? NO_DAYS, today), [days.data, today]);
+  const known = days.data ?? NO_DAYS;
+  const shown = useMemo(() => stripDays(known, today), [known, today]);
   const choice = useTimeChoice({ me, now, free: days, shown, timed, current, decide: decideOn });
 
   const placeIn = useStable((gap: NumberedGap) => choice.take(gap, dragged ?? undefined));
   const accept = useStable(() => {
-    if (together.length || (panel === 'time' && !choice.free.data)) return;
+    if (together.length) return;
     const suggestion = current?.suggestion;
     if (!suggestion?.sure || !current) return;
     const { day, list } = proposalOf(current, useDrafts.getState().drafts[current.id]);
@@ -163,7 +163,8 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
     back: isVisit ? () => void navigate(-1) : null,
     ...{ move, select, turnMark, addMarks, clearMarks, decide: decideOn, turnSheet: () => setAsSent((turned) => !turned) },
   });
-  useAcceptKey(accept);
+  // Before it is known what is free, the key belongs to what is asked.
+  useAcceptKey(accept, panel !== 'time' || days.data !== undefined);
 
   const { ghost, context } = useSortDrag(me, setDragged, choice, decideOn);
   const take = async (files: Iterable<File>) => {
@@ -234,7 +235,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
     <DecidePane
       me={me}
       today={today}
-      days={days.data ?? NO_DAYS}
+      days={known}
       dragging={dragged !== null}
       decide={decideOn}
       accept={accept}
@@ -261,7 +262,7 @@ export function SortPlace({ me }: { me: Me }): ReactNode {
             {...{ me, today, incoming, order, move, says, accept, stack, pane: decidePane, strip }}
             beside={room === 'two'}
             line={current}
-            days={days.data ?? NO_DAYS}
+            days={known}
             choice={choice}
             decide={decideOn}
             sheet={opened}

@@ -1,5 +1,6 @@
 import type { DayInfo, IncomingLine, Me } from '@corvun/contract';
 import { bestSlots, numberedGaps, parseIso, type BestSlot, type NumberedGap } from '@corvun/core';
+import type { UseQueryResult } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useLists } from '../../data/queries';
 import { useDrafts } from './draft';
@@ -35,11 +36,7 @@ export interface TimeChoice {
 }
 
 /** The days that were asked for. */
-export interface FreeTime {
-  data?: DayInfo[] | undefined;
-  error: Error | null;
-  refetch: () => unknown;
-}
+type FreeTime = Pick<UseQueryResult<DayInfo[]>, 'data' | 'error' | 'refetch'>;
 
 interface Sources {
   me: Me;
@@ -52,7 +49,7 @@ interface Sources {
   decide: Decide;
 }
 
-const NO_DAYS: DayInfo[] = [];
+export const NO_DAYS: DayInfo[] = [];
 const NOTHING_LIT: NumberedGap[] = [];
 
 /** Where time can be set aside for what is open, and what choosing a gap does. */

@@ -1,9 +1,10 @@
 import { useLayoutEffect } from 'react';
 import { KEYS, isOnControl } from '../../keys';
 
-/** Enter does what is proposed, unless it belongs to a focused control. */
-export function useAcceptKey(accept: () => void): void {
+/** Enter does what is proposed, unless it belongs to a focused control. @param on false while it is not known what there is to choose */
+export function useAcceptKey(accept: () => void, on: boolean): void {
   useLayoutEffect(() => {
+    if (!on) return undefined;
     const onKey = (event: KeyboardEvent) => {
       const target = event.target instanceof HTMLElement ? event.target : null;
       if (event.key !== KEYS.sort.accept || event.defaultPrevented || event.repeat || isOnControl(event)) return;
@@ -14,5 +15,5 @@ export function useAcceptKey(accept: () => void): void {
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [accept]);
+  }, [accept, on]);
 }
