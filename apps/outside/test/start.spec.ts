@@ -108,7 +108,7 @@ describe('npm start', () => {
     const blocker = createServer();
     await new Promise<void>((resolve) => blocker.listen(Number(ports.PORT), '127.0.0.1', resolve));
     const taken = await start(ports);
-    expect(taken.said).toContain('A port that Corvun needs is taken by another program');
+    expect(taken.said).toContain('is taken: something else listens there');
     blocker.close();
   });
 });

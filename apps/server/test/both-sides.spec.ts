@@ -107,8 +107,8 @@ describe('a tracker', () => {
     const question = await asked(card?.subject ?? '');
     expect((await maren.get(`/incoming/${question.id}`)).body).toMatchObject({ conflict: { fields: [{ field: 'gone' }] } });
     expect(question).toMatchObject({ twoVersions: true, suggestion: null });
-    const second = await maren.post<{ code: string }>('/decisions', { incoming: [question.id], to: 'shelf' });
-    expect([second.status, second.body.code]).toEqual([409, 'two-versions']);
+    const second = await maren.post<{ error: { code: string } }>('/decisions', { incoming: [question.id], to: 'shelf' });
+    expect([second.status, second.body.error.code]).toEqual([409, 'two-versions']);
     await maren.post(`/incoming/${question.id}/settle`, { keep: 'there' });
     expect((await task(body.made[0]?.id ?? '')).status).toBe('CANCELLED');
   });

@@ -20,8 +20,15 @@ const undo = () => maren.post('/decisions/undo');
 beforeAll(async () => {
   server = await startServer('empty');
   maren = await firstAccount(server);
+  await maren.post('/calendars', { name: 'Own' });
   const { id } = (await maren.post<Added>('/calendars', { name: 'Choir' })).body;
-  await maren.post('/events', { calendarId: id, title: 'Rehearsal', start: '2026-08-04T18:00', minutes: 90, repeat: 'FREQ=WEEKLY' });
+  await maren.post('/events', {
+    calendarId: id,
+    title: 'Rehearsal',
+    start: '2026-08-04T18:00',
+    minutes: 90,
+    repeat: 'FREQ=WEEKLY',
+  });
   await maren.post('/events', { calendarId: id, title: 'Concert', start: '2026-08-15T19:00', minutes: 120 });
   await maren.post('/shares', { calendarId: id, shows: 'all' });
 });

@@ -218,7 +218,7 @@ describe('guests', () => {
       ['ines', 'Cancelled: Walk', 'CANCEL', 1],
       ['jonas.brandl', 'Cancelled: Walk', 'CANCEL', 1],
     ]);
-    expect(sent[0]?.text).toBe('Boots, please.\n\nInvitation: Walk, Wed 12 Aug 10:00');
+    expect(sent[0]?.text).toBe('Boots, please.\n\nInvitation: Walk, Wed 12 Aug 10:00 (Europe/Vienna)');
     expect(sent[0]?.itip?.events[0]).toMatchObject({
       start: '2026-08-12T10:00',
       zone: ZONE,

@@ -206,7 +206,8 @@ describe('deciding', () => {
       ...fields,
     });
     expect([status, body.made.map((thing) => thing.kind)]).toEqual([200, kinds]);
-    expect((await maren.get<Full>(`/incoming/${line?.id}`)).body.state).toBe('decided');
+    // To know who wrote says nothing about what they ask.
+    expect((await maren.get<Full>(`/incoming/${line?.id}`)).body.state).toBe(to === 'person' ? 'waiting' : 'decided');
   });
 
   it.each<[object, string]>([
