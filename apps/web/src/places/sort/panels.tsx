@@ -59,17 +59,25 @@ export function DayPanel({
   const found = useReading().typedDates(text, { now: serverNow(), zone: me.zone })[0];
   const nextWeek = weekOf(addDays(today, 7));
   const choices: Choice[] = [
-    ...days.slice(0, 7).map((day) => ({
-      id: day.day,
-      choose: () => void decide({ to: 'day', day: day.day }),
-      content: (
-        <>
-          <span className="w-[84px] shrink-0 whitespace-nowrap">{sayDay(day.day, today)}</span>
-          <LoadBar load={day.load} />
-          <span className={`ml-auto text-xs whitespace-nowrap ${day.load.over ? 'text-amber' : 'text-soft'}`}>{leftOf(day)}</span>
-        </>
-      ),
-    })),
+    // By their dates, so that the numbers mean the same before it is known what is free.
+    ...Array.from({ length: 7 }, (_, ahead) => addDays(today, ahead)).map((day) => {
+      const known = days.find((one) => one.day === day);
+      return {
+        id: day,
+        choose: () => void decide({ to: 'day', day }),
+        content: (
+          <>
+            <span className="w-[84px] shrink-0 whitespace-nowrap">{sayDay(day, today)}</span>
+            {known && <LoadBar load={known.load} />}
+            {known && (
+              <span className={`ml-auto text-xs whitespace-nowrap ${known.load.over ? 'text-amber' : 'text-soft'}`}>
+                {leftOf(known)}
+              </span>
+            )}
+          </>
+        ),
+      };
+    }),
     { id: 'this', choose: () => void decide({ to: 'week', week: weekOf(today) }), content: <span>This week, any day</span> },
     {
       id: 'next',
