@@ -18,8 +18,8 @@ const NONE: ReminderInfo[] = [];
 export function useReminders(me: Me, open: (one: ReminderInfo) => void, sayWhen: (one: ReminderInfo) => string) {
   const { data = NONE } = useQuery({ queryKey: KEY, queryFn: () => get('/reminders') });
   // What can wait waits until it is known whether it is quiet.
-  const presence = usePresence();
-  const quiet = presence.data?.dnd ?? !presence.isError;
+  const { data: seen, isError } = usePresence();
+  const quiet = seen?.dnd ?? !isError;
   const claimed = useRef(new Set<string>());
   const { system } = me.settings.remind;
   useEffect(() => {

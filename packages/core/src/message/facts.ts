@@ -47,20 +47,6 @@ export interface MessageFacts {
   invitation: boolean;
 }
 
-/** Facts of what was not read: a card, a conflict, an empty text. */
-export const NO_FACTS: Readonly<MessageFacts> = {
-  asks: [],
-  dates: [],
-  durations: [],
-  minutes: null,
-  people: [],
-  links: [],
-  places: [],
-  money: [],
-  numbers: [],
-  invitation: false,
-};
-
 export interface MessageToRead {
   text: string;
   /** When it was written; "tomorrow" is counted from here. */

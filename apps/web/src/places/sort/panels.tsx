@@ -1,6 +1,6 @@
 import type { DayInfo, Me } from '@corvun/contract';
-import { addDays, mondayOf, sayDay, sayMinutes, weekOf } from '@corvun/core';
-import { useState, type FormEvent, type ReactNode } from 'react';
+import { addDays, mondayOf, sayDay, sayMinutes, weekOf, type DayLoad } from '@corvun/core';
+import { Fragment, useState, type FormEvent, type ReactNode } from 'react';
 import { useLists } from '../../data/queries';
 import { Code } from '../../parts/signs';
 import { useReading } from '../../parts/reading';
@@ -38,8 +38,15 @@ export function ListPanel({ proposed, choose }: { proposed: string | null; choos
   );
 }
 
-const leftOf = ({ load }: DayInfo) =>
+const leftOf = (load: DayLoad) =>
   load.over ? `${sayMinutes(load.over)} over` : load.capacity ? sayMinutes(load.left) : 'no hours';
+
+const roomOf = ({ day, load }: DayInfo) => (
+  <Fragment key={day}>
+    <LoadBar load={load} />
+    <span className={`ml-auto text-xs whitespace-nowrap ${load.over ? 'text-amber' : 'text-soft'}`}>{leftOf(load)}</span>
+  </Fragment>
+);
 
 export function DayPanel({
   me,
@@ -60,20 +67,15 @@ export function DayPanel({
   const nextWeek = weekOf(addDays(today, 7));
   const choices: Choice[] = [
     // By their dates, so that the numbers mean the same before it is known what is free.
-    ...Array.from({ length: 7 }, (_, ahead) => addDays(today, ahead)).map((day) => {
-      const known = days.find((one) => one.day === day);
+    ...Array.from({ length: 7 }, (_, ahead) => {
+      const day = addDays(today, ahead);
       return {
         id: day,
         choose: () => void decide({ to: 'day', day }),
         content: (
           <>
             <span className="w-[84px] shrink-0 whitespace-nowrap">{sayDay(day, today)}</span>
-            {known && <LoadBar load={known.load} />}
-            {known && (
-              <span className={`ml-auto text-xs whitespace-nowrap ${known.load.over ? 'text-amber' : 'text-soft'}`}>
-                {leftOf(known)}
-              </span>
-            )}
+            {days.filter((one) => one.day === day).map(roomOf)}
           </>
         ),
       };
