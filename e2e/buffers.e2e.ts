@@ -4,7 +4,10 @@ import { event, onPlan, onSheet } from './planning';
 
 onPlan();
 
-test('what belongs to an event is said on its sheet, stands beside its slip and carries tasks', async ({ sort: page }) => {
+test('what belongs to an event is said on its sheet, stands beside its slip and carries tasks', async ({
+  sort: page,
+  corvun,
+}) => {
   await event(page, 'Site walk, north bank').dblclick();
   const sheet = onSheet(page, 'Site walk, north bank');
   await sheet.getByRole('button', { name: 'and …' }).click();
@@ -30,7 +33,7 @@ test('what belongs to an event is said on its sheet, stands beside its slip and 
   await expect(sheet.getByRole('checkbox', { name: 'Done: Read the quote' })).toBeChecked();
   await expect(sheet.getByText('Prep 15 min', { exact: true })).toBeVisible();
   expect(await violations(page)).toEqual([]);
-  await page.reload();
+  await corvun.reload(page);
   await expect(sheet.getByRole('button', { name: 'Beside it: 15 min before, 20 min travel' })).toBeVisible();
 });
 

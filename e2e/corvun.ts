@@ -68,8 +68,18 @@ export class Corvun {
     context.on('requestfinished', ended).on('requestfailed', ended);
   }
 
-  async api<T>(path: string, method = 'GET', body?: object): Promise<T> {
+  async written(): Promise<void> {
     await expect.poll(() => this.writing.size, { message: 'What the page writes comes to its end.' }).toBe(0);
+  }
+
+  /** What a reload cuts short may come to the server, or not. */
+  async reload(page: Page): Promise<void> {
+    await this.written();
+    await page.reload();
+  }
+
+  async api<T>(path: string, method = 'GET', body?: object): Promise<T> {
+    await this.written();
     return this.ask(path, method, body);
   }
 

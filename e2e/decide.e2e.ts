@@ -98,6 +98,10 @@ test('nothing is said about free time, and no key is for it, before it is read',
     await route.continue();
   });
   await openAt(page, corvun, 'Interim report: template and dates');
+  // The numbers of days mean the same before.
+  await page.keyboard.press('d');
+  const numbered = pane(page).getByRole('group', { name: 'Days' }).getByRole('button');
+  await expect(numbered.nth(6)).toHaveText('7Sun 9 Aug');
   await page.keyboard.press('t');
   await page.keyboard.press('+');
   await expect(pane(page).getByText('Looking for what is free …')).toBeVisible();

@@ -33,7 +33,7 @@ test('an event is opened and changed where it stands, with an address of its own
   await sheet.getByRole('textbox', { name: 'Title' }).fill('Stand-up at the boathouse');
   await page.keyboard.press('Enter');
   await expect(onSheet(page, 'Stand-up at the boathouse')).toBeVisible();
-  await page.reload();
+  await corvun.reload(page);
   const renamed = onSheet(page, 'Stand-up at the boathouse');
   await expect(renamed.getByText('What happened')).toBeVisible();
   const { entries } = await corvun.api<{
@@ -139,6 +139,7 @@ test('files are put to an event, found, renamed, and there again with it when it
   await page.keyboard.press('Escape');
   await page.getByRole('searchbox', { name: 'Find' }).blur();
   await page.keyboard.press('u');
+  await expect(said(page)).toContainText('Taken back');
   await page.keyboard.press('f');
   await page.getByRole('searchbox', { name: 'Find' }).fill('the alder row');
   await page

@@ -37,7 +37,7 @@ test('the order by hand is kept across other orders and a reload, by key and by 
   await expect.poll(() => shown(page)).toEqual(['Ask Ines', 'Buy hinges', 'Cut the boards']);
   await page.getByLabel('Order').selectOption('hand');
   await expect.poll(() => shown(page)).toEqual(['Buy hinges', 'Cut the boards', 'Ask Ines']);
-  await page.reload();
+  await corvun.reload(page);
   await expect.poll(() => shown(page)).toEqual(['Buy hinges', 'Cut the boards', 'Ask Ines']);
 });
 
@@ -150,7 +150,7 @@ test('several lists are read together, filtered, and kept under a name with an a
   await page.keyboard.type('Pages to write');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('link', { name: 'Pages to write' })).toBeVisible();
-  await page.reload();
+  await corvun.reload(page);
   await deeds('the view Pages to write').press('Enter');
   await page.getByRole('menuitem', { name: 'Take away' }).press('Enter');
   await expect(page.getByRole('link', { name: 'Pages to write' })).toHaveCount(0);

@@ -49,7 +49,7 @@ test('the whole path with the keyboard only', async ({ sort: page, corvun }) => 
   await page.keyboard.press('x');
   await expect(page.getByRole('button', { name: /^Block: Send the photo of gauge 9 15:00 – 15:45, done/ })).toBeVisible();
 
-  await page.reload();
+  await corvun.reload(page);
   await expect(page.getByRole('button', { name: /^Block: Send the photo of gauge 9 15:00 – 15:45, done/ })).toBeVisible();
   for (const sentence of ['is done', 'is on Tue 4 Aug at 15:00', 'is on Tue 4 Aug at 15:00', 'has time on Mon 3 Aug at 15:00']) {
     await page.keyboard.press('u');
@@ -90,7 +90,7 @@ test('every destination with at most two keys, and a line that says what was don
   await expect(page.getByRole('link', { name: /Dog on the boardwalk/ })).toBeVisible();
 });
 
-test('what was changed before deciding survives a reload', async ({ sort: page }) => {
+test('what was changed before deciding survives a reload', async ({ sort: page, corvun }) => {
   await openLine(page, 'Gatter am Nordweg');
   await page.keyboard.press('n');
   await pane(page).getByLabel('Title').fill('Look at the gate');
@@ -104,7 +104,7 @@ test('what was changed before deciding survives a reload', async ({ sort: page }
     .getByLabel(/^Deadline/)
     .fill('Friday');
   await page.keyboard.press('Enter');
-  await page.reload();
+  await corvun.reload(page);
   await expect(pane(page).getByLabel('Title')).toHaveValue('Look at the gate');
   await expect(pane(page).getByLabel('How long')).toHaveValue('1 h 30');
   await expect(pane(page).getByLabel(/^Deadline/)).toHaveValue('Fri 7 Aug');

@@ -75,7 +75,7 @@ test('cards get their time by keys: a numbered gap, the arrows, several in a row
   expect(entries.filter((one) => one.title.startsWith('Find out'))).toEqual([]);
 });
 
-test('the tray: drawers, a line to find in it, groups; its height is kept, and it folds away', async ({ sort: page }) => {
+test('the tray: drawers, a line to find in it, groups; its height is kept, and it folds away', async ({ sort: page, corvun }) => {
   await page.getByLabel('Find in the tray').fill('form section');
   await expect(page.locator('[data-card]')).toHaveCount(1);
   await page.getByLabel('Find in the tray').fill('nothing like this');
@@ -91,7 +91,7 @@ test('the tray: drawers, a line to find in it, groups; its height is kept, and i
   for (let up = 0; up < 4; up += 1) await page.keyboard.press('ArrowUp');
   await expect(page.getByRole('tabpanel').getByRole('heading', { name: /^Permits/ })).toBeVisible();
   await expect(edge).toHaveAttribute('aria-valuenow', '264');
-  await page.reload();
+  await corvun.reload(page);
   await expect(edge).toHaveAttribute('aria-valuenow', '264');
   await expect(tab(page, /^By list/)).toHaveAttribute('aria-selected', 'true');
   await page.keyboard.press('y');

@@ -75,7 +75,7 @@ test('a reminder stands in every window, is shown by the system once, and is put
     .getByRole('button', { name: /^(?:Seen|All seen)/ })
     .first()
     .click();
-  await page.reload();
+  await corvun.reload(page);
   await expect(page.getByRole('navigation', { name: 'Places' })).toBeVisible();
   expect((await corvun.api<ReminderInfo[]>('/reminders')).map(({ title }) => title)).not.toContain('Reed survey');
 });
@@ -136,8 +136,19 @@ test('in quiet time what can wait is held, and told together when it is over', a
   const due = async () => (await corvun.api<ReminderInfo[]>('/reminders')).filter(({ kind }) => kind === 'task').length;
   await expect.poll(due).toBe(2);
   const notes = await noting(page);
+  let release = () => {};
+  const held = new Promise<void>((resolve) => (release = resolve));
+  await page.route('**/api/presence', async (route) => {
+    await held;
+    await route.continue();
+  });
+  const read = page.waitForResponse(/\/api\/reminders$/);
   await page.goto(`${corvun.url}/now`);
-  // What can be thought of now is asked for before what others see: both are there.
+  // Nothing is told before it is known whether it is quiet.
+  await (await read).finished();
+  await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));
+  expect(await notes()).toEqual([]);
+  release();
   await expect(page.getByText('Others do not see how you are.')).toBeVisible();
   await expect(region(page)).not.toContainText('Water the seedlings');
   expect(await notes()).toEqual([]);

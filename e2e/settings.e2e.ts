@@ -77,7 +77,7 @@ test('a key is changed where it is shown; what clashes is refused with what it d
   await expect(page.getByRole('alert').filter({ hasText: 'already does something here' })).toContainText('Put on a day');
   await drop.press('k');
   await expect(page.getByRole('button', { name: 'Drop: K; change it' })).toBeVisible();
-  await page.reload();
+  await corvun.reload(page);
   await expect(page.getByRole('heading', { name: 'Keys', exact: true })).toBeVisible();
   await page.keyboard.press('S');
   await sheet(page).getByRole('heading').first().waitFor();

@@ -49,7 +49,7 @@ test('everything of a task is said with the keyboard, as one sentence, and stays
   await page.keyboard.type(' of the interim report');
   await page.keyboard.press('Enter');
   await expect(sheet(page)).toBeFocused();
-  await page.reload();
+  await corvun.reload(page);
   await expect(sheet(page).getByRole('textbox', { name: 'Title' })).toHaveValue('Results chapter of the interim report');
   await expect(sheet(page).getByRole('group', { name: 'What it is' })).toContainText(
     /On List: Permits, due Deadline: .*Mon 31 Aug, Fixed or flexible: fixed\. Takes .*4 h.*To do .*next week, any day.*Not before.*Mon 10 Aug.*Repeats.*every last Fri of the month.*counted from.*the schedule.*Waiting on.*Anna Reiter since Mon 3 Aug, expected by.*Fri 7 Aug.*Done by.*Jonas.*Reminder.*Thu 6 Aug 14:30.*Spent.*2 h.*#write #site/,

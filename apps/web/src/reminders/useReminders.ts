@@ -17,7 +17,9 @@ const NONE: ReminderInfo[] = [];
  */
 export function useReminders(me: Me, open: (one: ReminderInfo) => void, sayWhen: (one: ReminderInfo) => string) {
   const { data = NONE } = useQuery({ queryKey: KEY, queryFn: () => get('/reminders') });
-  const quiet = usePresence().data?.dnd ?? false;
+  // What can wait waits until it is known whether it is quiet.
+  const { data: seen, isError } = usePresence();
+  const quiet = seen?.dnd ?? !isError;
   const claimed = useRef(new Set<string>());
   const { system } = me.settings.remind;
   useEffect(() => {

@@ -1,6 +1,6 @@
 import type { DayInfo, ListInfo, Me } from '@corvun/contract';
 import { addDays, dayOf, mondayOf, sayDay, sayMinutes, sayTime, weekOf } from '@corvun/core';
-import { useState, type FormEvent, type ReactNode } from 'react';
+import { Fragment, useState, type FormEvent, type ReactNode } from 'react';
 import { useLists } from '../../data/queries';
 import { addList } from '../../data/thingActions';
 import { stillFree } from '../../parts/gaps';
@@ -71,6 +71,13 @@ function NewList({ all, choose }: { all: readonly ListInfo[]; choose: (list: str
 const leftOf = (day: DayInfo) =>
   day.load.over ? `${sayMinutes(day.load.over)} over` : day.load.capacity ? sayMinutes(stillFree(day, serverNow())) : 'no hours';
 
+const roomOf = (day: DayInfo) => (
+  <Fragment key={day.day}>
+    <LoadBar load={day.load} />
+    <span className={`ml-auto text-xs whitespace-nowrap ${day.load.over ? 'text-amber' : 'text-soft'}`}>{leftOf(day)}</span>
+  </Fragment>
+);
+
 export function DayPanel({
   me,
   today,
@@ -93,17 +100,20 @@ export function DayPanel({
   const moment = momentIn(found, today, me.zone);
   const nextWeek = weekOf(addDays(today, 7));
   const choices: Choice[] = [
-    ...days.slice(0, 7).map((day) => ({
-      id: day.day,
-      choose: () => void decide({ to: 'day', day: day.day }),
-      content: (
-        <>
-          <span className="w-[84px] shrink-0 whitespace-nowrap">{sayDay(day.day, today)}</span>
-          <LoadBar load={day.load} />
-          <span className={`ml-auto text-xs whitespace-nowrap ${day.load.over ? 'text-amber' : 'text-soft'}`}>{leftOf(day)}</span>
-        </>
-      ),
-    })),
+    // By their dates, so that the numbers mean the same before it is known what is free.
+    ...Array.from({ length: 7 }, (_, ahead) => {
+      const day = addDays(today, ahead);
+      return {
+        id: day,
+        choose: () => void decide({ to: 'day', day }),
+        content: (
+          <>
+            <span className="w-[84px] shrink-0 whitespace-nowrap">{sayDay(day, today)}</span>
+            {days.filter((one) => one.day === day).map(roomOf)}
+          </>
+        ),
+      };
+    }),
     { id: 'this', choose: () => void decide({ to: 'week', week: weekOf(today) }), content: <span>This week, any day</span> },
     {
       id: 'next',
