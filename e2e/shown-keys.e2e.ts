@@ -22,7 +22,8 @@ test('Escape leaves any field and types nothing; a ticked box leaves keys to the
 });
 
 test('a menu’s keys work in it; what fits now begins with Enter wherever the focus is', async ({ sort: page, corvun }) => {
-  const id = await make(corvun, 'Mend the fence', { plannedDay: '2026-08-03', estimate: 30 });
+  const { id: list } = await corvun.api<{ id: string }>('/lists', 'POST', { name: 'Hide' });
+  const id = await make(corvun, 'Mend the fence', { list, plannedDay: '2026-08-03', estimate: 30 });
   // One key each to what stands on Plan, arrows between, and back.
   await page.goto(`${corvun.url}/plan`);
   await page.getByRole('region', { name: 'Tray' }).waitFor();
@@ -41,7 +42,7 @@ test('a menu’s keys work in it; what fits now begins with Enter wherever the f
   await expect(page.locator('#place')).toBeFocused();
   await page.keyboard.press('q');
   await expect(page.locator('[data-card]:focus')).toHaveCount(1);
-  await page.goto(`${corvun.url}/lists/all`);
+  await page.goto(`${corvun.url}/lists/${list}`);
   const row = page.locator(`[data-task="${id}"]`);
   await row.focus();
   // A tag more is written behind those that are there.

@@ -46,11 +46,14 @@ test('what is written in a long field stays wherever one goes meanwhile, until i
 });
 
 test('a person is kept and what they wrote waits; what is filtered is counted as that', async ({ sort: page, corvun }) => {
-  const before = await waitingCount(page);
-  await openAt(page, corvun, 'Question about the ditch');
+  const first = await waitingCount(page);
+  await corvun.mail({ from: 'Mika Aalto <mika@aalto-timber.example>', subject: 'Oars', text: 'Do you need four oars or six?' });
+  await expect(stack(page).getByText(`${first + 1} to decide`)).toBeVisible();
+  const before = first + 1;
+  await openAt(page, corvun, 'Oars');
   await page.keyboard.press('p');
-  await expect(said(page)).toContainText('Hanna Vogt');
-  await expect(sheet(page).getByRole('heading', { name: 'Question about the ditch' })).toBeVisible();
+  await expect(said(page)).toContainText('Mika Aalto');
+  await expect(sheet(page).getByRole('heading', { name: 'Oars' })).toBeVisible();
   expect(await waitingCount(page)).toBe(before);
   await page.keyboard.press('u');
   await expect(said(page)).toContainText('Taken back');

@@ -202,9 +202,9 @@ describe('guests', () => {
   it('hear of a new event, of what changes, and of what is no more', async () => {
     const id = await make({ title: 'Walk', start: '2026-08-12T10:00', minutes: 60, guests: [INES], tell: 'Boots, please.' });
     const moved = await here.maren.patch<Done>(`/events/${id}`, { start: '2026-08-12T11:00', tell: '' });
-    expect(moved.body.sentence).toBe('“Walk” is on Wed 12 Aug at 11:00; Ines Aalto is told');
+    expect(moved.body.sentence).toBe('“Walk” is on Wed 12 Aug at 11:00, was Wed 12 Aug 10:00; Ines Aalto is told');
     const quiet = await here.maren.patch<Done>(`/events/${id}`, { location: 'Gate 3' });
-    expect(quiet.body.sentence).toBe('“Walk” was changed; its guests were not told');
+    expect(quiet.body.sentence).toBe('“Walk”: at Gate 3; its guests were not told');
     await here.maren.patch(`/events/${id}`, { guests: [INES, 'jonas.brandl@alderfen.example'], tell: '' });
     await here.maren.patch(`/events/${id}`, { guests: ['jonas.brandl@alderfen.example'], tell: '' });
     await here.maren.remove(`/events/${id}?tell=Too%20wet`);

@@ -100,7 +100,7 @@ export { COUNTERS, afterStep, condensed, same, stepBetween, stepFits, stepsBack 
 export type { Content, Step } from './journal/steps';
 export { merge, seenThere } from './merge/merge';
 export type { Conflict, Fields, Merged, Value } from './merge/merge';
-export { sayEventChanges, sayWhen } from './calendar/changes';
+export { sayEventChanges, sayWhen, tellEvent } from './calendar/changes';
 export type { Noticed } from './calendar/changes';
 export { FIND_KINDS, ftsQuery, readFind } from './find/readFind';
 export type { Find, FindKind } from './find/readFind';

@@ -18,6 +18,8 @@ import {
   repeats,
   sayDay,
   sayTime,
+  sayWhen,
+  tellEvent,
   timesAt,
   wallOf,
   type NewPlace,
@@ -184,10 +186,13 @@ export class EventsService {
     const title = update?.fields.title ?? edit.insert[0]?.fields.title ?? event.title;
     const more =
       repeats(event) && scope !== 'this' ? (scope === 'all' ? ', and all its dates with it' : ', and all after it') : '';
-    if (!to) return `“${title}” was changed${more}`;
+    const today = dayOf(this.clock.now(), user.zone);
+    const words = tellEvent(event, { ...event, ...(update?.fields ?? edit.insert[0]?.fields) }, today);
+    if (!to) return `“${event.title}”: ${words.join(', ') || 'changed'}${more}`;
     const at = typeof to.start === 'string' ? null : to.start;
-    const day = sayDay(at === null ? String(to.start) : dayOf(at, user.zone), dayOf(this.clock.now(), user.zone));
-    return `“${title}” is on ${day}${at === null ? '' : ` at ${sayTime(at, user.zone)}`}${more}`;
+    const day = sayDay(at === null ? String(to.start) : dayOf(at, user.zone), today);
+    const was = repeats(event) || event.recurrenceId ? '' : `, was ${sayWhen(event, user.zone, today)}`;
+    return `“${title}” is on ${day}${at === null ? '' : ` at ${sayTime(at, user.zone)}`}${was}${more}`;
   }
 }
 

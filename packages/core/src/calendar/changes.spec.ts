@@ -1,4 +1,4 @@
-import { sayEventChanges, type Noticed } from './changes';
+import { sayEventChanges, tellEvent, type Edited, type Noticed } from './changes';
 
 const walk: Noticed = {
   title: 'Section C on site',
@@ -38,4 +38,30 @@ describe('what changed in an event', () => {
       'moved from Tue 4 Aug 10:00 to Tue 4 Aug',
     ]);
   });
+});
+
+describe('what was changed of an event', () => {
+  const before: Edited = {
+    ...{ title: walk.title, location: walk.location, rrule: null, description: '', meetingLink: '', category: '' },
+    ...{ status: 'CONFIRMED', transparent: false, class: 'PUBLIC', alarms: null, buffers: null },
+    attendees: [{ name: 'Ines Aalto', address: 'ines@aalto-timber.example' }],
+  };
+  const told = (change: Partial<Edited>) => tellEvent(before, { ...before, ...change }, '2026-08-03');
+
+  it.each<[Partial<Edited>, string[]]>([
+    [{}, []],
+    [
+      { location: 'South gate', title: 'Section C' },
+      ['called “Section C”, was “Section C on site”', 'at South gate, was North gate'],
+    ],
+    [{ location: '' }, ['at no place, was North gate']],
+    [{ rrule: 'FREQ=WEEKLY' }, ['repeats every week']],
+    [{ transparent: true }, ['shown as free']],
+    [{ status: 'TENTATIVE', transparent: false }, ['shown as tentative']],
+    [
+      { attendees: [{ name: '', address: 'jonas.brandl@alderfen.example' }] },
+      ['with jonas.brandl@alderfen.example', 'without Ines Aalto'],
+    ],
+    [{ description: 'Boots', alarms: [] }, ['notes changed', 'other reminders']],
+  ])('%j', (change, words) => expect(told(change)).toEqual(words));
 });

@@ -1,4 +1,5 @@
 import { sayDay, sayTime } from '../text/say';
+import { sayRule } from '../text/sayRule';
 import { addDays, dayOf, daysBetween, type Zone } from '../time/zones';
 import { placeOf } from './times';
 
@@ -31,6 +32,58 @@ export function sayEventChanges(before: Noticed, after: Noticed, reader: Zone, t
   if (before.title !== after.title) said.push(`renamed from “${before.title}” to “${after.title}”`);
   if ((before.rrule ?? '') !== (after.rrule ?? '')) said.push(after.rrule ? 'repeats differently' : 'no longer repeats');
   return said;
+}
+
+/** What of an event its owner changes without moving it. */
+export interface Edited {
+  title: string;
+  location: string;
+  rrule: string | null;
+  description: string;
+  meetingLink: string;
+  category: string;
+  status: Noticed['status'];
+  transparent: boolean;
+  class: 'PUBLIC' | 'PRIVATE' | 'CONFIDENTIAL';
+  attendees: readonly { name: string; address: string }[];
+  alarms: unknown;
+  buffers: unknown;
+}
+
+const shownAs = ({ status, transparent }: Edited): string =>
+  transparent ? 'free' : status === 'TENTATIVE' ? 'tentative' : 'busy';
+
+const CLASS = { PUBLIC: 'seen by others', PRIVATE: 'private', CONFIDENTIAL: 'seen by others as busy' };
+
+/**
+ * What was changed of an event where it stands, in words, one for each thing: `at North gate, was South gate`.
+ * @param today the reader's day
+ */
+export function tellEvent(before: Edited, after: Edited, today: string): string[] {
+  const was = (text: string) => (text ? `, was ${text}` : '');
+  const names = (one: Edited) => one.attendees.map(({ name, address }) => name || address);
+  const [then, now] = [names(before), names(after)];
+  const differs = (field: keyof Edited) => JSON.stringify(before[field]) !== JSON.stringify(after[field]);
+  const said: [keyof Edited, () => string[]][] = [
+    ['title', () => [`called “${after.title}”${was(`“${before.title}”`)}`]],
+    ['location', () => [`${after.location ? `at ${after.location}` : 'at no place'}${was(before.location)}`]],
+    ['rrule', () => [after.rrule ? `repeats ${sayRule(after.rrule.split('\n')[0] ?? '', today)}` : 'does not repeat']],
+    [
+      'attendees',
+      () => [
+        ...now.filter((name) => !then.includes(name)).map((name) => `with ${name}`),
+        ...then.filter((name) => !now.includes(name)).map((name) => `without ${name}`),
+      ],
+    ],
+    [after.status === before.status ? 'transparent' : 'status', () => [`shown as ${shownAs(after)}`]],
+    ['class', () => [CLASS[after.class]]],
+    ['category', () => [after.category ? `category ${after.category}` : 'no category']],
+    ['meetingLink', () => [after.meetingLink ? 'another meeting link' : 'no meeting link']],
+    ['description', () => ['notes changed']],
+    ['alarms', () => ['other reminders']],
+    ['buffers', () => ['other time beside it']],
+  ];
+  return said.flatMap(([field, words]) => (differs(field) ? words() : []));
 }
 
 /** When an event begins, in the reader's zone: "Tue 4 Aug 10:00", or the day alone. */
