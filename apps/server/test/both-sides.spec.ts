@@ -77,6 +77,48 @@ describe('notes', () => {
     expect((await task(other?.id ?? '')).status).toBe('NEEDS-ACTION');
   });
 
+  it('a repeating line that is ticked, here or there, goes on as the next one, and its round stands above', async () => {
+    const file = join(root, 'r.md');
+    const lines = () =>
+      readFileSync(file, 'utf8')
+        .replace(/ <!--.*?-->/g, '')
+        .trimEnd()
+        .split('\n');
+    const says = (expected: string[]) =>
+      until(async () => JSON.stringify(lines()) === JSON.stringify(expected), expected.join('; '));
+    writeFileSync(file, '- [ ] Water the seedlings {on 2026-08-03 | every FREQ=DAILY}\n  - [ ] Fill the can\n');
+    await look(id);
+    const open = async () => (await named('Water the seedlings')).find(({ status }) => status === 'NEEDS-ACTION');
+    const first = await open();
+    const [step] = await named('Fill the can');
+    await maren.patch(`/tasks/${step?.id}`, { status: 'COMPLETED' });
+    await maren.patch(`/tasks/${first?.id}`, { status: 'COMPLETED' });
+    const next = [
+      '- [x] Water the seedlings {on 2026-08-03 | done 2026-08-03}',
+      '- [ ] Water the seedlings {on 2026-08-04 | every FREQ=DAILY}',
+      '  - [ ] Fill the can',
+    ];
+    await says(next);
+    await maren.post('/decisions/undo');
+    await says(['- [ ] Water the seedlings {on 2026-08-03 | every FREQ=DAILY}', '  - [x] Fill the can {done 2026-08-03}']);
+    await maren.post('/decisions/redo');
+    await says(next);
+    // Ticked there.
+    writeFileSync(file, readFileSync(file, 'utf8').replace('- [ ] Water', '- [x] Water'));
+    await look(id);
+    await says([
+      next[0] ?? '',
+      '- [x] Water the seedlings {on 2026-08-04 | done 2026-08-03}',
+      '- [ ] Water the seedlings {on 2026-08-05 | every FREQ=DAILY}',
+      '  - [ ] Fill the can',
+    ]);
+    await look(id);
+    expect((await named('Water the seedlings')).map(({ status }) => status).sort()).toEqual([
+      ...['COMPLETED', 'COMPLETED', 'NEEDS-ACTION'],
+    ]);
+    expect(await open()).toMatchObject({ plannedDay: '2026-08-05', repeat: 'FREQ=DAILY' });
+  });
+
   it('and so does a whole file; a done task asks nothing', async () => {
     rmSync(join(root, 'b.md'));
     await look(id);

@@ -31,7 +31,7 @@ export { fileWords } from './file/fileWords';
 export { readCsv, sampleCsv, TableError, CSV_LIMITS } from './csv/readCsv';
 export type { CsvSample, TaskColumn } from './csv/readCsv';
 export { changeNote, noteText, tasksInNote, NoteError, NOTE_LIMITS } from './markdown/noteTasks';
-export type { NoteTask } from './markdown/noteTasks';
+export type { DoneRound, NoteChange, NoteTask } from './markdown/noteTasks';
 export { changeTaskLine, readTaskLine, writeTaskLine } from './markdown/taskNotation';
 export type { LineChange, TaskLine } from './markdown/taskNotation';
 export {

@@ -15,6 +15,7 @@ import { keepTags } from '../tags/keep-tags';
 import { ReadingLimit, ReadingPool } from '../reading/reading-pool.service';
 import type { Adapter, Reach, Step } from './adapter';
 import { filesBelow, hashOf, isOut, replaceFile, type NoteFile } from './notes-folder';
+import { roundsChange, roundsTold, roundsToTell } from './goes-on';
 import { isLeftOut, lineChange, stateThere, wantedIn } from './notes-lines';
 import type { OutboxEntry } from './outbox.entity';
 import { SourceProblem } from './problem';
@@ -257,18 +258,21 @@ export class NotesAdapter implements Adapter {
         await this.kernel.transact(bySource(user.id, source.id), async (work) => this.twoWay.lose(work, source, row));
         throw new SourceProblem(`The line is no longer in ${String(row.place['path'])}. The task stays here.`, 'refused');
       }
-      const { result: change } = await this.kernel.transact(bySource(user.id, source.id), async (work) => {
+      const { result } = await this.kernel.transact(bySource(user.id, source.id), async (work) => {
         const fresh = await work.manager.findOneByOrFail(Counterpart, { id: row.id });
         const after = await this.twoWay.bring(work, source, fresh, stateThere(line), { ...fresh.place, line: line.line });
-        return this.twoWay.beginSending(work, after);
+        return { fields: await this.twoWay.beginSending(work, after), rounds: await roundsToTell(work, after) };
       });
-      if (!Object.keys(change).length) return;
-      const changed = changeNote(text, new Map([[line.line, lineChange(change, dayOf(now, user.zone))]]));
+      const { fields, rounds } = result;
+      if (!Object.keys(fields).length && !rounds.length) return;
+      const change = { ...lineChange(fields, dayOf(now, user.zone)), ...roundsChange(rounds) };
+      const changed = changeNote(text, new Map([[line.line, change]]));
       if (!(await replaceFile(real, hashOf(bytes), changed))) continue;
       const after = (await this.read(Buffer.from(changed))).tasks.find((one) => one.id === row.externalId);
       await this.kernel.transact(bySource(user.id, source.id), async (work) => {
         const fresh = await work.manager.findOneByOrFail(Counterpart, { id: row.id });
-        if (after) await this.twoWay.bring(work, source, fresh, stateThere(after), fresh.place);
+        if (after) await this.twoWay.bring(work, source, fresh, stateThere(after), { ...fresh.place, line: after.line });
+        await roundsTold(work, rounds);
       });
       return;
     }

@@ -12,6 +12,7 @@ import { OutboxEntry } from './outbox.entity';
 import { SourceProblem, sentenceOf } from './problem';
 import { Counterpart, Source } from './source.entity';
 import { SyncService } from './sync.service';
+import { bringUp } from './bring-up';
 import { stateOf, TwoWay } from './two-way.service';
 import { Task } from '../tasks/task.entity';
 
@@ -98,7 +99,7 @@ export class OutboxService {
       });
       for (const row of rows) {
         const left = await this.twoWay.toSend(work, row);
-        if (left && Object.keys(left.fields).length) await this.twoWay.enqueue(work, source, row, left.task.title);
+        if (left && Object.keys(left.fields).length) await bringUp(work, source, row, left.task.title);
       }
     });
   }

@@ -9,9 +9,9 @@ import type { Work } from '../kernel/work';
 import type { Step } from '@corvun/core';
 import { Incoming } from '../incoming/incoming.entity';
 import { Task } from '../tasks/task.entity';
-import { OutboxEntry } from './outbox.entity';
+import { roundsToTell } from './goes-on';
+import { bringUp } from './bring-up';
 import { Counterpart, Source } from './source.entity';
-import { noteSending } from './note-sending';
 
 /** Not a field that is merged: the whole thing is gone there. */
 export const GONE = 'gone';
@@ -93,7 +93,7 @@ export class TwoWay implements OnModuleInit {
       await work.update('task', task, patchOf(merged.toHere, task, source.settings, work.now));
     await this.tellConflict(work, source, counterpart, task, merged.conflicts);
     const after = await this.remember(work, counterpart, { base: merged.base, sending, place });
-    if (Object.keys(merged.toThere).length) await this.enqueue(work, source, after, task.title);
+    if (Object.keys(merged.toThere).length) await bringUp(work, source, after, task.title);
     return after;
   }
 
@@ -128,30 +128,6 @@ export class TwoWay implements OnModuleInit {
     return fields;
   }
 
-  /** Notes in the outbox that a task has something to tell its source; once, however often it changes meanwhile. */
-  async enqueue(work: Work, source: Source, counterpart: Counterpart, title: string): Promise<void> {
-    const root = counterpart.parentId
-      ? ((await work.manager.findOneBy(Counterpart, { id: counterpart.parentId })) ?? counterpart)
-      : counterpart;
-    const known = await work.manager.findOneBy(OutboxEntry, {
-      ownerId: work.ownerId,
-      counterpartId: root.id,
-      kind: In(['card', 'line']),
-      state: 'waiting',
-    });
-    if (known) {
-      if (known.attempts > 0) await work.manager.update(OutboxEntry, { id: known.id }, { nextTry: work.now });
-      return;
-    }
-    await noteSending(work, {
-      sourceId: source.id,
-      counterpartId: root.id,
-      kind: source.kind === 'notes' ? 'line' : 'card',
-      what: `Bring “${title}” up to date in ${source.name}`,
-      payload: {},
-    });
-  }
-
   /** Follows what users change: tasks that have a counterpart get an outbox entry in the same transaction. */
   private async note(work: Work, changes: readonly Step[]): Promise<void> {
     const taskIds = changes.filter((one) => one.kind === 'task').map((one) => one.id);
@@ -167,7 +143,8 @@ export class TwoWay implements OnModuleInit {
       const source = await work.manager.findOneBy(Source, { id: counterpart.sourceId });
       if (!source || counterpart.gone) continue;
       const send = await this.toSend(work, counterpart);
-      if (send && Object.keys(send.fields).length) await this.enqueue(work, source, counterpart, send.task.title);
+      if (send && (Object.keys(send.fields).length || (await roundsToTell(work, counterpart)).length))
+        await bringUp(work, source, counterpart, send.task.title);
     }
   }
 

@@ -2,6 +2,7 @@ import { addDays, dayOf, instantOf, wallOf, type NextRound } from '@corvun/core'
 import type { Row } from '../base/row';
 import { Block } from '../blocks/block.entity';
 import type { Work } from '../kernel/work';
+import { lineGoesOn } from '../sources/goes-on';
 import { stepsOf } from './change-task';
 import { TaskFile } from './task-file.entity';
 import { Task } from './task.entity';
@@ -27,6 +28,7 @@ export async function nextOne(work: Work, task: Task, { later, passed: _, ...dat
     leftOpen: null,
     dayOrder: 0,
   });
+  await lineGoesOn(work, task, next, zone);
   await copySteps(work, task.id, next.id, later);
   for (const file of await work.manager.findBy(TaskFile, { ownerId: work.ownerId, taskId: task.id }))
     await work.insert('taskFile', { ...contentOf(file), taskId: next.id });
@@ -55,6 +57,7 @@ async function copySteps(work: Work, from: string, to: string, later: number, se
       spent: 0,
       parentId: to,
     });
+    await lineGoesOn(work, step, copy);
     await copySteps(work, step.id, copy.id, later, seen);
   }
 }

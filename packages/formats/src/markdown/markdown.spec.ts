@@ -108,4 +108,19 @@ describe('tasks in notes', () => {
     expect(() => noteText(Buffer.alloc(5 * 1024 * 1024, 0x61))).toThrow(/larger than 4 MB/);
     expect(noteText(Buffer.from('\uFEFF- [ ] a'))).toBe('\uFEFF- [ ] a');
   });
+
+  it('puts a round that is done above its line, once, with the line ending of the file, and takes it out', () => {
+    const note = '# Beds\r\n- [ ] Water #beds {on 2026-08-03 | every FREQ=DAILY} <!--corvun:k3f9x2ab-->';
+    const round = { doneOn: '2026-08-03', day: '2026-08-03', due: null };
+    const write = (text: string, line: number, stands: boolean) =>
+      changeNote(text, new Map([[line, { day: '2026-08-04', rounds: [{ round, stands }] }]]));
+    const after = write(note, 1, true);
+    expect(after.split('\r\n')).toEqual([
+      '# Beds',
+      '- [x] Water #beds {on 2026-08-03 | done 2026-08-03}',
+      '- [ ] Water #beds {on 2026-08-04 | every FREQ=DAILY} <!--corvun:k3f9x2ab-->',
+    ]);
+    expect(write(after, 2, true)).toBe(after);
+    expect(write(after, 2, false)).toBe(note.replace('on 2026-08-03', 'on 2026-08-04'));
+  });
 });

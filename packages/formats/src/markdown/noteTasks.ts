@@ -1,6 +1,12 @@
 import MarkdownIt from 'markdown-it';
 import { changeTaskLine, readTaskLine, type LineChange, type TaskLine } from './taskNotation';
 
+/** One round of a repeating task, as a line of its own that is ticked. */
+export type DoneRound = Pick<TaskLine, 'doneOn' | 'day' | 'due'>;
+
+/** What changes at a line, and which rounds that are done stand above it from then on, or no more. */
+export type NoteChange = LineChange & { rounds?: readonly { round: DoneRound; stands: boolean }[] };
+
 /** A task-list item of a note, with where it stands. */
 export interface NoteTask extends TaskLine {
   /** Line in the file, from 0. */
@@ -17,6 +23,9 @@ export class NoteError extends Error {
 }
 
 export const NOTE_LIMITS = { maxBytes: 4 * 1024 * 1024, maxTasks: 20_000 };
+
+/** So many lines above a repeating task its rounds are looked for. */
+const ROUNDS_ABOVE = 20;
 
 const parser = new MarkdownIt('commonmark', { html: true });
 
@@ -51,13 +60,21 @@ export function tasksInNote(text: string): NoteTask[] {
 }
 
 /** The note with some lines changed; every other byte stays, line endings included. */
-export function changeNote(text: string, changes: ReadonlyMap<number, LineChange>): string {
-  return linesOf(text)
-    .map(({ text: line, end }, at) => {
-      const change = changes.get(at);
-      return (change ? changeTaskLine(line, change) : line) + end;
-    })
-    .join('');
+export function changeNote(text: string, changes: ReadonlyMap<number, NoteChange>): string {
+  const lines = linesOf(text);
+  const ending = lines.find(({ end }) => end)?.end ?? '\n';
+  const after: { text: string; end: string }[] = [];
+  for (const [at, { text: line, end }] of lines.entries()) {
+    const { rounds = [], ...change } = changes.get(at) ?? {};
+    for (const { round, stands } of rounds) {
+      const done = changeTaskLine(line, { ...round, done: true, repeat: null, id: null });
+      const where = after.findLastIndex((one, place) => place >= after.length - ROUNDS_ABOVE && one.text === done);
+      if (stands && where < 0) after.push({ text: done, end: ending });
+      if (!stands && where >= 0) after.splice(where, 1);
+    }
+    after.push({ text: Object.keys(change).length ? changeTaskLine(line, change) : line, end });
+  }
+  return after.map((one) => one.text + one.end).join('');
 }
 
 function linesOf(text: string): { text: string; end: string }[] {
