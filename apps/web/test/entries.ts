@@ -35,6 +35,7 @@ export function entry(from: number, to: number, more: Partial<AgendaEntry> = {})
     mirrored: false,
     pinned: false,
     sites: null,
+    beside: null,
     buffers: [],
     version: 1,
     ...more,

@@ -48,6 +48,8 @@ export interface AgendaEntry {
   pinned: boolean;
   /** Of quiet time that says so itself: the sites that are held back in it. */
   sites: string[] | null;
+  /** Of own time: the event it moves with. */
+  beside: string | null;
   /** What belongs to an event, in order of time. */
   buffers: BufferInfo[];
   version: number;

@@ -62,6 +62,8 @@ export class BlockChange {
   @Maybe() @IsBoolean() pinned?: boolean;
   /** Sites that are held back in this quiet time; null: those that always are. */
   @IsOptional() @AreSites() sites?: string[] | null;
+  /** The event it moves with; null: it stands for itself. */
+  @IsOptional() @IsString() @MaxLength(100) beside?: string | null;
 }
 
 export const SCOPES = ['this', 'following', 'all'] as const;

@@ -32,6 +32,7 @@ const entry = (own: Own): AgendaEntry => ({
   mirrored: false,
   pinned: false,
   sites: null,
+  beside: null,
   buffers: [],
   ...own,
 });
@@ -90,6 +91,7 @@ export const blockEntry = (row: Block, task: Task | undefined, zone: Zone): Agen
     deadlineFixed: task?.deadlineFixed ?? false,
     pinned: row.pinned,
     sites: row.kind === 'quiet' ? row.sites : null,
+    beside: row.besideId,
     version: row.version,
   });
 

@@ -17,4 +17,8 @@ export class Block extends Row {
   @Column('boolean', { default: false }) pinned: boolean;
   /** Sites that are held back in it; null: those that always are. Only quiet time has some. */
   @Column('simple-json', { nullable: true }) sites: string[] | null;
+  /** The event it moves with; null: it stands for itself. */
+  @Index('block_beside', { where: '"besideId" IS NOT NULL' })
+  @Column('text', { nullable: true })
+  besideId: string | null;
 }

@@ -10,6 +10,7 @@ import {
 } from '@corvun/contract';
 import { Owner } from '../accounts/auth.guard';
 import type { User } from '../accounts/user.entity';
+import { BesideEvents } from './beside-events';
 import { BlocksService } from './blocks.service';
 
 @Controller('api/blocks')
@@ -49,5 +50,5 @@ class BeginningController {
   }
 }
 
-@Module({ providers: [BlocksService], controllers: [BlocksController, BeginningController] })
+@Module({ providers: [BlocksService, BesideEvents], controllers: [BlocksController, BeginningController] })
 export class BlocksModule {}

@@ -8,6 +8,7 @@ import { badField } from '../base/errors';
 import { Kernel, byUser } from '../kernel/kernel.service';
 import { lineTask } from '../capture/line-task';
 import type { Work } from '../kernel/work';
+import type { Event } from '../events/event.entity';
 import type { Task } from '../tasks/task.entity';
 import { Block } from './block.entity';
 import { timeFor } from './task-time';
@@ -30,6 +31,9 @@ export const blockTitle = (
 
 const sayHeld = (sites: readonly string[] | null): string =>
   sites ? `holds ${sites.length ? count(sites.length, 'site') : 'no site'} back` : 'holds back the sites that always are';
+
+const sayBeside = (event: Event | null, beside: string | null | undefined): string =>
+  event ? `moves with “${event.title}” from now on` : beside === null ? 'stands for itself' : '';
 
 @Injectable()
 export class BlocksService {
@@ -71,6 +75,7 @@ export class BlocksService {
       busy: input.busy ?? true,
       pinned: false,
       sites: null,
+      besideId: null,
     });
     if (task && (!task.plannedDay || task.estimate === null))
       await work.update('task', task, {
@@ -111,7 +116,7 @@ export class BlocksService {
 
   /** Moves or resizes a block, or says otherwise what it is. */
   async change(user: User, id: string, input: BlockChange): Promise<Done> {
-    const { version, start, minutes, title, busy, kind, pinned, sites } = input;
+    const { version, start, minutes, title, busy, kind, pinned, sites, beside } = input;
     const at = start === undefined ? undefined : this.startOf(user, start);
     const { decision, sentence } = await this.kernel.transact(byUser(user), async (work) => {
       const block = await work.find('block', id);
@@ -119,6 +124,8 @@ export class BlocksService {
       if (task && kind !== undefined && kind !== 'work') throw badField('kind', 'Time for a task is work.');
       if (!task && kind === 'work') throw badField('kind', 'Time for no task is quiet or a break.');
       if (sites && (kind ?? block.kind) !== 'quiet') throw badField('sites', 'Sites are held back in quiet time only.');
+      if (beside && task) throw badField('beside', 'Only a break or quiet time moves with an event.');
+      const event = beside ? await work.find('event', beside) : null;
       const length = minutes === undefined ? block.endAt - block.startAt : minutes * MINUTE;
       const startAt = at ?? block.startAt;
       const name = title === undefined || task ? {} : { title: title.trim() };
@@ -132,12 +139,13 @@ export class BlocksService {
           ...(kind ? { kind } : {}),
           ...(pinned === undefined ? {} : { pinned }),
           ...(sites === undefined ? {} : { sites: sites && tidySites(sites) }),
+          ...(beside === undefined ? {} : { besideId: beside }),
         },
         version,
       );
       await followBlock(work, user, task, block.startAt, startAt);
       const called = blockTitle(changed, task);
-      const held = sites === undefined ? '' : sayHeld(sites && tidySites(sites));
+      const held = sites === undefined ? sayBeside(event, beside) : sayHeld(sites && tidySites(sites));
       const moved = startAt !== block.startAt || changed.endAt !== block.endAt;
       const turned = pinned !== undefined && pinned !== block.pinned;
       const seen = busy === undefined || busy === block.busy ? 'was changed' : `is shown as ${busy ? 'busy' : 'free'} to others`;

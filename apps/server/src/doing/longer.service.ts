@@ -33,7 +33,7 @@ export class LongerService {
       for (const { start, end: endAt } of pushed.more)
         await work.insert('block', {
           ...{ kind: block.kind, taskId: block.taskId, title: block.title, busy: block.busy, pinned: false, sites: block.sites },
-          ...{ startAt: start, endAt },
+          ...{ startAt: start, endAt, besideId: null },
         });
       const rowOf = (wanted: string) => later.find((one) => one.id === wanted)?.block;
       for (const move of pushed.moves) {

@@ -33,6 +33,7 @@ import { MeetingPages32 } from './0032-meeting-pages';
 import { Doors33 } from './0033-doors';
 import { OwnText34 } from './0034-own-text';
 import { MailWay35 } from './0035-mail-way';
+import { Beside36 } from './0036-beside';
 
 export const MIGRATIONS = [
   First1,
@@ -70,4 +71,5 @@ export const MIGRATIONS = [
   Doors33,
   OwnText34,
   MailWay35,
+  Beside36,
 ];

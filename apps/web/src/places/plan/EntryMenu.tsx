@@ -123,6 +123,11 @@ export function EntryMenu({ entry, me, today, deeds, byKey, close }: MenuProps):
               run={deeds.pin}
             />
           )}
+          {deeds.beside && (
+            <DropdownMenu.Item className={item} onSelect={deeds.beside.run}>
+              <span className="max-w-[280px] truncate">{deeds.beside.name}</span>
+            </DropdownMenu.Item>
+          )}
           {entry.blockKind === 'quiet' && from !== null && (
             <DropdownMenu.Item
               className={item}

@@ -1,7 +1,8 @@
-import type { AgendaEntry, Me } from '@corvun/contract';
+import type { AgendaEntry, DayInfo, Me } from '@corvun/contract';
 import type { KeyboardEvent } from 'react';
 import { changeBlock } from '../../data/calendarActions';
 import { addTime } from '../../data/doing';
+import { client } from '../../data/queries';
 import { KEYS } from '../../keys';
 import { useSaid } from '../../state/said';
 import { originalOf } from '../../sheets/open';
@@ -21,6 +22,8 @@ export interface Deeds {
   nextWeek: (() => void) | undefined;
   shown: (() => void) | undefined;
   pin: (() => void) | undefined;
+  /** It moves with what it lies beside, or does so no more. */
+  beside: { name: string; run: () => void } | undefined;
   remove: (() => void) | undefined;
   original: (() => void) | undefined;
 }
@@ -58,17 +61,41 @@ export function deedsOf(entry: AgendaEntry, me: Me, now: number, today: string, 
     nextWeek: taskId && open ? () => void nextWeek(entry, today) : undefined,
     shown: kind === 'block' ? () => void changeBlock(entry.id, { busy: entry.showAs === 'free' }) : undefined,
     pin: kind === 'block' ? () => void changeBlock(entry.id, { pinned: !entry.pinned }) : undefined,
+    beside: besideDeed(entry),
     remove: own ? () => void remove(entry) : undefined,
     original: incomingId ? () => navigate(...originalOf(incomingId)) : undefined,
   };
 }
+
+/** Minutes that may lie between a break and the event it belongs to. */
+const APART = 15;
+
+function besideDeed(entry: AgendaEntry): Deeds['beside'] {
+  const { id, kind, taskId, start, end, day, beside } = entry;
+  if (kind !== 'block' || taskId || !start || !end) return undefined;
+  if (beside) return { name: 'It stands for itself again', run: () => void changeBlock(id, { beside: null }) };
+  const [from, to] = [Date.parse(start), Date.parse(end)];
+  const events = shownOn(day).filter((one) => one.kind === 'event' && !one.allDay && one.start && one.end);
+  const apart = (one: AgendaEntry) => Math.max(Date.parse(one.start ?? '') - to, from - Date.parse(one.end ?? ''));
+  const [next] = events.filter((one) => apart(one) <= APART * 60_000).sort((a, b) => apart(b) - apart(a));
+  return next && { name: `Move it with “${next.title}”`, run: () => void changeBlock(id, { beside: next.id }) };
+}
+
+/** What stands on a day, as far as it was read. */
+const shownOn = (day: string): AgendaEntry[] =>
+  client
+    .getQueriesData<DayInfo[]>({ queryKey: ['days'] })
+    .flatMap(([, days]) => days ?? [])
+    .find((one) => one.day === day)?.entries ?? [];
 
 /** Keys on an entry. */
 export const onEntryKey =
   (deeds: Deeds) =>
   (event: KeyboardEvent): void => {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
-    const name = (Object.keys(deeds) as (keyof Deeds)[]).find((one) => KEYS.entry[one] === event.key);
+    const name = (Object.keys(deeds) as (keyof Deeds)[])
+      .filter((one) => one !== 'beside')
+      .find((one) => KEYS.entry[one] === event.key);
     const deed = name && deeds[name];
     if (!deed) return;
     deed();
