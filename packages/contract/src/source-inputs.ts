@@ -46,6 +46,7 @@ export class SettingsInput {
   @Maybe() @IsString() @MaxLength(60) mark?: string;
   @Maybe() @IsBoolean() direct?: boolean;
   @Maybe() @IsArray() @ArrayMaxSize(100) @IsString({ each: true }) words?: string[];
+  @Maybe() @IsArray() @ArrayMaxSize(100) @IsString({ each: true }) labels?: string[];
   @Maybe() @IsArray() @ArrayMaxSize(500) @IsString({ each: true }) channels?: string[];
   @Maybe() @IsString() @MaxLength(60) decidedMark?: string;
   @Maybe() @IsBoolean() presence?: boolean;

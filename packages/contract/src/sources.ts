@@ -43,8 +43,10 @@ export interface SourceSettings {
   mark?: string;
   /** Chat: direct messages come in. */
   direct?: boolean;
-  /** Chat: a message with one of these words comes in. */
+  /** Chat: a message with one of these words comes in. Tracker: only cards with one of them; all when empty. */
   words?: string[];
+  /** Tracker: only cards with one of these labels; all when empty. */
+  labels?: string[];
   /** Chat: channels the words are looked for in; all when empty. */
   channels?: string[];
   /** Chat: reaction that is set when a message was decided; empty for none. */
@@ -119,6 +121,8 @@ export interface SourceLook {
     address?: string;
     statuses?: { id: string; name: string; count: number }[];
   }[];
+  /** Of a tracker: the labels of the boards that are chosen, the most used first. */
+  labels?: { id: string; name: string; count: number; chosen: boolean }[];
   total: number;
   matching: number;
   /** "34 of 212 cards: yours and ready". */

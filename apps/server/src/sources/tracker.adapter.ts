@@ -22,6 +22,8 @@ import { TwoWay } from './two-way.service';
 
 const PAGE = 250;
 const MOST_ROUNDS = 4;
+/** So many labels are offered, the most used first. */
+const MOST_LABELS = 40;
 
 /** A team's tracker: boards with cards. What it must understand over HTTP is in docs/sources/tracker.md. */
 @Injectable()
@@ -46,6 +48,7 @@ export class TrackerAdapter implements Adapter {
       boards: boards.filter((one) => chosen.has(one.id) || !chosen.size).map((one) => chosen.get(one.id) ?? guess(one)),
     };
     const look: SourceLook = { choices: [], total: 0, matching: 0, sentence: '', sample: [], settings };
+    const labels = new Map<string, number>();
     for (const board of boards) {
       const choice = settings.boards.find((one) => one.id === board.id);
       const counts = new Map<string, number>();
@@ -53,8 +56,9 @@ export class TrackerAdapter implements Adapter {
       for await (const { cards } of this.pages(reach, board.id, 0)) {
         for (const card of cards.filter((one) => !one.deleted)) {
           total += 1;
+          if (choice) for (const label of card.labels) labels.set(label, (labels.get(label) ?? 0) + 1);
           counts.set(card.status, (counts.get(card.status) ?? 0) + 1);
-          if (!choice || !wanted(card, choice, me.id)) continue;
+          if (!choice || !wanted(card, choice, me.id, settings)) continue;
           look.matching += 1;
           if (look.sample.length < 5) look.sample.push(card.title);
         }
@@ -63,6 +67,10 @@ export class TrackerAdapter implements Adapter {
       const statuses = board.statuses.map(({ id, name }) => ({ id, name, count: counts.get(id) ?? 0 }));
       look.choices.push({ id: board.id, name: board.name, count: total, chosen: choice !== undefined, statuses });
     }
+    look.labels = [...labels]
+      .sort(([, a], [, b]) => b - a)
+      .slice(0, MOST_LABELS)
+      .map(([name, cards]) => ({ id: name, name, count: cards, chosen: settings.labels?.includes(name) ?? false }));
     look.sentence = `${look.matching} of ${count(look.total, 'card')}: yours and ready`;
     return look;
   }
@@ -95,7 +103,7 @@ export class TrackerAdapter implements Adapter {
       const counterpart = known.get(`card:${card.id}`);
       if (counterpart) await this.update(work, source, board, me, counterpart, card);
     }
-    const fresh = cards.filter((card) => !known.has(`card:${card.id}`) && wanted(card, board, me));
+    const fresh = cards.filter((card) => !known.has(`card:${card.id}`) && wanted(card, board, me, source.settings));
     await this.takeAll(work, source, board, fresh, now);
   }
 
@@ -161,7 +169,7 @@ export class TrackerAdapter implements Adapter {
     const incoming = row.incomingId ? await work.manager.findOneBy(Incoming, { id: row.incomingId }) : null;
     if (incoming?.state !== 'waiting') return;
     if (card.status === board.done) await this.settleIncoming(work, row, 'done', 'done on its board');
-    else if (!wanted(card, board, me)) await this.settleIncoming(work, row, 'drop', 'no longer yours and ready');
+    else if (!wanted(card, board, me, source.settings)) await this.settleIncoming(work, row, 'drop', 'no longer yours and ready');
     else {
       const shown = face(card, source);
       if (incoming.text !== shown.text || incoming.subject !== shown.subject) await work.update('incoming', incoming, shown);

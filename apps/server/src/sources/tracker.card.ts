@@ -1,4 +1,4 @@
-import type { BoardChoice } from '@corvun/contract';
+import type { BoardChoice, SourceSettings } from '@corvun/contract';
 import { NO_FACTS, READER_VERSION, sayMinutes, type DateFact, type Value } from '@corvun/core';
 import type { Incoming } from '../incoming/incoming.entity';
 import type { Row } from '../base/row';
@@ -54,9 +54,18 @@ export function face(
   };
 }
 
-/** Whether a card comes in: the user's own, and ready. */
-export const wanted = (card: Card, board: BoardChoice, me: string) =>
-  !card.deleted && card.assignee === me && board.ready.includes(card.status);
+/** Whether a card comes in: the user's own, ready, and with one of the labels and words that are asked for. */
+export function wanted(card: Card, board: BoardChoice, me: string, { labels = [], words = [] }: SourceSettings): boolean {
+  if (card.deleted || card.assignee !== me || !board.ready.includes(card.status)) return false;
+  const lower = (text: string) => text.toLowerCase();
+  const has = new Set(card.labels.map(lower));
+  const says = lower(`${card.title}\n${card.text}`);
+  const asked = words.map(lower).filter((word) => word.trim());
+  return (
+    (!labels.length || labels.some((label) => has.has(lower(label)))) &&
+    (!asked.length || asked.some((word) => says.includes(word)))
+  );
+}
 
 /** What of a card is merged with its task. */
 export function stateThere(card: Card, board: BoardChoice, source: Source): Record<string, Value> {

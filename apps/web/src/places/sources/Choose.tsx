@@ -108,6 +108,14 @@ const split = (text: string) =>
     .map((one) => one.trimStart())
     .filter((one, at, all) => one || at === all.length - 1);
 
+/** The labels there are, and those that are asked for though no card has them now. */
+const labelsOf = ({ labels = [] }: SourceLook, settings: SourceSettings): SourceLook['choices'] => [
+  ...labels,
+  ...(settings.labels ?? [])
+    .filter((one) => !labels.some(({ id }) => id === one))
+    .map((id) => ({ id, name: id, count: 0, chosen: true })),
+];
+
 function Boards({
   look,
   settings,
@@ -177,6 +185,17 @@ function Boards({
           </fieldset>
         );
       })}
+      <Ticks
+        legend="Only cards with one of these labels (none ticked: all)"
+        look={{ ...look, choices: labelsOf(look, settings) }}
+        chosen={settings.labels ?? []}
+        set={(labels) => change({ labels })}
+      />
+      <Words
+        label="Only cards that say one of these words, with commas (empty for all)"
+        value={(settings.words ?? []).join(', ')}
+        set={(text) => change({ words: split(text) })}
+      />
       <label className="block border-t border-rule pt-2">
         Its due dates are
         <select

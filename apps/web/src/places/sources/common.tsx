@@ -145,7 +145,7 @@ export function saysSettings({ kind, settings }: Pick<SourceInfo, 'kind' | 'sett
       return `Your cards that are ready, from ${all(
         settings.boards?.map((one) => one.name),
         'no board',
-      )}; due dates ${settings.due === 'none' ? 'are not taken' : `are ${settings.due ?? 'fixed'}`}`;
+      )}${settings.labels?.length ? `, labelled ${settings.labels.join(' or ')}` : ''}${settings.words?.length ? `, that say ${settings.words.join(' or ')}` : ''}; due dates ${settings.due === 'none' ? 'are not taken' : `are ${settings.due ?? 'fixed'}`}`;
     case 'notes':
       return `Task lines${settings.tag ? ` with #${settings.tag}` : ''}${settings.leaveOut?.length ? `, not from ${settings.leaveOut.join(', ')}` : ''}${settings.untouchedDays ? `, of notes changed in the last ${settings.untouchedDays} days` : ''}; new ones go to ${settings.list ?? 'no list'}`;
     case 'feed':
