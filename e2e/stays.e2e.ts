@@ -42,7 +42,7 @@ test('what is written in a long field stays wherever one goes meanwhile, until i
   await expect(other.getByLabel('Text, in Markdown')).toHaveValue('Ask Lea first.');
   await other.getByLabel('Text, in Markdown').press('Control+Enter');
   await expect(other.getByRole('article', { name: 'Ditch' })).toContainText('Ask Lea first.');
-  expect((await corvun.api<NoteLine[]>('/notes')).map(({ title }) => title)).toEqual(['Ditch']);
+  expect((await corvun.api<NoteLine[]>('/notes')).map(({ title }) => title)).toContain('Ditch');
 });
 
 test('a person is kept and what they wrote waits; what is filtered is counted as that', async ({ sort: page, corvun }) => {

@@ -1,6 +1,6 @@
 import { Inject, Injectable, Logger } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import { MINUTE, dayOf, weekOf } from '@corvun/core';
+import { MINUTE, dayOf, overlaps, weekOf, type Interval } from '@corvun/core';
 import { promises as fs } from 'node:fs';
 import { join } from 'node:path';
 import { Repository, type EntityManager } from 'typeorm';
@@ -30,12 +30,15 @@ import { DemoSources } from './demo-sources';
 import { makeLookingBack } from './looking-back';
 import { LargeDemo } from './large';
 import { letterBytes, messageIdOf, type Letter } from './letter';
-import { pastLetters } from './past';
+import { makePages } from './pages';
+import { pastLetters, type Finished } from './past';
 import { Random } from './random';
 import { TYPED_THOUGHTS, waitingLetters } from './waiting';
 import { Around, CALENDARS, LISTS, PARTNER_ZONE, PEOPLE, TAGS, ZONE } from './world';
 
 const SEED = 20_260_803;
+/** Time is set aside ahead since so long, in milliseconds. */
+const PLANNED_SINCE = 10 * 24 * 60 * MINUTE;
 export const DEMO_PASSWORD = 'alder-fen-demo';
 
 /** Own tasks of the demo, with working days from today. */
@@ -121,29 +124,33 @@ export class DemoService {
         const past = await this.makePast(user, around, random, now);
         await this.makeWaiting(user, around, now, past);
         if (this.config.outside) await this.sources.connect(user, this.config.outside, this.config.data);
-        await this.writes.write((manager) => makeLookingBack(manager, user.id, around));
+        await this.writes.write(async (manager) => {
+          await makeLookingBack(manager, user.id, around);
+          await makePages(manager, user.id, around);
+        });
         this.logger.log('made');
         return user;
       },
     );
   }
 
-  /** What Maren has chosen: the partner's hours beside hers, what is held back, what work outside is, and no first questions. */
+  /** What Maren has chosen: lunch, the partner's hours beside hers, what is held back, what work outside is, and no first questions. */
   private async chooseSettings(user: User): Promise<void> {
     const settings = {
       ...{ begun: true, zones: [PARTNER_ZONE] },
       quiet: { sites: ['fen-news.example', 'marsh-board.example'] },
       outside: { words: ['survey', 'Gate', 'Section C', 'Reed zone'], place: 'Lower Fen' },
     };
+    const hours = Object.fromEntries([1, 2, 3, 4, 5].map((weekday) => [weekday, ['09:00-12:15', '13:00-17:30']]));
     await this.writes.write(async (manager) => {
-      await manager.update(User, { id: user.id }, { settings });
+      await manager.update(User, { id: user.id }, { settings, hours });
       await manager.update(
         SettingsRow,
         { ownerId: user.id },
-        { chosen: { ...settings, name: user.name, zone: user.zone, hours: user.hours } },
+        { chosen: { ...settings, name: user.name, zone: user.zone, hours } },
       );
     });
-    user.settings = settings;
+    Object.assign(user, { settings, hours });
   }
 
   private async makeWorld(user: User, around: Around, random: Random, now: number): Promise<void> {
@@ -218,6 +225,7 @@ export class DemoService {
     const letters = all.filter((_, at) => at !== spare);
     const bytes = await Promise.all(letters.map((one, at) => letterBytes(one.letter, `past-${at}`, around)));
     const taken = await this.intake.takeMails(user, bytes, 'mail', false);
+    const planned: Interval[] = [];
     for (const [at, { decide, decidedAt, finished }] of letters.entries()) {
       const one = taken[at];
       if (!one || one instanceof Error) throw new Error(`The demo letter ${at} was refused.`);
@@ -226,6 +234,10 @@ export class DemoService {
       // The latest decisions stay as they were made, so that undo works on them.
       if (!task || !finished || at > letters.length - 8) continue;
       await this.writes.write((manager) => finish(manager, user.id, task.id, finished));
+      const time = { start: finished.at - finished.planned * MINUTE, end: finished.at };
+      if (finished.at < now - PLANNED_SINCE || planned.some((one) => overlaps(one, time))) continue;
+      planned.push(time);
+      await this.writes.write((manager) => setAside(manager, user.id, task.id, time));
     }
     return letters.map(({ letter }) => letter);
   }
@@ -268,11 +280,19 @@ export class DemoService {
 }
 
 /** A task of the past that is done, with its time as one stretch that ended then. */
-async function finish(manager: EntityManager, ownerId: string, taskId: string, { at, spent }: { at: number; spent: number }) {
+async function finish(manager: EntityManager, ownerId: string, taskId: string, { at, spent }: Finished) {
   await manager.update(Task, { id: taskId }, { status: 'COMPLETED', completed: at, spent });
   await manager.insert(TimeEntry, {
     // Named as its task: what is made after it keeps the ids it has.
     ...{ id: taskId, ownerId, version: 1, created: at, changed: at, taskId },
     ...{ startAt: at - spent * MINUTE, endAt: at, by: 'block', paused: false, note: '' },
+  });
+}
+
+/** The time that was set aside for a task of the past. */
+async function setAside(manager: EntityManager, ownerId: string, taskId: string, { start, end }: Interval) {
+  await manager.insert(Block, {
+    ...{ id: taskId, ownerId, version: 1, created: start, changed: start, taskId },
+    ...{ kind: 'work', startAt: start, endAt: end, busy: true },
   });
 }

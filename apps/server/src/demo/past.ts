@@ -1,17 +1,24 @@
 import type { Undecided } from '@corvun/contract';
-import { MINUTE } from '@corvun/core';
+import { MINUTE, addDays, wallOf, weekdayOf } from '@corvun/core';
 import { ASKS } from './asks';
 import { HABITS, TOPICS, type Habit } from './history';
 import type { Letter } from './letter';
 import type { Random } from './random';
-import type { Around } from './world';
+import { ZONE, type Around } from './world';
+
+/** When a task was done, what it took, and what it was thought to take; minutes. */
+export interface Finished {
+  at: number;
+  spent: number;
+  planned: number;
+}
 
 /** A letter of the past weeks, and what became of it. */
 export interface PastLetter {
   letter: Letter;
   decide: Undecided;
   decidedAt: number;
-  finished: { at: number; spent: number } | null;
+  finished: Finished | null;
 }
 
 const HOUR = 60 * MINUTE;
@@ -45,7 +52,7 @@ function onePast(
     day,
     `${String(random.between(7, 15)).padStart(2, '0')}:${String(random.between(0, 59)).padStart(2, '0')}`,
   );
-  const decidedAt = Math.min(written + random.between(1, 20) * HOUR, now - (202 - at) * MINUTE);
+  const decidedAt = Math.min(byDay(written + random.between(1, 20) * HOUR, around), now - (202 - at) * MINUTE);
   const ahead = -behind + random.between(2, 12);
   const somewhere = random.pick(TOPICS);
   const asks = ASKS[habit.asks ?? ''] ?? [];
@@ -75,9 +82,18 @@ function onePast(
     decide: decisionFor(habit, fill, behind, around, random),
     finished:
       doneAt && doneAt > decidedAt && doneAt < now
-        ? { at: doneAt, spent: Math.max(5, Math.round((minutes * (0.7 + random.next() * 0.7)) / 5) * 5) }
+        ? { at: doneAt, planned: minutes, spent: Math.max(5, Math.round((minutes * (0.7 + random.next() * 0.7)) / 5) * 5) }
         : null,
   };
+}
+
+/** The same moment where it lies in working hours, else as the next ones begin. */
+function byDay(at: number, around: Around): number {
+  const [day = '', clock = ''] = wallOf(at, ZONE).split('T');
+  const weekend = weekdayOf(day) > 5;
+  if (!weekend && clock >= '08:00' && clock < '18:00') return at;
+  const from = weekend || clock >= '18:00' ? addDays(day, weekend ? 8 - weekdayOf(day) : weekdayOf(day) === 5 ? 3 : 1) : day;
+  return around.at(from, `08:${clock.slice(3, 5)}`);
 }
 
 function decisionFor(habit: Habit, fill: (text: string) => string, behind: number, around: Around, random: Random): Undecided {

@@ -21,7 +21,7 @@ export function waitingLetters(around: Around, now: number): Letter[] {
   return [
     {
       from: 'owner',
-      at: ago(52),
+      at: ago(24),
       subject: 'Gatter am Nordweg',
       text: `Liebe Frau Holt,\n\ndas Gatter am Nordweg klemmt seit dem Sturm und die Kühe vom Nachbarn stehen schon daran. Könnten Sie uns bitte bis ${deutsch(7)} sagen, wer die Reparatur bezahlt? Ein Blick darauf dauert keine halbe Stunde.\n\nMit freundlichen Grüßen\nKarl Moos`,
     },
@@ -86,7 +86,7 @@ export function waitingLetters(around: Around, now: number): Letter[] {
     },
     {
       from: 'director',
-      at: ago(24),
+      at: ago(52),
       subject: 'Board papers',
       text: `Maren,\n\ncan you write half a page on the boardwalk for the board papers? I need it by ${weekday(2)} noon. Half an hour should do.\n\nThanks\nOda`,
     },

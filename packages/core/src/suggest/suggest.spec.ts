@@ -84,7 +84,7 @@ describe('suggest', () => {
     );
     const proposed = propose('Could you answer?', memory);
     expect(proposed).toMatchObject({ minutes: 40, tags: ['write'], priority: 'high' });
-    expect(proposed.reasons).toContain('like ones took 40 min, the middle of 5');
+    expect(proposed.reasons).toContain('things like this took 40 min (median of 5)');
   });
 
   it('proposes a day where like things got one, and a time on it where they got a time', () => {
@@ -93,7 +93,7 @@ describe('suggest', () => {
     const timed = memoryOf(...[0, 0, 3].map((ahead) => past({ to: 'time', list: 'Permits', ahead })));
     const proposed = propose('Could you send it?', timed);
     expect(proposed).toMatchObject({ to: 'time', list: 'Permits', day: '2026-08-03', start: null });
-    expect(proposed.reasons).toContain('like ones were put on the same day, the middle of 3');
+    expect(proposed.reasons).toContain('things like this usually get the same day (median of 3)');
     const seldom = memoryOf(past({ to: 'day', list: 'Permits', ahead: 1 }), ...many(4, { list: 'Permits' }));
     expect(propose('Could you send it?', seldom)).toMatchObject({ to: 'list', day: null });
   });

@@ -79,13 +79,13 @@ export function suggest({
   if (deadline)
     reasons.push(`the text says “${deadline.text.replace(/\s+/g, ' ')}”${deadline.fixed ? ', and that it will not move' : ''}`);
   if (day && recalled?.ahead)
-    reasons.push(`like ones were put ${sayAhead(recalled.ahead.days)}, the middle of ${recalled.ahead.of}`);
+    reasons.push(`things like this usually get ${sayAhead(recalled.ahead.days)} (median of ${recalled.ahead.of})`);
   if (meeting && to === 'event') reasons.push(`the text proposes “${meeting.text.replace(/\s+/g, ' ')}”`);
   if (facts.minutes) reasons.push(`the text speaks of ${sayMinutes(facts.minutes)}`);
   if (bulk) reasons.push('sent to many at once');
   if (habit && (habit.to === to || list)) reasons.push(...habit.reasons);
   const took = isTask && !facts.minutes ? (recalled?.took ?? null) : null;
-  if (took) reasons.push(`like ones took ${sayMinutes(took.minutes)}, the middle of ${took.of}`);
+  if (took) reasons.push(`things like this took ${sayMinutes(took.minutes)} (median of ${took.of})`);
   const usualFor = list ? concentration?.get(list) : undefined;
   const guessed = facts.minutes ?? took?.minutes ?? (usualFor ? USUAL_MINUTES[usualFor] : null);
   return {
@@ -105,7 +105,7 @@ export function suggest({
   };
 }
 
-const sayAhead = (days: number) => (days === 0 ? 'on the same day' : days === 1 ? 'a day ahead' : `${days} days ahead`);
+const sayAhead = (days: number) => (days === 0 ? 'the same day' : days === 1 ? 'the next day' : `a day ${days} days later`);
 
 /** The day so many days ahead; never a weekend, never after the deadline, never before today. */
 function dayAhead(today: Day, days: number, deadline: string | null): Day {
