@@ -22,6 +22,7 @@ import { CONFIG, type Config } from '../base/config';
 import type { Reader } from '../events/event-state';
 import type { ReadFields } from '../incoming/reading';
 import type { Differing } from '../own-text/changed-texts';
+import { Budget } from './budget';
 import {
   unread,
   type Batch,
@@ -247,13 +248,13 @@ export class ReadingPool implements OnApplicationShutdown {
   private async once<T>(turns: Turns, name: string, job: object, most: number): Promise<T> {
     const release = await turns.take();
     const stop = new AbortController();
-    const timer = setTimeout(() => stop.abort(), most);
+    const budget = new Budget(most, () => stop.abort());
     try {
-      return done((await this.pool.run(job, { name, signal: stop.signal })) as Outcome<T>);
+      return done((await this.pool.run({ ...job, begun: budget.begun }, { name, signal: stop.signal })) as Outcome<T>);
     } catch (problem) {
       throw limitOf(problem);
     } finally {
-      clearTimeout(timer);
+      budget.end();
       release();
     }
   }
