@@ -7,11 +7,27 @@ export interface Proposed extends PlanChanges, Pick<Plan, 'cost' | 'unplaced'> {
   further: number;
 }
 
-/** Works out a plan for a stretch of days. @param most how many tasks are looked at */
+/**
+ * Works out a plan for a stretch of days. Pauses and a share of each day are left free, unless something would lose the time
+ * that it has for that.
+ * @param most how many tasks are looked at
+ */
 export function propose(stretch: Stretch, most = MOST_TASKS): Proposed {
+  const { proposed, lost } = solved(stretch, most);
+  if (!lost) return proposed;
+  const tight = solved({ ...stretch, rules: { ...stretch.rules, share: 100, pauses: false } }, most);
+  return tight.lost < lost ? tight.proposed : proposed;
+}
+
+/** A plan, and how many that have time now would have none. */
+function solved(stretch: Stretch, most: number): { proposed: Proposed; lost: number } {
   const { input, movable } = problemOf(stretch);
   const { cost, unplaced, blocks } = planStretch(mostPressing(input, most));
-  return { ...changesOf({ blocks }, movable), cost, unplaced, further: Math.max(0, input.tasks.length - most) };
+  const had = new Set(movable.map(({ taskId }) => taskId));
+  return {
+    proposed: { ...changesOf({ blocks }, movable), cost, unplaced, further: Math.max(0, input.tasks.length - most) },
+    lost: unplaced.filter(({ task }) => had.has(task)).length,
+  };
 }
 
 const RANK = { high: 0, normal: 1, low: 2 };

@@ -1,6 +1,7 @@
 import { MINUTE, endOfDay, instantOf, startOfDay, wallOf } from '../time/zones';
 import { workingTime } from '../time/working';
 import { planStretch } from './plan';
+import { propose } from './propose';
 import { FIRST_PLANNING, changesOf, problemOf, type OpenTask, type SetAside, type Stretch } from './stretch';
 
 const ZONE = 'Europe/Vienna';
@@ -163,5 +164,26 @@ describe('what a plan changes', () => {
     });
     const twice = [...blocks.slice(0, 1), block('more', 'a', '2026-08-03T15:00', 60)];
     expect(done({ tasks: [task('a')], blocks: twice, again: true })).toEqual({ placings: [], gone: ['more'], stays: 1 });
+  });
+});
+
+describe('what a plan leaves free', () => {
+  const span = (start: string, end: string) => ({ start: at(`2026-08-03T${start}`), end: at(`2026-08-03T${end}`) });
+  // An hour and a half at noon: with lunch in it, three quarters are left.
+  const noon = (more: Partial<Stretch>) =>
+    propose(
+      stretch({
+        working: [span('09:00', '17:00')],
+        busy: [span('09:00', '12:30'), span('14:00', '17:00')],
+        ...{ rules: FIRST_PLANNING, tasks: [task('count')], to: '2026-08-03', again: true },
+        ...more,
+      }),
+    );
+
+  it('costs nothing the time that it has', () => {
+    expect(noon({}).placings).toEqual([]);
+    const had = noon({ blocks: [block('own', 'count', '2026-08-03T14:30', 60)] });
+    expect(had.placings.map(({ task: of, block: own }) => [of, own])).toEqual([['count', 'own']]);
+    expect([had.gone, had.unplaced]).toEqual([[], []]);
   });
 });
