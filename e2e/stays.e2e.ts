@@ -95,3 +95,19 @@ alone(
     await expect(page.getByRole('textbox', { name: 'Reply to Hanna Vogt' })).toHaveValue('On Thursday.');
   },
 );
+
+test('a file that is dropped where nothing takes it does not open in place of Corvun', async ({ sort: page, corvun }) => {
+  const refused = (selector: string) =>
+    page.locator(selector).evaluate((node) => {
+      const dataTransfer = new DataTransfer();
+      dataTransfer.items.add(new File(['Order the rope'], 'rope.txt'));
+      return !node.dispatchEvent(new DragEvent('dragover', { bubbles: true, cancelable: true, dataTransfer }));
+    });
+  await page.goto(`${corvun.url}/plan`);
+  await page.getByRole('region', { name: 'Tray' }).waitFor();
+  expect(await refused('#place')).toBe(true);
+  await page.goto(`${corvun.url}/sort`);
+  await stack(page).waitFor();
+  await page.locator('#place').evaluate((place) => place.append(Object.assign(document.createElement('input'), { type: 'file' })));
+  expect(await refused('#place > input[type=file]')).toBe(false);
+});

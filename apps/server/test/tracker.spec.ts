@@ -1,4 +1,4 @@
-import type { TaskFull } from '@corvun/contract';
+import type { SourceLook, TaskFull } from '@corvun/contract';
 import { type Outside, clear, until, withOutside, type Caller, type Page, type Running } from './harness';
 
 interface Task {
@@ -73,6 +73,17 @@ describe('the tracker', () => {
     expect(body.settings.boards.map((one) => one.done)).toEqual(['built', 'finished']);
     expect(body.sentence).toBe('3 of 8 cards: yours and ready');
     expect(await inbox()).toEqual([]);
+  });
+
+  it('can be asked for cards with some labels or words only', async () => {
+    const asked = async (settings: object) => {
+      const { body } = await maren.post<SourceLook>('/sources/look', { ...input(), settings });
+      return [body.sample, body.labels?.map(({ name, count }) => `${name} ${count}`)];
+    };
+    const labels = ['site 1', 'write 1'];
+    expect(await asked({ labels: ['Site'] })).toEqual([['Order larch decking, 48 m'], labels]);
+    expect(await asked({ words: ['HELPERS', ' '] })).toEqual([['Write to last year’s helpers'], labels]);
+    expect(await asked({ words: ['north gate'], labels: ['write'] })).toEqual([[], labels]);
   });
 
   it('brings in the chosen board only, and the same card never twice', async () => {
