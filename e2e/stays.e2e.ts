@@ -108,6 +108,8 @@ test('a file that is dropped where nothing takes it does not open in place of Co
   expect(await refused('#place')).toBe(true);
   await page.goto(`${corvun.url}/sort`);
   await stack(page).waitFor();
-  await page.locator('#place').evaluate((place) => place.append(Object.assign(document.createElement('input'), { type: 'file' })));
+  await page
+    .locator('#place')
+    .evaluate((place) => place.append(Object.assign(document.createElement('input'), { type: 'file' })));
   expect(await refused('#place > input[type=file]')).toBe(false);
 });
