@@ -43,7 +43,7 @@ export default defineConfig({
     manifest: true,
     assetsInlineLimit: 0,
     chunkSizeWarningLimit: 1500,
-    rolldownOptions: { output: { advancedChunks: { groups: [{ name: firstPart }] } } },
+    rolldownOptions: { output: { codeSplitting: { groups: [{ name: firstPart, debugName: 'first' }] } } },
   },
   server: { port: 4601, proxy: { '/api': `http://127.0.0.1:${process.env['PORT'] ?? '4600'}` } },
 });
