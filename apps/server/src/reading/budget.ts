@@ -1,3 +1,7 @@
+const MILLISECOND = 1_000_000n;
+/** A clock that all threads share and nobody sets; milliseconds. */
+const clock = (): number => Number(process.hrtime.bigint() / MILLISECOND);
+
 /** Milliseconds after which a thread that has not begun is given up, too. */
 const LONGEST_START = 60_000;
 
@@ -8,7 +12,7 @@ const LONGEST_START = 60_000;
 export class Budget {
   /** Goes to the thread with what it does; it says there when it begins. */
   readonly begun = new SharedArrayBuffer(8);
-  private readonly asked = Date.now();
+  private readonly asked = clock();
   private timer: NodeJS.Timeout;
 
   constructor(
@@ -24,7 +28,7 @@ export class Budget {
 
   private look(): void {
     const begun = Number(Atomics.load(new BigInt64Array(this.begun), 0));
-    const left = begun ? begun + this.most - Date.now() : Math.min(this.most, this.asked + LONGEST_START - Date.now());
+    const left = begun ? begun + this.most - clock() : Math.min(this.most, this.asked + LONGEST_START - clock());
     if (left <= 0) this.over();
     else this.timer = setTimeout(() => this.look(), left);
   }
@@ -38,6 +42,6 @@ export interface Budgeted {
 export const budgeted =
   <J extends object, T>(read: (job: J) => T) =>
   (job: J & Budgeted): T => {
-    if (job.begun) Atomics.store(new BigInt64Array(job.begun), 0, BigInt(Date.now()));
+    if (job.begun) Atomics.store(new BigInt64Array(job.begun), 0, BigInt(clock()));
     return read(job);
   };
