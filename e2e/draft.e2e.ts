@@ -58,7 +58,7 @@ test('a meeting that came in between: the rest of today is planned again, what i
 }) => {
   const line = async (text: string) => (await corvun.api<{ ids: string[] }>('/tasks', 'POST', { lines: [text] })).ids[0] ?? '';
   const time = async (taskId: string, start: string) => corvun.api('/blocks', 'POST', { taskId, start, minutes: 60 });
-  await time(await line('Count the stakes today 1h'), '2026-08-03T15:30');
+  await time(await line('Count the stakes 1h by today'), '2026-08-03T15:30');
   await time(await line('Label the samples today 1h'), '2026-08-03T16:30');
   await corvun.api('/events', 'POST', { title: 'Pump alarm', start: '2026-08-03T15:00', minutes: 150 });
   await block(page, 'Label the samples').focus();

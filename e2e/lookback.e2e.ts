@@ -63,14 +63,14 @@ test('the log of a day is read, searched, written into and saved, with the keybo
 
   await page.locator('#place').focus();
   await page.keyboard.press('w');
-  await page.keyboard.type('cranes');
+  await page.keyboard.type('two cranes bank');
   await expect(page.getByRole('status').filter({ hasText: '1 day' })).toBeVisible();
-  await expect(page).toHaveURL(/\?q=cranes/);
+  await expect(page).toHaveURL(/\?q=two\+cranes\+bank/);
   expect(await violations(page)).toEqual([]);
   await page.getByRole('heading', { level: 2, name: 'Tue 21 Jul' }).getByRole('link').click();
   await expect(rows(page, 'Tue 21 Jul')).toContainText('Two cranes at the north bank.');
   await page.goBack();
-  await expect(page.getByLabel('Search your days')).toHaveValue('cranes');
+  await expect(page.getByLabel('Search your days')).toHaveValue('two cranes bank');
 });
 
 test('the time ledger adds up, says what a figure is made of, and goes out as tables; its charts are loaded only here', async ({

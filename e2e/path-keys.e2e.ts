@@ -18,7 +18,7 @@ test('the whole path with the keyboard only', async ({ sort: page, corvun }) => 
 
   await page.keyboard.press('t');
   await expect(page.getByRole('region', { name: 'Day strip' }).getByRole('button', { name: /^1:/ })).toBeVisible();
-  await page.keyboard.press('2');
+  await page.keyboard.press('3');
   await expect(said(page)).toContainText('“Send the photo of gauge 9” has time on Mon 3 Aug at 15:00, 30 min');
   await expect(stack(page).getByText(`${before} to decide`)).toBeVisible();
 

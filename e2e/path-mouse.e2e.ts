@@ -43,7 +43,7 @@ test('the whole path with the mouse only', async ({ sort: page, corvun, browser 
     await page.mouse.move(from.x, from.y);
     await page.mouse.down();
     await page.mouse.move(from.x + 20, from.y - 20, { steps: 4 });
-    const gap = page.getByRole('button', { name: /^2: 2026-08-03 at 15:00/ });
+    const gap = page.getByRole('button', { name: /^3: 2026-08-03 at 15:00/ });
     await expect(gap).toBeVisible();
     const to = await middle(gap);
     await page.mouse.move(to.x, to.y + 10, { steps: 10 });
@@ -121,7 +121,7 @@ test('the whole path with the mouse only', async ({ sort: page, corvun, browser 
     await page.goBack();
     await page.getByRole('button', { name: /^Block: Confirm the 48 boards/ }).click();
     await page.getByRole('menuitem', { name: 'Done', exact: true }).click();
-    await expect(page.getByRole('button', { name: /^Block: Confirm the 48 boards 15:00 – 15:10, done/ })).toBeVisible();
+    await expect(page.getByRole('button', { name: /^Block: Confirm the 48 boards 16:00 – 16:10, done/ })).toBeVisible();
   });
 
   await test.step('what comes from outside stays, and says why', async () => {

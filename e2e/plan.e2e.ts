@@ -14,7 +14,7 @@ test('a card is dragged onto a day with its true length, onto the head of one, a
   await page.mouse.move(from.x + 10, from.y - 10, { steps: 3 });
   await page.mouse.move(to.x, to.y + 8, { steps: 8 });
   await expect(page.locator('[data-outline]')).toContainText('13:00 – 13:45');
-  await expect(page.locator('[data-outline]')).toContainText('1 h 30 of the gap stay');
+  await expect(page.locator('[data-outline]')).toContainText('30 min of the gap stay');
   await page.mouse.move(to.x, to.y - 44, { steps: 4 });
   await expect(page.locator('[data-outline]')).toContainText('11:45');
   await expect(page.locator('[data-outline]')).toContainText('over Site walk, north bank');
@@ -41,7 +41,7 @@ test('cards get their time by keys: a numbered gap, the arrows, several in a row
   await card(page, 'Ferry invoice').focus();
   await page.keyboard.press('Enter');
   await expect(page.getByRole('status').filter({ hasText: 'Mon 3 Aug, 11:45 to 12:05' })).toBeAttached();
-  await page.keyboard.press('2');
+  await page.keyboard.press('3');
   await expect(block(page, 'Ferry invoice 15:00 – 15:20')).toBeVisible();
   await expect(page.locator('[data-card]:focus')).toHaveCount(1);
 
@@ -53,7 +53,7 @@ test('cards get their time by keys: a numbered gap, the arrows, several in a row
   await page.keyboard.press('Shift+ArrowUp');
   await page.keyboard.press('Enter');
   await expect(
-    day(page, 'Tue 4 Aug').getByRole('button', { name: /^Block: Submit the form for section B 12:00 – 12:30/ }),
+    day(page, 'Tue 4 Aug').getByRole('button', { name: /^Block: Submit the form for section B 13:15 – 13:45/ }),
   ).toBeVisible();
   await expect(card(page, 'Submit the form for section B')).toContainText('30 min of 1 h');
 
@@ -63,7 +63,7 @@ test('cards get their time by keys: a numbered gap, the arrows, several in a row
   await expect(page.locator('[data-card][aria-pressed="true"]')).toHaveCount(2);
   await page.keyboard.press('Enter');
   await page.keyboard.press('1');
-  await expect(said(page)).toContainText('2 blocks have time, 50 min in all, from Mon 3 Aug at 11:45 on');
+  await expect(said(page)).toContainText('2 blocks have time, 50 min in all, from Mon 3 Aug at 13:00 on');
   await page.keyboard.press('u');
   await expect(said(page)).toContainText('Taken back');
 

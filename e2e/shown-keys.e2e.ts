@@ -1,4 +1,4 @@
-import type { TaskInfo } from '@corvun/contract';
+import type { AgendaEntry, TaskInfo } from '@corvun/contract';
 import { expect, openAt, said, test } from './corvun';
 import { make } from './making';
 
@@ -23,7 +23,7 @@ test('Escape leaves any field and types nothing; a ticked box leaves keys to the
 
 test('a menu’s keys work in it; what fits now begins with Enter wherever the focus is', async ({ sort: page, corvun }) => {
   const { id: list } = await corvun.api<{ id: string }>('/lists', 'POST', { name: 'Hide' });
-  const id = await make(corvun, 'Mend the fence', { list, plannedDay: '2026-08-03', estimate: 30 });
+  const id = await make(corvun, 'Mend the gate', { list, plannedDay: '2026-08-03', estimate: 30 });
   // One key each to what stands on Plan, arrows between, and back.
   await page.goto(`${corvun.url}/plan`);
   await page.getByRole('region', { name: 'Tray' }).waitFor();
@@ -47,10 +47,18 @@ test('a menu’s keys work in it; what fits now begins with Enter wherever the f
   await row.focus();
   // A tag more is written behind those that are there.
   await corvun.api(`/tasks/${id}`, 'PATCH', { tags: ['fen'] });
+  await expect(row).toContainText('#fen');
+  const tags = async () => (await corvun.api<TaskInfo[]>(`/tasks?ids=${id}`))[0]?.tags;
   await row.press('g');
   await page.keyboard.type('wood');
+  // One that comes from elsewhere meanwhile stays, too.
+  await corvun.api('/tasks/change', 'POST', { ids: [id], change: {}, addTags: ['hut'] });
+  await expect(row).toContainText('#hut');
   await page.keyboard.press('Enter');
-  await expect.poll(async () => (await corvun.api<TaskInfo[]>(`/tasks?ids=${id}`))[0]?.tags).toEqual(['fen', 'wood']);
+  await expect.poll(tags).toEqual(['fen', 'hut', 'wood']);
+  const { entries } = await corvun.api<{ entries: AgendaEntry[] }>('/agenda?from=2026-08-03&days=1');
+  const runs = entries.find(({ title }) => title === 'Grant figures, section 2');
+  await corvun.api(`/tasks/${runs?.taskId}`, 'PATCH', { status: 'COMPLETED' });
   await page.keyboard.press('Shift+J');
   const best = page
     .getByRole('list', { name: /^Fits into/ })

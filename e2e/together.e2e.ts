@@ -5,7 +5,7 @@ test('many at once: marked with keys, decided together, taken back as one', asyn
   const before = await waitingCount(page);
   await openLine(page, 'Gatter am Nordweg');
   await page.keyboard.press('m');
-  await expect(sheet(page).getByRole('heading', { name: 'Gauge 14: readings for the county' })).toBeVisible();
+  await expect(sheet(page).getByRole('heading', { name: 'Question about the ditch' })).toBeVisible();
   await page.keyboard.press('m');
   const marked = pane(page).getByRole('region', { name: 'Marked' });
   await expect(marked).toContainText('2 things marked');

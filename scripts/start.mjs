@@ -26,11 +26,7 @@ const listenOn = (number, where = '127.0.0.1') =>
     });
   });
 
-const chosen = [
-  ['PORT', port],
-  ['SMTP_PORT', env.SMTP_PORT ?? '4625'],
-  ...(serve ? [] : [['OUTSIDE_PORT', outsidePort]]),
-];
+const chosen = [['PORT', port], ['SMTP_PORT', env.SMTP_PORT ?? '4625'], ...(serve ? [] : [['OUTSIDE_PORT', outsidePort]])];
 for (const [name, number] of chosen)
   if (/^\d+$/.test(number) && (await listenOn(Number(number), name === 'OUTSIDE_PORT' ? undefined : host)) === null) {
     process.stderr.write(

@@ -16,7 +16,7 @@ import type { OthersRoutes } from './others-routes';
 import type { OwnRoutes } from './own-routes';
 import type { PassRoutes } from './passes';
 import type { PlanningRoutes } from './planning';
-import type { BackupInput, DataChange, DataInfo, DataJob } from './data';
+import type { DataRoutes } from './data-routes';
 import type { DecideInput } from './decide';
 import type { DoingRoutes } from './doing';
 import type { CheckInRoutes } from './check-ins';
@@ -46,8 +46,8 @@ import type {
   TasksOut,
 } from './task-inputs';
 import type { CalendarRemoval, FindQuery, IncomingQuery, ListRemoval, StreamQuery, TasksQuery } from './queries';
-import type { ColumnsInput, ReplyInput, SettingsInput, SettleInput, SourceChange, SourceInput } from './source-inputs';
-import type { ImportInfo, NearPlace, OutboxInfo, SourceInfo, SourceLook } from './sources';
+import type { ReplyInput, SettingsInput, SettleInput, SourceChange, SourceInput } from './source-inputs';
+import type { NearPlace, OutboxInfo, SourceInfo, SourceLook } from './sources';
 import type { Nudge, TaskFull, TaskInfo } from './tasks';
 import type {
   CalendarInfo,
@@ -73,7 +73,16 @@ import type {
  * the shape of the request says (400, 401, 404 where there is an id, 409 where there is a version).
  */
 export interface Routes
-  extends OwnRoutes, CalendarRoutes, OthersRoutes, PassRoutes, PlanningRoutes, DoingRoutes, LookbackRoutes, CheckInRoutes {
+  extends
+    OwnRoutes,
+    CalendarRoutes,
+    OthersRoutes,
+    PassRoutes,
+    PlanningRoutes,
+    DoingRoutes,
+    LookbackRoutes,
+    CheckInRoutes,
+    DataRoutes {
   /** All tasks that are not over, and those done lately. */
   'GET /tasks': { query: TasksQuery; answer: TaskInfo[] };
   /** One task. */
@@ -239,44 +248,6 @@ export interface Routes
 
   /** Takes files in and answers when all is taken. */
   'POST /import': { status: 200; files: 'files'; answer: ImportReport; errors: 'no-file' };
-  /** Begins to take files in; their progress is asked for. */
-  'POST /imports': { files: 'files'; answer: ImportInfo[]; errors: 'no-file' };
-  /** Files that are being taken in or were lately. */
-  'GET /imports': { answer: ImportInfo[] };
-  /** One file and its report. */
-  'GET /imports/:id': { answer: ImportInfo };
-  /** Says what the columns of a table mean, whereupon it is taken in. */
-  'POST /imports/:id/columns': { status: 200; body: ColumnsInput; answer: ImportInfo; errors: 'not-waiting' | 'bad-field' };
-  /** Stops it; what was taken stays. */
-  'POST /imports/:id/stop': { status: 200; answer: ImportInfo };
-  /** Goes on with what was stopped. */
-  'POST /imports/:id/resume': { status: 200; answer: ImportInfo; errors: 'not-stopped' };
-  /** Forgets the file and its report; what was taken stays. */
-  'DELETE /imports/:id': { status: 204; answer: null };
-
-  /** How much is kept, and its backups. */
-  'GET /data': { answer: DataInfo };
-  /** The long work that goes on or was done last. */
-  'GET /data/job': { answer: DataJob; errors: 'not-found' };
-  /** Says how many daily backups are kept. */
-  'PATCH /data': { status: 204; body: DataChange; answer: null; errors: 'not-allowed' };
-  /** Begins a backup. */
-  'POST /data/backups': { status: 202; body: BackupInput; answer: DataJob; errors: 'not-allowed' | 'busy' };
-  /** A backup, as a file. */
-  'GET /data/backups/:id': { answer: null; bytes: 'application/x-tar'; errors: 'not-allowed' | 'a-folder' };
-  /** Removes a backup. */
-  'DELETE /data/backups/:id': { status: 204; answer: null; errors: 'not-allowed' };
-  /** Begins to check that everything kept is whole. */
-  'POST /data/verify': { status: 202; answer: DataJob; errors: 'not-allowed' | 'busy' };
-  /** Everything of this account, in open formats, as one file. */
-  'GET /data/export': { answer: null; bytes: 'application/x-tar'; errors: 'busy' };
-  /** Begins to read an export into this account, which has to be empty. */
-  'POST /data/import': {
-    status: 202;
-    file: 'file';
-    answer: DataJob;
-    errors: 'no-file' | 'not-empty' | 'busy' | 'not-an-export';
-  };
 
   /** What can be done without being signed in. */
   'GET /session': { open: true; answer: SignInOptions };

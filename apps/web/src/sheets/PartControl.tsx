@@ -35,6 +35,11 @@ export function PartControl<C extends object>({ part, save, open: asked = false,
           aria-label={part.label}
           className="z-50 w-[270px] border border-ink bg-card shadow-lg"
           onKeyDown={(event) => event.stopPropagation()}
+          onOpenAutoFocus={(event) => {
+            // The popover would select what stands in the field, also where one writes on behind it.
+            event.preventDefault();
+            (event.currentTarget as HTMLElement).querySelector<HTMLElement>('input,[data-choice]')?.focus();
+          }}
         >
           <Editor part={part} take={take} />
         </Popover.Content>
@@ -51,6 +56,8 @@ function Editor<C extends object>({
   take: (change: C) => void;
 }): ReactNode {
   const id = useId();
+  // What is written is meant for what one saw, also where that changes meanwhile.
+  const [kept] = useState(() => take);
   const [text, setText] = useState(words?.text ?? '');
   const [sent, setSent] = useState(false);
   const changed = words !== undefined && text.trim() !== '' && text !== words.text;
@@ -73,8 +80,8 @@ function Editor<C extends object>({
           onSubmit={(event) => {
             event.preventDefault();
             setSent(true);
-            if (read && typeof read !== 'string') take(read.change);
-            else if (!changed && text === words.text && text) take({} as C);
+            if (read && typeof read !== 'string') kept(read.change);
+            else if (!changed && text === words.text && text) kept({} as C);
           }}
         >
           <label htmlFor={id} className="block text-xs text-soft">

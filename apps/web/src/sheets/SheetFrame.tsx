@@ -1,5 +1,5 @@
 import { X } from 'lucide-react';
-import { useLayoutEffect, useState, type KeyboardEvent, type ReactNode, type Ref } from 'react';
+import { useMemo, type KeyboardEvent, type ReactNode, type Ref } from 'react';
 import { KEYS, keyName } from '../keys';
 import { Key } from '../parts/signs';
 import { Failed, Waiting } from '../parts/states';
@@ -25,7 +25,8 @@ interface FrameProps {
 
 /** A sheet at the right over the place it was opened from, at the left where its own entry stands there; on a narrow screen the whole page. */
 export function SheetFrame({ ref, id, label, beside, head, controls, close, onKeyDown, children }: FrameProps): ReactNode {
-  const isLeft = useLeft(id) && !beside;
+  const hides = useMemo(() => wouldHide(id), [id]);
+  const isLeft = hides && !beside;
   return (
     <aside
       ref={ref}
@@ -51,14 +52,10 @@ export function SheetFrame({ ref, id, label, beside, head, controls, close, onKe
 /** Pixels that a sheet takes. */
 const WIDE = 452;
 
-/** Whether it stands at the left: where it would lie over what it is the sheet of. */
-function useLeft(id: string): boolean {
-  const [isLeft, setLeft] = useState(false);
-  useLayoutEffect(() => {
-    const entry = entryOf(id)?.getBoundingClientRect();
-    setLeft(entry !== undefined && entry.left > WIDE && entry.right > window.innerWidth - WIDE);
-  }, [id]);
-  return isLeft;
+/** Whether it would lie over what it is the sheet of if it stood at the right. */
+function wouldHide(id: string): boolean {
+  const entry = entryOf(id)?.getBoundingClientRect();
+  return entry !== undefined && entry.left > WIDE && entry.right > window.innerWidth - WIDE;
 }
 
 interface NotThereProps {

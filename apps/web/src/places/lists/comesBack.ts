@@ -12,7 +12,6 @@ export function useComesBack(): void {
   useEffect(() => {
     if (pathname === '/lists' && !search && last !== null) void navigate(last, { replace: true });
     // Only as one comes.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, []);
   useEffect(() => {
     const query = new URLSearchParams(search);

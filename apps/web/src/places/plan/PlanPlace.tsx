@@ -131,9 +131,10 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
     if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey || event.shiftKey) return;
     const isEntry = at.dataset['goes'] !== undefined && view !== 'weeks';
     if (event.key.startsWith('Arrow') && isEntry) goBetween(at, event.key);
-    else if (event.key === 'Escape' && !bar && !drafting && (isEntry || at.dataset['card']))
+    else if (event.key === 'Escape' && (isEntry || at.dataset['card'])) {
+      if (bar || drafting || document.querySelector('[data-sheet]')) return;
       document.getElementById('place')?.focus();
-    else return;
+    } else return;
     event.preventDefault();
     event.stopPropagation();
   };
@@ -152,6 +153,7 @@ export function PlanPlace({ me }: { me: Me }): ReactNode {
     // Keys of what is being placed come before those of what has the focus.
     <div
       className="flex h-full flex-col"
+      role="presentation"
       onKeyDownCapture={keys.onKeyDownCapture}
       onKeyDown={goAbout}
       onPointerDownCapture={(event) => {
