@@ -85,7 +85,7 @@ describe('notes', () => {
         .trimEnd()
         .split('\n');
     const says = (expected: string[]) =>
-      until(async () => JSON.stringify(lines()) === JSON.stringify(expected), expected.join('; '));
+      until(() => Promise.resolve(JSON.stringify(lines()) === JSON.stringify(expected)), expected.join('; '));
     writeFileSync(file, '- [ ] Water the seedlings {on 2026-08-03 | every FREQ=DAILY}\n  - [ ] Fill the can\n');
     await look(id);
     const open = async () => (await named('Water the seedlings')).find(({ status }) => status === 'NEEDS-ACTION');

@@ -11,7 +11,7 @@ let maren: Caller;
 const calendars = async () => (await maren.get<CalendarInfo[]>('/calendars')).body;
 const named = async (name: string) => (await calendars()).find((one) => one.name === name);
 const events = async () =>
-  (await maren.get<{ entries: Seen[] }>('/agenda?from=2026-08-03&to=2026-08-20')).body.entries.map(({ title, calendarId }) => [
+  (await maren.get<{ entries: Seen[] }>('/agenda?from=2026-08-03&days=18')).body.entries.map(({ title, calendarId }) => [
     title,
     calendarId,
   ]);

@@ -58,7 +58,7 @@ describe('proposals', () => {
     const next = await arrive(from, 'Could you bring the rope?');
     expect(next.suggestion).toMatchObject({ to: 'day', list: 'Reading', day: '2026-08-05' });
     expect((next.suggestion as unknown as { reasons: string[] }).reasons).toContain(
-      'like ones were put 2 days ahead, the middle of 3',
+      'things like this usually wait 2 days (median of 3)',
     );
     const { body } = await maren.post<{ sentence: string }>('/decisions', { incoming: [next.id], to: 'day' });
     expect(body.sentence).toMatch(/is on Wed 5 Aug, Reading$/);

@@ -294,7 +294,7 @@ describe('the calendar', () => {
           ),
         ),
       ).toBe(true);
-      expect(load.capacity).toBe(510);
+      expect(load.capacity).toBe(465);
     }
     expect(days[0]?.gaps[0]?.start).toBe('2026-08-03T11:45:00+02:00');
   });

@@ -111,13 +111,15 @@ export function Frame({ me }: { me: Me }): ReactNode {
                 key={path}
                 to={path}
                 className={({ isActive }) =>
-                  `flex items-center gap-2 border-x px-4 font-head text-[15px] max-md:flex-1 max-md:flex-col max-md:justify-center max-md:gap-0 max-md:border-transparent max-md:px-0 max-md:text-xs ${isActive ? 'border-rule bg-card font-bold text-ink shadow-[inset_0_3px_0_var(--teal)]' : 'border-transparent font-medium text-soft hover:text-ink'}`
+                  `flex items-center gap-2 border-x px-4 font-head text-[15px] max-lg:px-[9px] max-md:flex-1 max-md:flex-col max-md:justify-center max-md:gap-0 max-md:border-transparent max-md:px-0 max-md:text-xs ${isActive ? 'border-rule bg-card font-bold text-ink shadow-[inset_0_3px_0_var(--teal)]' : 'border-transparent font-medium text-soft hover:text-ink'}`
                 }
               >
                 <Icon size={17} className="hidden max-md:block" aria-hidden="true" />
-                {name}
-                {name === 'Sort' && <Waits of={waiting} says="waiting" />}
-                {name === 'Look back' && <Waits of={asking} says="to answer" />}
+                <span className="flex items-center gap-2 max-md:gap-1">
+                  {name}
+                  {name === 'Sort' && <Waits of={waiting} says="waiting" />}
+                  {name === 'Look back' && <Waits of={asking} says="to answer" />}
+                </span>
               </NavLink>
             ))}
           </nav>

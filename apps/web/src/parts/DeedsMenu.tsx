@@ -31,7 +31,7 @@ export function DeedsMenu({ label, called, className, disabled = false, deeds }:
           align="end"
           sideOffset={2}
           collisionPadding={8}
-          className="z-50 min-w-[190px] border border-ink bg-card py-1 shadow-lg"
+          className="z-50 max-h-(--radix-dropdown-menu-content-available-height) overflow-y-auto min-w-[190px] border border-ink bg-card py-1 shadow-lg"
           onCloseAutoFocus={(event) => {
             // A deed may have opened a field, which took the focus.
             if (document.activeElement instanceof HTMLInputElement) event.preventDefault();

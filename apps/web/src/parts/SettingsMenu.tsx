@@ -43,7 +43,7 @@ export function SettingsMenu({ me, openHelp }: { me: Me; openHelp: () => void })
           onKeyDownCapture={menuKeys}
           align="end"
           sideOffset={2}
-          className="z-50 min-w-[260px] border border-ink bg-card py-2 shadow-lg"
+          className="z-50 max-h-(--radix-dropdown-menu-content-available-height) overflow-y-auto min-w-[260px] border border-ink bg-card py-2 shadow-lg"
         >
           <p className="px-3 pb-1 font-semibold">{me.name}</p>
           <p className="px-3 text-xs text-soft">Mail to</p>

@@ -23,7 +23,7 @@ export function MoreMenu<N extends string>({ missing, ask }: MoreProps<N>): Reac
           sideOffset={4}
           collisionPadding={8}
           aria-label="Say more of it"
-          className="z-50 min-w-[200px] border border-ink bg-card py-1 shadow-lg"
+          className="z-50 max-h-(--radix-dropdown-menu-content-available-height) overflow-y-auto min-w-[200px] border border-ink bg-card py-1 shadow-lg"
           // What was asked for takes the focus.
           onCloseAutoFocus={(event) => asked && event.preventDefault()}
         >

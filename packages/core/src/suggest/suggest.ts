@@ -79,7 +79,7 @@ export function suggest({
   if (deadline)
     reasons.push(`the text says “${deadline.text.replace(/\s+/g, ' ')}”${deadline.fixed ? ', and that it will not move' : ''}`);
   if (day && recalled?.ahead)
-    reasons.push(`things like this usually get ${sayAhead(recalled.ahead.days)} (median of ${recalled.ahead.of})`);
+    reasons.push(`things like this usually ${sayAhead(recalled.ahead.days)} (median of ${recalled.ahead.of})`);
   if (meeting && to === 'event') reasons.push(`the text proposes “${meeting.text.replace(/\s+/g, ' ')}”`);
   if (facts.minutes) reasons.push(`the text speaks of ${sayMinutes(facts.minutes)}`);
   if (bulk) reasons.push('sent to many at once');
@@ -105,7 +105,7 @@ export function suggest({
   };
 }
 
-const sayAhead = (days: number) => (days === 0 ? 'the same day' : days === 1 ? 'the next day' : `a day ${days} days later`);
+const sayAhead = (days: number) => (days === 0 ? 'get the same day' : days === 1 ? 'get the next day' : `wait ${days} days`);
 
 /** The day so many days ahead; never a weekend, never after the deadline, never before today. */
 function dayAhead(today: Day, days: number, deadline: string | null): Day {

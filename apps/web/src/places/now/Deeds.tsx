@@ -28,7 +28,7 @@ export function Deeds({ deeds, label }: { deeds: readonly NowDeed[]; label: stri
           className={
             first
               ? 'flex min-h-9 items-center gap-3 bg-teal px-3 font-semibold text-on-teal'
-              : `flex min-h-7 items-center gap-[6px] hover:text-teal ${apart ? 'ml-auto max-md:ml-0' : ''}`
+              : `flex min-h-7 items-center gap-[6px] hover:text-teal ${apart ? 'ml-auto max-lg:ml-0' : ''}`
           }
           onClick={() => void run()}
         >

@@ -10,7 +10,8 @@ import { usePlanning } from './planning';
 import type { Deeds } from './entryDeeds';
 
 const item = 'flex items-center px-3 py-1 outline-none data-[highlighted]:bg-teal-wash data-[disabled]:text-soft';
-const panel = 'z-50 min-w-[230px] border border-ink bg-card py-1 shadow-lg';
+const panel =
+  'z-50 max-h-(--radix-dropdown-menu-content-available-height) overflow-y-auto min-w-[230px] border border-ink bg-card py-1 shadow-lg';
 
 interface MenuProps {
   entry: AgendaEntry;

@@ -6,6 +6,8 @@ import { nameOf, turn, useProposing } from './proposing';
 
 /** What is lower has smaller letters: it must not reach into the next one. */
 const LEAST = 16;
+/** What is lower still says its name only when it is pointed at, and in the list below. */
+const NO_LINE = 12;
 /** Height in which two lines fit, in pixels. */
 const TWO_LINES = 34;
 
@@ -29,9 +31,10 @@ export function Ghosts({ me, day }: { me: Me; day: string }): ReactNode {
           aria-pressed={!out}
           className={`absolute right-2 left-1 z-[5] flex flex-col overflow-hidden border-[1.4px] border-dashed px-[6px] text-left ${height < LEAST ? 'text-[10px] leading-none' : 'text-xs leading-[15px]'} ${height < TWO_LINES ? 'justify-center' : ''} ${out ? 'border-soft bg-card/70 text-soft line-through' : 'border-plum bg-card text-ink'}`}
           style={{ top: (from / 60) * hour, height }}
+          title={height < NO_LINE ? `${one.title}, ${times}` : undefined}
           onClick={() => turn(nameOf(one))}
         >
-          <b className="w-full truncate font-semibold">{one.title}</b>
+          <b className={`w-full truncate font-semibold ${height < NO_LINE ? 'sr-only' : ''}`}>{one.title}</b>
           <span className={`w-full truncate ${height < TWO_LINES ? 'sr-only' : ''}`}>
             {times}
             {one.was && ` · from ${sayTime(Date.parse(one.was.start), me.zone)}`}

@@ -2,7 +2,7 @@ import type { CalendarInfo, ListInfo } from '@corvun/contract';
 import { count } from '@corvun/core';
 import { Layers as LayersIcon } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
-import { Fragment, useState, type ReactNode } from 'react';
+import { Fragment, useRef, useState, type ReactNode } from 'react';
 import { useCalendars, useLists } from '../../data/queries';
 import { changeCalendar } from '../../data/thingActions';
 import { NameField } from '../../parts/NameField';
@@ -18,6 +18,9 @@ export function Layers({ hidden: entries }: { hidden: number }): ReactNode {
   const lists = useLists().data ?? [];
   const { plan, setPlan } = useSettings();
   const [naming, setNaming] = useState(false);
+  // The field is there once the menu is gone, which would take the focus from it.
+  const asked = useRef(false);
+  const trigger = useRef<HTMLButtonElement>(null);
   const hidden = calendars.filter((calendar) => !calendar.shown).length + plan.hiddenLists.length;
   const turned = (all: readonly string[], id: string, on: boolean) => (on ? [...all, id] : all.filter((one) => one !== id));
   return (
@@ -28,14 +31,15 @@ export function Layers({ hidden: entries }: { hidden: number }): ReactNode {
           name=""
           most={80}
           className="w-40 text-xs"
-          keep={(name) => {
+          keep={(name, byKey) => {
             setNaming(false);
+            if (byKey) trigger.current?.focus();
             if (name) setPlan({ sets: [...plan.sets.filter((one) => one.name !== name), setNow(name, calendars, plan)] });
           }}
         />
       )}
       <DropdownMenu.Root>
-        <DropdownMenu.Trigger className="flex items-center gap-2 whitespace-nowrap text-soft hover:text-ink">
+        <DropdownMenu.Trigger ref={trigger} className="flex items-center gap-2 whitespace-nowrap text-soft hover:text-ink">
           <LayersIcon size={15} aria-hidden="true" />
           Layers{hidden ? ` · ${hidden} hidden${entries ? `, ${count(entries, 'entry', 'entries')}` : ''}` : ''}
         </DropdownMenu.Trigger>
@@ -44,7 +48,12 @@ export function Layers({ hidden: entries }: { hidden: number }): ReactNode {
             align="end"
             sideOffset={4}
             className={panel}
-            onCloseAutoFocus={(event) => naming && event.preventDefault()}
+            onCloseAutoFocus={(event) => {
+              if (!asked.current) return;
+              event.preventDefault();
+              asked.current = false;
+              setNaming(true);
+            }}
           >
             {calendars.map((calendar) => (
               <Fragment key={calendar.id}>
@@ -101,7 +110,7 @@ export function Layers({ hidden: entries }: { hidden: number }): ReactNode {
                 </DropdownMenu.Item>
               </Sub>
             ))}
-            <DropdownMenu.Item className={item} onSelect={() => setNaming(true)}>
+            <DropdownMenu.Item className={item} onSelect={() => (asked.current = true)}>
               Keep these layers under a name …
             </DropdownMenu.Item>
           </DropdownMenu.Content>

@@ -123,7 +123,7 @@ function DayHead({
       aria-label={`${sayDay(day.day, today)}, without a time`}
       className={`min-w-0 border-l border-rule px-[10px] pt-[6px] pb-1 ${day.load.over > 0 ? 'bg-amber-wash' : ''}`}
     >
-      <header className="flex items-baseline justify-between gap-2">
+      <header className="flex flex-wrap items-baseline justify-between gap-x-2">
         <h2 className={`shrink-0 font-head text-[16px] font-semibold ${day.day === today ? 'text-teal' : ''}`}>
           {sayDay(day.day, today)}
         </h2>

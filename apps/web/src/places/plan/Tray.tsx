@@ -109,7 +109,7 @@ export function Tray({ me, now, today, lists, place }: TrayProps): ReactNode {
               value={words}
               autoComplete="off"
               placeholder="find in it"
-              className="ml-auto w-28 border-b border-rule bg-transparent text-xs placeholder:text-soft focus:border-teal"
+              className="ml-auto w-28 border-b @max-[800px]:w-16 border-rule bg-transparent text-xs placeholder:text-soft focus:border-teal"
               onChange={(event) => setWords(event.target.value)}
               onKeyDown={(event) => {
                 if (event.key !== 'Escape') return;

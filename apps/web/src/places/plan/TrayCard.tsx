@@ -119,7 +119,7 @@ export function TrayCard({ me, today, card, width, height, lists, reached, focus
               side="top"
               align="start"
               collisionPadding={8}
-              className="z-50 min-w-[210px] border border-ink bg-card py-1 shadow-lg"
+              className="z-50 max-h-(--radix-dropdown-menu-content-available-height) overflow-y-auto min-w-[210px] border border-ink bg-card py-1 shadow-lg"
               onCloseAutoFocus={(event) => {
                 event.preventDefault();
                 document.querySelector<HTMLElement>(`[data-card="${task.id}"]`)?.focus();

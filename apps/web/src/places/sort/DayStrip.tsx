@@ -82,15 +82,24 @@ function StripDay({ me, now, day, first, lit, taken, place, ghost, calendars, li
   );
   const today = wallOf(now, me.zone).slice(0, 10);
   return (
-    <div className={`relative min-w-0 border-r border-rule px-[10px] pt-[6px] last:border-r-0 ${first ? '' : 'max-md:hidden'}`}>
-      <header className="flex items-baseline justify-between gap-2">
-        <b className="truncate font-head font-semibold">
+    <div
+      className={`@container relative min-w-0 border-r border-rule px-[10px] pt-[6px] last:border-r-0 ${first ? '' : 'max-md:hidden'}`}
+    >
+      <header className="flex items-baseline justify-between gap-2 @max-[150px]:text-[13px]">
+        <b className="shrink-0 font-head font-semibold">
           {day.day === today ? `Today, ${sayDay(day.day, today)}` : sayDay(day.day, today)}
         </b>
         <span
           className={`truncate text-xs ${(ghost ? ghost.over.length : over) > 0 ? 'text-amber' : ghost ? 'text-teal' : 'text-soft'}`}
         >
-          {ghost ? sayGhost(ghost, me) : over > 0 ? `${sayMinutes(over)} over` : `${sayMinutes(stillFree(day, now))} free`}
+          {ghost ? (
+            sayGhost(ghost, me)
+          ) : (
+            <>
+              {sayMinutes(over > 0 ? over : stillFree(day, now))}
+              <span className="@max-[150px]:sr-only">{over > 0 ? ' over' : ' free'}</span>
+            </>
+          )}
         </span>
       </header>
       <div

@@ -111,8 +111,13 @@ export const DecidePane = memo(function DecidePane(props: PaneProps): ReactNode 
   );
 });
 
-/** A panel that opens below the fold is scrolled to, as far as it must. */
-const inView = (panel: HTMLDivElement | null): void => panel?.scrollIntoView({ block: 'nearest' });
+/** A panel that opens below the fold is scrolled to, as far as it must; once more when more of it is there. */
+function inView(panel: HTMLDivElement | null): (() => void) | undefined {
+  if (!panel) return undefined;
+  const grows = new ResizeObserver(() => panel.scrollIntoView({ block: 'nearest' }));
+  grows.observe(panel);
+  return () => grows.disconnect();
+}
 
 function Together({ lines }: { lines: readonly IncomingLine[] }): ReactNode {
   const clear = useSelection((state) => state.clear);

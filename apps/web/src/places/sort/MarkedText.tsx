@@ -81,7 +81,7 @@ export function MarkedText({
               <span className="sr-only">: {mark.says}</span>
             </button>
           ) : (
-            <span key={mark.id} className={looks} style={style} title={mark.label}>
+            <span key={mark.id} className={`${looks} @max-[560px]/sheet:hidden`} style={style} title={mark.label}>
               {mark.label}
             </span>
           );
