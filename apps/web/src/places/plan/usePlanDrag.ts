@@ -73,6 +73,8 @@ export function usePlanDrag(me: Me, days: readonly DayInfo[], columns: RefObject
         grip.current =
           placing.what === 'resize' && element ? pointer.current.y - element.bottom : gripOf(placing, pointer.current, element);
         setDragged(placing);
+        // A finger that holds on sees at once that it holds something.
+        setTarget(targetAt(placing, pointer.current, grip.current, columns.current, snap));
       },
       onDragEnd: () => {
         const reached = dragged && targetAt(dragged, pointer.current, grip.current, columns.current, snap);
