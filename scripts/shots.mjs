@@ -23,7 +23,7 @@ const SHOTS = [
   ['questions-dark', '/look-back/questions', 1280, 800, 'dark', ['wait']],
   ['now', 'working', 1280, 800, 'light', ['wait']],
   ['heads-down', '/now', 1280, 800, 'light', ['h', 'wait']],
-  ['notes', '/sort', 1280, 800, 'light', ['ArrowDown', 'r', 'Tab', 'type:Gauges', 'Enter', 'N']],
+  ['notes', '/sort', 1280, 800, 'light', ['ArrowDown', 'r', 'Tab', 'type:Gauges', 'Enter', 'N', 'wait', 'ArrowUp', 'wait']],
   // Last: a pass stays where it was.
   ['open-day', '/sort', 1280, 800, 'light', ['Shift+B', 'wait', '.', '.', '.', 'wait', 'Tab', 'ArrowDown', 'ArrowDown']],
 ];

@@ -1,31 +1,12 @@
-import type { DayInfo, IncomingFull, IncomingLine, Me, Undecided } from '@corvun/contract';
 import { DESTINATIONS, count, sayMinutes, type Destination } from '@corvun/core';
 import type { ReactNode } from 'react';
 import { KEYS } from '../../keys';
 import { AnswerPanel } from './AnswerPanel';
 import { FieldPanel } from './fieldPanels';
+import type { DecideThis, InPane } from './inPane';
 import { DonePanel, ReferencePanel } from './keepPanels';
 import { DayPanel, ListPanel, ShelfPanel } from './panels';
-import type { Proposal } from './proposal';
 import { TimePanel } from './TimePanel';
-import type { TimeChoice } from './timeChoice';
-
-/** Decides the thing that is open. */
-type DecideThis = (input: Undecided) => Promise<void>;
-
-/** What is open, for the panels of the destinations. */
-export interface InPane {
-  me: Me;
-  today: string;
-  line: IncomingLine;
-  days: DayInfo[];
-  choice: TimeChoice;
-  /** Words of the text that were chosen for a day. */
-  when: string | undefined;
-  incoming: IncomingFull | undefined;
-  proposal: Proposal;
-  decide: DecideThis;
-}
 
 /** What is open, for the keys. */
 export type Open = Pick<InPane, 'line' | 'incoming'> & { together: boolean };

@@ -1,8 +1,8 @@
 import { NO_FACTS, meetingIn, type Destination } from '@corvun/core';
 import type { ReactNode } from 'react';
 import { serverNow } from '../../parts/useNow';
-import type { InPane } from './destinations';
 import { EventPanel } from './EventPanel';
+import type { InPane } from './inPane';
 import { HandOverPanel, PersonPanel } from './peoplePanels';
 
 /** What is asked where there is something to write before it goes. */
