@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { chromium } from 'playwright-core';
 import { build, install, root, start } from './setup.mjs';
 
-/** The pictures in docs/screenshots, from the demo data at a fixed time: name, place, width, height, theme, keys. */
+/** The pictures in docs/screenshots, from the demo data at a fixed time: name, place, width, height, theme, keys. With an argument only that one. */
 const SHOTS = [
   ['sort', '/sort', 1280, 800, 'light', ['ArrowDown']],
   ['sort-phone', '/sort', 390, 844, 'light', []],
@@ -23,7 +23,7 @@ const SHOTS = [
   ['questions-dark', '/look-back/questions', 1280, 800, 'dark', ['wait']],
   ['now', 'working', 1280, 800, 'light', ['wait']],
   ['heads-down', '/now', 1280, 800, 'light', ['h', 'wait']],
-  ['notes', '/sort', 1280, 800, 'light', ['ArrowDown', 'r', 'Tab', 'type:Gauges', 'Enter', 'N', 'wait', 'ArrowUp', 'wait']],
+  ['notes', '/notes', 1280, 800, 'light', ['wait']],
   // Last: a pass stays where it was.
   ['open-day', '/sort', 1280, 800, 'light', ['Shift+B', 'wait', '.', '.', '.', 'wait', 'Tab', 'ArrowDown', 'ArrowDown']],
 ];
@@ -46,6 +46,7 @@ const server = start('apps/server/dist/main.js', {
   CORVUN_ALLOW_PRIVATE: '1',
   CORVUN_DATA: data,
   CORVUN_DEMO: '1',
+  CORVUN_MAIL_OUT: 'smtp://127.0.0.1:4791',
   CORVUN_NOW: '2026-08-03T10:50:00+02:00',
   CORVUN_WEB: join(root, 'apps/web/dist'),
   PORT: port,
@@ -98,13 +99,14 @@ async function meet() {
   return pages[0].path;
 }
 
+const only = process.argv[2];
 /** Places that are made first. */
 const MADE = { meet, working };
 const browser = await chromium.launch({
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
 });
-for (const [name, path, width, height, colorScheme, keys] of SHOTS) {
+for (const [name, path, width, height, colorScheme, keys] of SHOTS.filter(([name]) => !only || name === only)) {
   const page = await browser.newPage({ viewport: { width, height }, colorScheme, timezoneId: 'Europe/Vienna' });
   const make = MADE[path];
   await page.goto(url + (make ? await make() : path));
