@@ -26,7 +26,7 @@ test('the week is reviewed with the keyboard alone, through a reload in the midd
   const late = await make(corvun, 'Label the maps', last);
   const old = await make(corvun, 'Old idea for a tower', last);
   const quote = await make(corvun, 'Quote for the decking', { waitingOn: 'Pia Keller' });
-  const shelf = await make(corvun, 'Learn walling', { shelved: true, lookAgain: '2026-08-05' });
+  const shelf = await make(corvun, 'Learn walling', { shelved: true, lookAgain: '2026-08-05', priority: 'high' });
   const { id: list } = await corvun.api<{ id: string }>('/lists', 'POST', { name: 'Pond hide' });
   await corvun.api(`/lists/${list}`, 'PATCH', { project: true });
   await page.getByRole('button', { name: 'Settings', exact: true }).press('Enter');

@@ -37,6 +37,8 @@ export interface KindOf<Entity extends ObjectLiteral> extends Owned {
   settle?: (manager: EntityManager, row: Entity) => Promise<Partial<Entity>>;
   /** What undo does with it: `taken-back`, or `held-back` where what went out cannot be called back. */
   undo: 'taken-back' | 'held-back';
+  /** Whether what goes out is on its way already, though it still waits. */
+  begun?: (row: object) => boolean;
 }
 
 /** Declares a kind; the type of its rows stays known. */

@@ -105,7 +105,7 @@ export class Turns {
     const { kind, id, before, after } = step;
     if (!isKind(kind)) return false;
     const present: ObjectLiteral | null = await manager.findOneBy(target(kind), { id, ownerId });
-    if (KINDS[kind].undo === 'held-back' && !isHeld(present, before)) {
+    if (KINDS[kind].undo === 'held-back' && !isHeld(kind, present, before)) {
       // What went out cannot be called back, and what goes out again is noted anew by the followers.
       if (present === null && after && before === null) await manager.insert(target(kind), after);
       return true;
@@ -134,8 +134,8 @@ export class Turns {
 }
 
 /** Whether a step on something that goes out concerns what still waits: a new entry that is taken back. */
-const isHeld = (present: ObjectLiteral | null, before: unknown): boolean =>
-  present !== null && present['state'] === 'waiting' && before !== null;
+const isHeld = (kind: Kind, present: ObjectLiteral | null, before: unknown): boolean =>
+  present !== null && present['state'] === 'waiting' && before !== null && !KINDS[kind].begun?.(present);
 
 const nothing = (to: To) =>
   new Refusal(

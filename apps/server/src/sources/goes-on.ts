@@ -11,6 +11,8 @@ import { Counterpart, Source } from './source.entity';
 /** A round of a repeating task that is done: a line of its own while it is so. */
 interface Finished extends DoneRound {
   taskId: string;
+  /** Whether it is being written, or was once: from then on its entry is not taken back any more. */
+  begun?: boolean;
   /** Whether that line was written into the note. */
   written: boolean;
 }
@@ -67,12 +69,16 @@ export const roundsChange = (told: Told): Pick<NoteChange, 'rounds'> =>
     ? { rounds: told.flatMap(({ entry, stands }) => [finishedOf(entry)].flatMap((round) => (round ? [{ round, stands }] : []))) }
     : {};
 
+/** Notes that they are being written into the note. */
+export const roundsBegun = (work: Work, told: Told): Promise<void> => changed(work, told, () => ({ begun: true }));
+
 /** Notes that the note says so now. */
-export async function roundsTold(work: Work, told: Told): Promise<void> {
-  for (const { entry, stands } of told)
-    await work.manager.update(
-      OutboxEntry,
-      { id: entry.id },
-      { payload: { ...entry.payload, finished: { ...finishedOf(entry), written: stands } } },
-    );
+export const roundsTold = (work: Work, told: Told): Promise<void> =>
+  changed(work, told, ({ stands }) => ({ begun: true, written: stands }));
+
+async function changed(work: Work, told: Told, to: (one: Told[number]) => Partial<Finished>): Promise<void> {
+  for (const one of told) {
+    const finished = { ...finishedOf(one.entry), ...to(one) };
+    await work.manager.update(OutboxEntry, { id: one.entry.id }, { payload: { ...one.entry.payload, finished } });
+  }
 }

@@ -15,7 +15,7 @@ import { keepTags } from '../tags/keep-tags';
 import { ReadingLimit, ReadingPool } from '../reading/reading-pool.service';
 import type { Adapter, Reach, Step } from './adapter';
 import { filesBelow, hashOf, isOut, replaceFile, type NoteFile } from './notes-folder';
-import { roundsChange, roundsTold, roundsToTell } from './goes-on';
+import { roundsBegun, roundsChange, roundsTold, roundsToTell } from './goes-on';
 import { isLeftOut, lineChange, stateThere, wantedIn } from './notes-lines';
 import type { OutboxEntry } from './outbox.entity';
 import { SourceProblem } from './problem';
@@ -261,7 +261,9 @@ export class NotesAdapter implements Adapter {
       const { result } = await this.kernel.transact(bySource(user.id, source.id), async (work) => {
         const fresh = await work.manager.findOneByOrFail(Counterpart, { id: row.id });
         const after = await this.twoWay.bring(work, source, fresh, stateThere(line), { ...fresh.place, line: line.line });
-        return { fields: await this.twoWay.beginSending(work, after), rounds: await roundsToTell(work, after) };
+        const told = await roundsToTell(work, after);
+        await roundsBegun(work, told);
+        return { fields: await this.twoWay.beginSending(work, after), rounds: told };
       });
       const { fields, rounds } = result;
       if (!Object.keys(fields).length && !rounds.length) return;

@@ -19,3 +19,9 @@ export class OutboxEntry extends Row {
   @Column('text') problem: string;
   @Column('integer', { nullable: true }) sentAt: number | null;
 }
+
+/** Whether the line of a finished round is being written, or was: what is taken back then is told the note in turn. */
+export const isBegun = (row: object): boolean => {
+  const { finished } = (row as OutboxEntry).payload as { finished?: { begun?: boolean } };
+  return finished?.begun === true;
+};

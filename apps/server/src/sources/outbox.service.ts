@@ -8,6 +8,7 @@ import { Runner, pauseAfter, type Due } from '../due/runner';
 import { Kernel, bySource, byUser } from '../kernel/kernel.service';
 import type { Work } from '../kernel/work';
 import { MailWays } from '../mail-way/mail-way.service';
+import { roundsToTell } from './goes-on';
 import { OutboxEntry } from './outbox.entity';
 import { SourceProblem, sentenceOf } from './problem';
 import { Counterpart, Source } from './source.entity';
@@ -99,7 +100,8 @@ export class OutboxService {
       });
       for (const row of rows) {
         const left = await this.twoWay.toSend(work, row);
-        if (left && Object.keys(left.fields).length) await bringUp(work, source, row, left.task.title);
+        if (left && (Object.keys(left.fields).length || (await roundsToTell(work, row)).length))
+          await bringUp(work, source, row, left.task.title);
       }
     });
   }

@@ -1,6 +1,6 @@
 import { kindOf, type Content, type Owned } from '../kernel/kind';
 import { Remote } from './account/remote.entity';
-import { OutboxEntry } from './outbox.entity';
+import { isBegun, OutboxEntry } from './outbox.entity';
 import { Counterpart, Source } from './source.entity';
 
 /** What was under way stays where it was: two servers must not both send it. */
@@ -12,6 +12,7 @@ export const outboxKind = kindOf({
   words: 'entry in the outbox with this id',
   told: true,
   undo: 'held-back',
+  begun: isBegun,
   out: (row) => (row['state'] === 'waiting' ? { ...row, state: 'given-up', problem: NOT_SENT, nextTry: 0, attempts: 0 } : row),
 });
 
