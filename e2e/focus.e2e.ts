@@ -12,7 +12,7 @@ test('what opens over the page and goes gives the focus back to what it was open
   await expect(sheet.locator('#sheet-more')).toBeVisible();
   for (const [part, words] of [
     ['Time spent', '20'],
-    ['Priority', 'high'],
+    ['Priority', ''],
   ] as const) {
     await page.keyboard.press('a');
     await page.getByRole('menuitem', { name: part }).press('Enter');
@@ -23,7 +23,7 @@ test('what opens over the page and goes gives the focus back to what it was open
         .or(field.getByRole('button', { name: 'High' }))
         .first(),
     ).toBeFocused();
-    if (part === 'Time spent') await page.keyboard.type(words);
+    await page.keyboard.type(words);
     await page.keyboard.press('Enter');
     await expect(field).toHaveCount(0);
     await expect(sheet).toBeFocused();

@@ -22,6 +22,6 @@ export class OutboxEntry extends Row {
 
 /** Whether the line of a finished round is being written, or was: what is taken back then is told the note in turn. */
 export const isBegun = (row: object): boolean => {
-  const { finished } = (row as OutboxEntry).payload as { finished?: { begun?: boolean } };
-  return finished?.begun === true;
+  const payload = (row as OutboxEntry).payload as { finished?: { begun?: boolean } } | null;
+  return payload?.finished?.begun === true;
 };

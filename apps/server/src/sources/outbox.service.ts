@@ -8,12 +8,10 @@ import { Runner, pauseAfter, type Due } from '../due/runner';
 import { Kernel, bySource, byUser } from '../kernel/kernel.service';
 import type { Work } from '../kernel/work';
 import { MailWays } from '../mail-way/mail-way.service';
-import { roundsToTell } from './goes-on';
 import { OutboxEntry } from './outbox.entity';
 import { SourceProblem, sentenceOf } from './problem';
 import { Counterpart, Source } from './source.entity';
 import { SyncService } from './sync.service';
-import { bringUp } from './bring-up';
 import { stateOf, TwoWay } from './two-way.service';
 import { Task } from '../tasks/task.entity';
 
@@ -98,11 +96,7 @@ export class OutboxService {
           { parentId: entry.counterpartId, gone: false },
         ],
       });
-      for (const row of rows) {
-        const left = await this.twoWay.toSend(work, row);
-        if (left && (Object.keys(left.fields).length || (await roundsToTell(work, row)).length))
-          await bringUp(work, source, row, left.task.title);
-      }
+      for (const row of rows) await this.twoWay.noteLeft(work, source, row);
     });
   }
 

@@ -106,7 +106,7 @@ export class TwoWay implements OnModuleInit {
   }
 
   /** What of a task differs from the last common state and so has to go to the source. */
-  async toSend(work: Work, counterpart: Counterpart): Promise<{ task: Task; fields: Record<string, Value> } | null> {
+  private async toSend(work: Work, counterpart: Counterpart): Promise<{ task: Task; fields: Record<string, Value> } | null> {
     const task = counterpart.taskId ? await work.manager.findOneBy(Task, { id: counterpart.taskId }) : null;
     if (!task) return null;
     const here = stateOf(task);
@@ -142,10 +142,15 @@ export class TwoWay implements OnModuleInit {
     for (const counterpart of found) {
       const source = await work.manager.findOneBy(Source, { id: counterpart.sourceId });
       if (!source || counterpart.gone) continue;
-      const send = await this.toSend(work, counterpart);
-      if (send && (Object.keys(send.fields).length || (await roundsToTell(work, counterpart)).length))
-        await bringUp(work, source, counterpart, send.task.title);
+      await this.noteLeft(work, source, counterpart);
     }
+  }
+
+  /** Notes that a counterpart has something to tell its source, if it has. */
+  async noteLeft(work: Work, source: Source, counterpart: Counterpart): Promise<void> {
+    const send = await this.toSend(work, counterpart);
+    if (send && (Object.keys(send.fields).length || (await roundsToTell(work, counterpart)).length))
+      await bringUp(work, source, counterpart, send.task.title);
   }
 
   /**

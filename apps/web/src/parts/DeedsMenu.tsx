@@ -1,5 +1,6 @@
 import { DropdownMenu } from 'radix-ui';
 import type { ReactNode } from 'react';
+import { MENU } from './menuLooks';
 
 export interface Deed {
   name: string;
@@ -31,7 +32,7 @@ export function DeedsMenu({ label, called, className, disabled = false, deeds }:
           align="end"
           sideOffset={2}
           collisionPadding={8}
-          className="z-50 max-h-(--radix-dropdown-menu-content-available-height) overflow-y-auto min-w-[190px] border border-ink bg-card py-1 shadow-lg"
+          className={`${MENU} min-w-[190px]`}
           onCloseAutoFocus={(event) => {
             // A deed may have opened a field, which took the focus.
             if (document.activeElement instanceof HTMLInputElement) event.preventDefault();

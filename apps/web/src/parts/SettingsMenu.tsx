@@ -12,6 +12,7 @@ import { PASS_NAMES } from '../passes/due';
 import { CommandItem } from './CommandItem';
 import { menuKeys } from './menuKeys';
 import { forgetKept } from '../state/kept';
+import { MENU } from './menuLooks';
 
 const PASSES = Object.keys(PASS_NAMES) as PassKind[];
 const THEMES: [Theme, string][] = [
@@ -39,12 +40,7 @@ export function SettingsMenu({ me, openHelp }: { me: Me; openHelp: () => void })
         </span>
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          onKeyDownCapture={menuKeys}
-          align="end"
-          sideOffset={2}
-          className="z-50 max-h-(--radix-dropdown-menu-content-available-height) overflow-y-auto min-w-[260px] border border-ink bg-card py-2 shadow-lg"
-        >
+        <DropdownMenu.Content onKeyDownCapture={menuKeys} align="end" sideOffset={2} className={`${MENU} min-w-[260px]`}>
           <p className="px-3 pb-1 font-semibold">{me.name}</p>
           <p className="px-3 text-xs text-soft">Mail to</p>
           <p className="px-3 pb-2 text-xs break-all select-text">{me.captureAddress}</p>

@@ -2,6 +2,7 @@ import { DropdownMenu } from 'radix-ui';
 import { useState, type ReactNode } from 'react';
 import { KEYS, keyName } from '../keys';
 import { Key } from '../parts/signs';
+import { MENU } from '../parts/menuLooks';
 
 interface MoreProps<N extends string> {
   /** What can be said besides, by name. */
@@ -23,7 +24,7 @@ export function MoreMenu<N extends string>({ missing, ask }: MoreProps<N>): Reac
           sideOffset={4}
           collisionPadding={8}
           aria-label="Say more of it"
-          className="z-50 max-h-(--radix-dropdown-menu-content-available-height) overflow-y-auto min-w-[200px] border border-ink bg-card py-1 shadow-lg"
+          className={`${MENU} min-w-[200px]`}
           // What was asked for takes the focus.
           onCloseAutoFocus={(event) => asked && event.preventDefault()}
         >

@@ -38,7 +38,8 @@ export function PartControl<C extends object>({ part, save, open: asked = false,
           onOpenAutoFocus={(event) => {
             // The popover would select what stands in the field, also where one writes on behind it.
             event.preventDefault();
-            (event.currentTarget as HTMLElement).querySelector<HTMLElement>('input,[data-choice]')?.focus();
+            const content = event.currentTarget as HTMLElement;
+            (content.querySelector<HTMLElement>('input,[data-choice]') ?? content).focus();
           }}
         >
           <Editor part={part} take={take} />

@@ -8,10 +8,10 @@ import { CommandItem } from '../../parts/CommandItem';
 import { menuKeys } from '../../parts/menuKeys';
 import { Code } from '../../parts/signs';
 import { originalOf, useGiveTime, useOpenTask, useRemind } from '../../sheets/open';
+import { MENU } from '../../parts/menuLooks';
 
 const item = 'flex items-center gap-2 px-3 py-1 outline-none data-[highlighted]:bg-teal-wash';
-const panel =
-  'z-50 max-h-(--radix-dropdown-menu-content-available-height) overflow-y-auto min-w-[210px] border border-ink bg-card py-1 shadow-lg';
+const panel = `${MENU} min-w-[210px]`;
 
 const LENGTHS = [5, 15, 30, 45, 60, 90, 120, 180, 240];
 

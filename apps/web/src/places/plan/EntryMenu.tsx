@@ -8,10 +8,10 @@ import { minutesOf } from './grid';
 import { isDone, minuteOf, put, standing } from './moves';
 import { usePlanning } from './planning';
 import type { Deeds } from './entryDeeds';
+import { MENU } from '../../parts/menuLooks';
 
 const item = 'flex items-center px-3 py-1 outline-none data-[highlighted]:bg-teal-wash data-[disabled]:text-soft';
-const panel =
-  'z-50 max-h-(--radix-dropdown-menu-content-available-height) overflow-y-auto min-w-[230px] border border-ink bg-card py-1 shadow-lg';
+const panel = `${MENU} min-w-[230px]`;
 
 interface MenuProps {
   entry: AgendaEntry;

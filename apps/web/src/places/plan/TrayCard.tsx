@@ -11,6 +11,7 @@ import { useOpenTask } from '../../sheets/open';
 import { grabs } from './Grab';
 import { usePlanning } from './planning';
 import type { Card } from './tray';
+import { MENU } from '../../parts/menuLooks';
 
 interface CardProps {
   me: Me;
@@ -119,7 +120,7 @@ export function TrayCard({ me, today, card, width, height, lists, reached, focus
               side="top"
               align="start"
               collisionPadding={8}
-              className="z-50 max-h-(--radix-dropdown-menu-content-available-height) overflow-y-auto min-w-[210px] border border-ink bg-card py-1 shadow-lg"
+              className={`${MENU} min-w-[210px]`}
               onCloseAutoFocus={(event) => {
                 event.preventDefault();
                 document.querySelector<HTMLElement>(`[data-card="${task.id}"]`)?.focus();

@@ -97,7 +97,7 @@ function StripDay({ me, now, day, first, lit, taken, place, ghost, calendars, li
           ) : (
             <>
               {sayMinutes(over > 0 ? over : stillFree(day, now))}
-              <span className="@max-[150px]:sr-only">{over > 0 ? ' over' : ' free'}</span>
+              {over > 0 ? ' over' : <span className="@max-[150px]:sr-only"> free</span>}
             </>
           )}
         </span>
