@@ -2,11 +2,10 @@ import type { Me, SettingsChange } from '@corvun/contract';
 import { withChoices } from '@corvun/core';
 import { followServerClock } from '../parts/useNow';
 import { get, patch } from './api';
+import { inOrder } from './inOrder';
 
 /** What holds already and has not been acknowledged yet, oldest first. */
 let chosen: SettingsChange[] = [];
-let before: Promise<unknown> = Promise.resolve();
-let leaving: Promise<unknown> | null = null;
 
 /** What is known of the user with a choice made upon it. */
 export const withChoice = (me: Me, change: SettingsChange): Me => ({
@@ -32,12 +31,8 @@ export async function readMe(): Promise<Me> {
  */
 export async function sendChoice(change: SettingsChange, holds: boolean): Promise<string> {
   if (holds) chosen = [...chosen, change];
-  // When the page goes away nothing waits for an answer any more: what is not sent by then would be lost.
-  leaving ??= new Promise((resolve) => addEventListener('pagehide', resolve, { once: true }));
-  const sent = Promise.race([before, leaving]).then(() => patch('/settings', change));
-  before = sent.catch(() => undefined);
   try {
-    return (await sent).sentence;
+    return (await inOrder(() => patch('/settings', change))).sentence;
   } finally {
     chosen = chosen.filter((one) => one !== change);
   }

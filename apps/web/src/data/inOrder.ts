@@ -1,8 +1,13 @@
 let last: Promise<unknown> = Promise.resolve();
+let leaving: Promise<unknown> | null = null;
 
-/** Sends doings one after the other: an undo pressed at once must not overtake what it is meant to take back. */
+/**
+ * Sends what is done one after the other: an undo pressed at once must not overtake what it is meant to take back.
+ * When the page goes away nothing waits any more: what is not sent by then would be lost.
+ */
 export function inOrder<T>(work: () => Promise<T>): Promise<T> {
-  const run = last.then(work);
+  leaving ??= new Promise((resolve) => addEventListener('pagehide', resolve, { once: true }));
+  const run = Promise.race([last, leaving]).then(work);
   last = run.catch(() => undefined);
   return run;
 }

@@ -5,6 +5,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useSaid } from '../state/said';
 import { doing } from './actions';
 import { get, patch, post, remove } from './api';
+import { inOrder } from './inOrder';
 
 /** Check-ins come to ask as time goes by; windows are told, this is for one that was asleep. */
 const ASK_EVERY = 300_000;
@@ -61,7 +62,7 @@ export const useCheckInAnswers = (id: string) =>
 
 /** What is wrong is thrown, to be said where it was written. @throws RequestError */
 async function telling(work: () => Promise<Done>): Promise<void> {
-  useSaid.getState().say((await work()).sentence);
+  useSaid.getState().say((await inOrder(work)).sentence);
 }
 
 export const addCheckIn = (input: CheckInInput) => telling(() => post('/check-ins', input));

@@ -12,6 +12,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useSaid } from '../state/said';
 import { doing } from './actions';
 import { get, patch, post } from './api';
+import { inOrder } from './inOrder';
 import { client } from './queries';
 
 /** Which pass is under way, and what was settled for today. */
@@ -21,7 +22,6 @@ export const useOutline = (day: string) => useQuery({ queryKey: ['outline', day]
 
 /** Where one went to and the server has not acknowledged yet: an older answer does not lead back. */
 let ahead: PassInfo | null = null;
-let before: Promise<unknown> = Promise.resolve();
 
 const withAhead = (state: PassState): PassState =>
   ahead && state.running?.id === ahead.id
@@ -35,10 +35,8 @@ const hold = (pass: PassInfo) =>
   );
 
 async function telling(work: () => Promise<PassInfo>): Promise<PassInfo | null> {
-  const told = before.then(work);
-  before = told.catch(() => undefined);
   try {
-    const pass = await told;
+    const pass = await inOrder(work);
     hold(pass);
     return pass;
   } catch (problem) {

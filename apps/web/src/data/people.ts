@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useSaid } from '../state/said';
 import { doing } from './actions';
 import { get, patch, post, remove } from './api';
+import { inOrder } from './inOrder';
 import { usePeople } from './queries';
 
 export const usePerson = (id: string) => useQuery({ queryKey: ['person', id], queryFn: () => get('/people/:id', { id }) });
@@ -18,13 +19,13 @@ export const useOpenWith = () =>
 
 /** @throws RequestError with what is wrong, at its fields */
 export async function changePerson(id: string, change: PersonChange): Promise<void> {
-  const { sentence } = await patch('/people/:id', change, { id });
+  const { sentence } = await inOrder(() => patch('/people/:id', change, { id }));
   useSaid.getState().say(sentence);
 }
 
 /** @throws RequestError with what is wrong, at its fields */
 export async function addPerson(input: PersonInput): Promise<string> {
-  const { sentence, id } = await post('/people', input);
+  const { sentence, id } = await inOrder(() => post('/people', input));
   useSaid.getState().say(sentence);
   return id;
 }

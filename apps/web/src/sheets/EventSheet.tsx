@@ -10,7 +10,7 @@ import { useNow } from '../parts/useNow';
 import { EventBody } from './EventBody';
 import { giveBack, takesFocus, useSheet } from './open';
 import { NotThere, SheetFrame } from './SheetFrame';
-import { useOwnKeys } from './useSheetKeys';
+import { openMenu, useOwnKeys } from './useSheetKeys';
 
 /** The sheet of an event or of one date of it, at the right over the place it was opened from; on a narrow screen the whole page. */
 export function EventSheet({ me, beside }: { me: Me; beside: boolean }): ReactNode {
@@ -38,17 +38,16 @@ function Open({ me, id, date, close, beside }: OpenProps): ReactNode {
   }, [id]);
   useEffect(() => () => giveBack(last.current), []);
   const press = (button: string) => () => document.getElementById(button)?.click();
-  const onKeyDown = useOwnKeys({
-    [KEYS.sheet.close]: close,
-    [KEYS.sheet.name]: () => document.getElementById('sheet-title')?.focus(),
-    [KEYS.sheet.notes]: press('write-notes'),
-    [KEYS.sheet.more]: () => {
-      const more = document.getElementById('sheet-more');
-      more?.focus();
-      more?.dispatchEvent(new window.KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));
+  const onKeyDown = useOwnKeys(
+    { id, there: event.data !== undefined },
+    { [KEYS.sheet.close]: close },
+    {
+      [KEYS.sheet.name]: () => document.getElementById('sheet-title')?.focus(),
+      [KEYS.sheet.notes]: press('write-notes'),
+      [KEYS.sheet.more]: () => openMenu('sheet-more'),
+      [KEYS.sheet.original]: press('event-origin'),
     },
-    [KEYS.sheet.original]: press('event-origin'),
-  });
+  );
   return (
     <SheetFrame
       ref={frame}

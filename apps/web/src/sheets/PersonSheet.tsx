@@ -23,12 +23,15 @@ function Open({ me, id, close, beside }: { me: Me; id: string; close: () => void
     if (takesFocus(id)) frame.current?.focus({ preventScroll: true });
     return () => giveBack(id);
   }, [id]);
-  const onKeyDown = useOwnKeys({
-    [KEYS.sheet.close]: close,
-    [KEYS.sheet.name]: () => document.getElementById('person-name')?.focus(),
-    [KEYS.sheet.notes]: () => document.getElementById('person-note')?.focus(),
-    [KEYS.sheet.reply]: () => document.getElementById('write-to-person')?.click(),
-  });
+  const onKeyDown = useOwnKeys(
+    { id, there: person.data !== undefined },
+    { [KEYS.sheet.close]: close },
+    {
+      [KEYS.sheet.name]: () => document.getElementById('person-name')?.focus(),
+      [KEYS.sheet.notes]: () => document.getElementById('person-note')?.focus(),
+      [KEYS.sheet.reply]: () => document.getElementById('write-to-person')?.click(),
+    },
+  );
   return (
     <SheetFrame
       ref={frame}

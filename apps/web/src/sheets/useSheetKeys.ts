@@ -1,11 +1,12 @@
 import type { TaskFull } from '@corvun/contract';
-import type { KeyboardEvent } from 'react';
+import { useEffect, useRef, type KeyboardEvent } from 'react';
 import type { NavigateFunction } from 'react-router';
 import { KEYS, isTyping } from '../keys';
 import { useKeys } from '../parts/useKeys';
 import { originalOf } from './open';
 
 interface Doing {
+  id: string;
   task: TaskFull | undefined;
   close: () => void;
   go: (by: number) => void;
@@ -15,38 +16,66 @@ interface Doing {
 const press = (id: string) => document.getElementById(id)?.click();
 
 /** Keys while the focus is in the sheet. Those of the place below are not heard, only those that work everywhere. */
-export function useSheetKeys({ task, close, go, navigate }: Doing): (event: KeyboardEvent) => void {
-  return useOwnKeys({
-    [KEYS.sheet.close]: close,
-    [KEYS.sheet.next]: () => go(1),
-    [KEYS.sheet.previous]: () => go(-1),
-    [KEYS.sheet.name]: writeTitle,
-    [KEYS.sheet.notes]: () => press('write-notes'),
-    [KEYS.sheet.step]: () => document.getElementById('new-step')?.focus(),
-    [KEYS.sheet.time]: () => press('give-time'),
-    [KEYS.sheet.more]: () => openMenu('sheet-more'),
-    [KEYS.sheet.tick]: () => press('sheet-tick'),
-    [KEYS.sheet.reply]: () => press('reply-to-origin'),
-    [KEYS.sheet.remind]: () => press('remind-them'),
-    [KEYS.sheet.handOver]: () => press('hand-over'),
-    [KEYS.sheet.measure]: () => press('measure-time'),
-    [KEYS.sheet.skip]: () => press('skip-one'),
-    [KEYS.sheet.original]: () => task?.incomingId && void navigate(...originalOf(task.incomingId)),
-  });
+export function useSheetKeys({ id, task, close, go, navigate }: Doing): (event: KeyboardEvent) => void {
+  return useOwnKeys(
+    { id, there: task !== undefined },
+    {
+      [KEYS.sheet.close]: close,
+      [KEYS.sheet.next]: () => go(1),
+      [KEYS.sheet.previous]: () => go(-1),
+    },
+    {
+      [KEYS.sheet.name]: writeTitle,
+      [KEYS.sheet.notes]: () => press('write-notes'),
+      [KEYS.sheet.step]: () => document.getElementById('new-step')?.focus(),
+      [KEYS.sheet.time]: () => press('give-time'),
+      [KEYS.sheet.more]: () => openMenu('sheet-more'),
+      [KEYS.sheet.tick]: () => press('sheet-tick'),
+      [KEYS.sheet.reply]: () => press('reply-to-origin'),
+      [KEYS.sheet.remind]: () => press('remind-them'),
+      [KEYS.sheet.handOver]: () => press('hand-over'),
+      [KEYS.sheet.measure]: () => press('measure-time'),
+      [KEYS.sheet.skip]: () => press('skip-one'),
+      [KEYS.sheet.original]: () => task?.incomingId && void navigate(...originalOf(task.incomingId)),
+    },
+  );
 }
 
-/** Keys of any sheet: its own while the focus is in it, and that of closing it everywhere. */
-export function useOwnKeys(keys: Record<string, () => void>): (event: KeyboardEvent) => void {
-  const close = keys[KEYS.sheet.close] ?? (() => undefined);
+/** What a sheet is of, and whether its content is there already. */
+interface Shown {
+  id: string;
+  there: boolean;
+}
+
+/**
+ * Keys of any sheet: its own while the focus is in it, and that of closing it everywhere.
+ * @param always those that need nothing of the content
+ * @param within those of the content; one that is pressed before it is there is done as soon as it is
+ */
+export function useOwnKeys(
+  { id, there }: Shown,
+  always: Record<string, () => void>,
+  within: Record<string, () => void>,
+): (event: KeyboardEvent) => void {
+  const early = useRef<{ id: string; run: () => void } | null>(null);
+  useEffect(() => {
+    const first = early.current;
+    if (!there || !first) return;
+    early.current = null;
+    if (first.id === id) first.run();
+  }, [id, there]);
+  const close = always[KEYS.sheet.close] ?? (() => undefined);
   // Also where the focus is in the place below: the sheet is what is in front.
   useKeys({ [KEYS.sheet.close]: close });
   return (event) => {
     if (event.defaultPrevented || isTyping(event.nativeEvent)) return;
-    const own = keys[event.key];
+    const ofContent = within[event.key];
+    const own = always[event.key] ?? ofContent;
     if (own) {
       event.preventDefault();
       event.stopPropagation();
-      own();
+      if (there || own !== ofContent) own();
+      else if (early.current?.id !== id) early.current = { id, run: own };
     } else if (!Object.values(KEYS.everywhere).includes(event.key)) event.stopPropagation();
   };
 }
@@ -58,7 +87,7 @@ function writeTitle(): void {
 }
 
 /** A menu opens on the press of a button, not on its click. */
-function openMenu(id: string): void {
+export function openMenu(id: string): void {
   const button = document.getElementById(id);
   button?.focus();
   button?.dispatchEvent(new window.KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));

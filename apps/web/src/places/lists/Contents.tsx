@@ -5,6 +5,7 @@ import { useDndContext, useDraggable, useDroppable } from '@dnd-kit/core';
 import { useState, type KeyboardEvent, type ReactNode } from 'react';
 import { Link, NavLink } from 'react-router';
 import { post } from '../../data/api';
+import { inOrder } from '../../data/inOrder';
 import { client, useProjects } from '../../data/queries';
 import { changeList, orderLists } from '../../data/thingActions';
 import { FormProblem, RuledField, useRuled } from '../../parts/form';
@@ -284,7 +285,7 @@ function Day({ id, data, name }: { id: string; data: Record<string, unknown>; na
 
 function NewList(): ReactNode {
   const { form, submit } = useRuled<{ name: string }>(ListInput, { name: '' }, async ({ name }, { reset }) => {
-    await post('/lists', { name: name.trim() });
+    await inOrder(() => post('/lists', { name: name.trim() }));
     reset({ name: '' });
     await client.invalidateQueries({ queryKey: ['lists'] });
   });

@@ -4,6 +4,7 @@ import { count, readDay, sayDay } from '@corvun/core';
 import { useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { patch } from '../../data/api';
+import { inOrder } from '../../data/inOrder';
 import { changeList, removeList } from '../../data/thingActions';
 import { FormProblem, RuledField, useRuled, wrong } from '../../parts/form';
 import { serverNow } from '../../parts/useNow';
@@ -55,10 +56,12 @@ export function ListForm({ list, lists, tasks, today, zone, close }: FormProps):
   const { form, submit } = useRuled<Values>(ListChange, start, async ({ endsOn, defaultTag, ...values }) => {
     const day = endsOn.trim() ? readDay(endsOn, { now: serverNow(), zone }) : null;
     if (endsOn.trim() && !day) throw wrong<Values>('endsOn', 'Not a day. Write “31 Aug” or “Fri”.');
-    const { sentence } = await patch(
-      '/lists/:id',
-      { ...values, ends: day, defaultTag: defaultTag.trim() || null, version: list.version },
-      { id: list.id },
+    const { sentence } = await inOrder(() =>
+      patch(
+        '/lists/:id',
+        { ...values, ends: day, defaultTag: defaultTag.trim() || null, version: list.version },
+        { id: list.id },
+      ),
     );
     useSaid.getState().say(sentence);
     close();

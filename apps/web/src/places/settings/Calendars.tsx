@@ -2,6 +2,7 @@ import type { CalendarInfo, Done, ListInfo } from '@corvun/contract';
 import { useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { patch, post, saysWrong } from '../../data/api';
+import { inOrder } from '../../data/inOrder';
 import { client, useCalendars, useLists } from '../../data/queries';
 import { removeCalendar } from '../../data/thingActions';
 import { useSaid } from '../../state/said';
@@ -96,7 +97,7 @@ function NewCalendar(): ReactNode {
   const [problem, setProblem] = useState('');
   const add = async () => {
     try {
-      const { sentence } = await post('/calendars', { name });
+      const { sentence } = await inOrder(() => post('/calendars', { name }));
       await client.invalidateQueries({ queryKey: ['calendars'] });
       useSaid.getState().say(sentence);
       setName('');
@@ -148,7 +149,7 @@ function CodeRow({ one, all, kind, send, children }: RowProps): ReactNode {
   const free = HUES.some((hue) => all.every((other) => other.hue !== hue));
   const change = async (said: object) => {
     try {
-      const { sentence } = await send(said);
+      const { sentence } = await inOrder(() => send(said));
       await client.invalidateQueries({ queryKey: [kind] });
       useSaid.getState().say(sentence);
       setProblem('');
