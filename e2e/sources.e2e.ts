@@ -90,7 +90,7 @@ test('a source that does not answer says so, and the rest works on', async ({ so
   await expect(page.getByRole('link', { name: 'Sort 39 waiting' })).toBeVisible();
   await outside.startAgain();
   await row.getByRole('button', { name: 'Try again now' }).click();
-  await expect(row).toContainText('Looked into');
+  await expect(row).toContainText('Last look');
 });
 
 test('an invitation is answered with one key, and the answer goes out after a pause for undo', async ({

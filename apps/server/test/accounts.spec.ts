@@ -2,6 +2,7 @@ import type {
   AgendaEntry,
   CalendarInfo,
   DecisionAnswer,
+  EventFull,
   ListInfo,
   OutboxInfo,
   SourceInfo,
@@ -103,6 +104,12 @@ suite('a calendar account, at Radicale (skipped where Debian’s package is not 
       'Site walk, north bank 2026-08-11T11:30:00+02:00',
     ]);
     expect(await waiting()).toEqual([]);
+    const { history } = (await here.maren.get<EventFull>(`/events/${first?.id}`)).body;
+    expect(history.map(({ by, what }) => `${by}: ${what}`)).toEqual([
+      'Office calendars: came in',
+      expect.stringMatching(/^you: .*Site walk, north bank/),
+      'Office calendars: changed there: time, place',
+    ]);
   });
 
   it('makes, moves one date and takes away there what is made, moved and taken away here; undo goes there, too', async () => {

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import type { EventFull, HistoryLine } from '@corvun/contract';
+import type { EventFull } from '@corvun/contract';
 import { dayOf, isoInZone, minutesBetween, reachOf, repeats, seriesOccurrences, startOfDay, wallOf } from '@corvun/core';
 import { In, Repository } from 'typeorm';
 import type { User } from '../accounts/user.entity';
@@ -14,6 +14,7 @@ import { Source } from '../sources/source.entity';
 import { Task } from '../tasks/task.entity';
 import { dateOf } from './edit-events';
 import { EventFile, eventFileInfo } from './event-file.entity';
+import { eventHistory } from './event-history';
 import { Event } from './event.entity';
 import { guestsOf } from './guests';
 import { isGuestOf, isMine } from './whose';
@@ -21,16 +22,6 @@ import { isGuestOf, isMine } from './whose';
 const NEXT_DATES = 5;
 /** How far ahead the next dates are looked for, first near and then far: a rule can name a day every four years. */
 const AHEAD = [62, 800, 3650].map((days) => days * 86_400_000);
-/** Lines of a history; what is older is left out. */
-const MOST_LINES = 100;
-
-interface Line {
-  at: number;
-  actor: string;
-  actorId: string | null;
-  sentence: string;
-}
-
 /** Events with everything that belongs to them. */
 @Injectable()
 export class EventReads {
@@ -104,9 +95,11 @@ export class EventReads {
         received: iso(incoming.received),
         kind: incoming.kind,
       },
-      history: await this.history(
+      history: await eventHistory(
+        this.events.manager,
         user,
-        [...parts, ...files].map((row) => row.id),
+        [...parts, ...files].map(({ id }) => id),
+        new Map((await this.sources.findBy({ ownerId: user.id })).map(({ id, name }) => [id, name])),
       ),
       version: part.version,
     };
@@ -123,22 +116,6 @@ export class EventReads {
       const { title, estimate, concentration, status, version } = task;
       return [{ ...{ id, at, title, version }, minutes: estimate ?? lengths[concentration], done: status === 'COMPLETED' }];
     });
-  }
-
-  /** What happened to it, oldest first. */
-  private async history(user: User, ids: readonly string[]): Promise<HistoryLine[]> {
-    const lines = await this.events.query<Line[]>(
-      `SELECT e."at", e."actor", e."actorId", e."sentence" FROM "entry" e
-       WHERE e."ownerId" = ? AND e."revision" IN (SELECT "revision" FROM "entry_about" WHERE "rowId" IN (SELECT "value" FROM json_each(?)))
-       ORDER BY e."revision" DESC LIMIT ${MOST_LINES}`,
-      [user.id, JSON.stringify(ids)],
-    );
-    const names = new Map((await this.sources.findBy({ ownerId: user.id })).map(({ id, name }) => [id, name]));
-    return lines.reverse().map(({ at, actor, actorId, sentence }) => ({
-      at: isoInZone(at, user.zone),
-      by: actor === 'user' ? 'you' : (names.get(actorId ?? '') ?? 'Corvun'),
-      what: sentence || (actor === 'user' ? 'turned back' : 'changed'),
-    }));
   }
 }
 

@@ -63,5 +63,7 @@ describe('what was changed of an event', () => {
       ['with jonas.brandl@alderfen.example', 'without Ines Aalto'],
     ],
     [{ description: 'Boots', alarms: [] }, ['notes changed', 'other reminders']],
+    [{ buffers: { prep: 15, followUp: null, travel: null, tasks: [] } }, ['other time beside it']],
+    [{ buffers: { prep: null, followUp: null, travel: null, tasks: [{ id: 'a', at: 'prep' }] } }, ['with a task beside it']],
   ])('%j', (change, words) => expect(told(change)).toEqual(words));
 });

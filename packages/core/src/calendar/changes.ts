@@ -1,6 +1,7 @@
 import { sayDay, sayTime } from '../text/say';
 import { sayRule } from '../text/sayRule';
 import { addDays, dayOf, daysBetween, type Zone } from '../time/zones';
+import type { EventBuffers } from './bufferRules';
 import { placeOf } from './times';
 
 /** What of an event people notice when it changes. Times are wall-clock in `zone`, or days. */
@@ -47,7 +48,7 @@ export interface Edited {
   class: 'PUBLIC' | 'PRIVATE' | 'CONFIDENTIAL';
   attendees: readonly { name: string; address: string }[];
   alarms: unknown;
-  buffers: unknown;
+  buffers: EventBuffers | null;
 }
 
 const shownAs = ({ status, transparent }: Edited): string =>
@@ -81,9 +82,15 @@ export function tellEvent(before: Edited, after: Edited, today: string): string[
     ['meetingLink', () => [after.meetingLink ? 'another meeting link' : 'no meeting link']],
     ['description', () => ['notes changed']],
     ['alarms', () => ['other reminders']],
-    ['buffers', () => ['other time beside it']],
+    ['buffers', () => [besideOf(before, after)]],
   ];
   return said.flatMap(([field, words]) => (differs(field) ? words() : []));
+}
+
+function besideOf(before: Edited, after: Edited): string {
+  const [then, now] = [before, after].map(({ buffers }) => buffers?.tasks.length ?? 0) as [number, number];
+  if (now > then) return 'with a task beside it';
+  return now < then ? 'without the task beside it' : 'other time beside it';
 }
 
 /** When an event begins, in the reader's zone: "Tue 4 Aug 10:00", or the day alone. */

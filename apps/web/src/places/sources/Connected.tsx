@@ -45,7 +45,7 @@ function stateOf(source: SourceInfo, now: number, zone: string): { text: string;
   if (source.problem)
     return { text: `${source.problem} Tried again ${saysWhen(source.nextTry, now, zone)}.`, tone: 'text-brick' };
   return {
-    text: source.lastSuccess ? `Looked into ${saysPast(source.lastSuccess, now, zone)}` : 'First look',
+    text: source.lastSuccess ? `Last look ${saysPast(source.lastSuccess, now, zone)}` : 'First look',
     tone: 'text-soft',
   };
 }
