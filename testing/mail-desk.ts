@@ -4,6 +4,8 @@ import { SMTPServer } from 'smtp-server';
 /** A mail server that takes mail, from whoever says the password where it has one, and keeps its text. */
 export class MailDesk {
   readonly taken: string[] = [];
+  /** What it lets wait before it says that it has taken a mail. */
+  held: Promise<void> = Promise.resolve();
   port = 0;
   private readonly smtp: SMTPServer;
 
@@ -19,7 +21,7 @@ export class MailDesk {
         stream.on('data', (part: Buffer) => parts.push(part));
         stream.on('end', () => {
           this.taken.push(Buffer.concat(parts).toString());
-          done();
+          void this.held.then(() => done());
         });
       },
     });

@@ -89,6 +89,34 @@ describe('how mail leaves', () => {
     const { body } = await maren.post('/settings/test-mail');
     expect(body['sentence']).toBe('127.0.0.1 has taken the test mail to maren@alderfen.example');
     expect(desk.taken.join()).toContain('Subject: A test from Corvun');
+    const waited = () => desk.taken.find((mail) => mail.includes('Boat inspection'));
+    await until(() => Promise.resolve(waited()), 'the invitation that waited');
+    const sent = async () => (await maren.get<OutboxInfo[]>('/outbox')).body.find(({ state }) => state === 'sent');
+    expect((await until(sent, 'it is sent')).what).toContain('Boat inspection');
+  });
+
+  it('taken back in the moment in which it is handed over, it is said to have gone out; before that it does not go', async () => {
+    const incoming = (await asked())?.id ?? '';
+    const decision = { incoming: [incoming], to: 'done', minutes: 2, mail: { kind: 'reply', text: 'Yes, from nine.' } };
+    const replies = () => desk.taken.filter((mail) => mail.includes('Yes, from nine.')).length;
+    await maren.post('/decisions', decision);
+    const held = await maren.post('/decisions/undo');
+    expect(held.body['sentence']).not.toContain('gone out');
+    expect(await asked()).toBeDefined();
+
+    let release = () => {};
+    desk.held = new Promise((resolve) => (release = resolve));
+    await maren.post('/decisions', decision);
+    const [waiting] = (await maren.get<OutboxInfo[]>('/outbox')).body;
+    await maren.post(`/outbox/${waiting?.id}/now`);
+    await until(() => Promise.resolve(replies()), 'the reply is handed over');
+    const late = await maren.post('/decisions/undo');
+    release();
+    expect(late.body['sentence']).toMatch(/; the mail has gone out$/);
+    expect(await asked()).toBeDefined();
+    const entry = async () => (await maren.get<OutboxInfo[]>('/outbox')).body.find(({ id }) => id === waiting?.id);
+    await until(async () => (await entry())?.state === 'sent', 'it is told as sent');
+    expect(replies()).toBe(1);
   });
 
   it('is set by nobody but who is signed in, and taken away again', async () => {

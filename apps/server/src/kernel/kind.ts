@@ -39,6 +39,8 @@ export interface KindOf<Entity extends ObjectLiteral> extends Owned {
   undo: 'taken-back' | 'held-back';
   /** Whether what goes out is on its way already, though it still waits. */
   begun?: (row: object) => boolean;
+  /** What of it cannot be called back once it went out, as words: `the mail has gone out`; empty where it is put right there. */
+  lasting?: (row: object) => string;
 }
 
 /** Declares a kind; the type of its rows stays known. */

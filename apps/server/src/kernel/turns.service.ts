@@ -14,6 +14,13 @@ import { target, type Work } from './work';
 
 type To = 'undone' | 'done';
 
+interface Turned {
+  changes: Step[];
+  revision: number;
+  /** What went out and stays so, as words. */
+  out: string[];
+}
+
 /** Takes doings back, and does them again. */
 @Injectable()
 export class Turns {
@@ -37,7 +44,7 @@ export class Turns {
     const by = byUser({ id: userId });
     let turned: Entry | undefined;
     try {
-      const { entry, changes, revision } = await this.writes.write(async (manager) => {
+      const { entry, changes, revision, out } = await this.writes.write(async (manager) => {
         const entry = await manager.findOne(Entry, {
           where: { actorId: userId, state: to === 'undone' ? 'done' : 'undone' },
           order: { revision: to === 'undone' ? 'DESC' : 'ASC' },
@@ -48,7 +55,8 @@ export class Turns {
       });
       this.kernel.tell({ ...by, owner: entry.ownerId }, revision, changes);
       const { id, sentence, incomingIds } = entry;
-      return { decision: id, sentence, undone: to === 'undone', incoming: incomingIds };
+      const said = [sentence, ...out].join('; ');
+      return { decision: id, sentence: said, undone: to === 'undone', incoming: incomingIds };
     } catch (problem) {
       if (!turned || !isStuck(problem)) throw problem;
       const { revision, sentence } = turned;
@@ -88,16 +96,27 @@ export class Turns {
   }
 
   /** @throws Stuck where one of its rows was changed since */
-  private async turnOne(manager: EntityManager, by: By, entry: Entry, to: To): Promise<{ changes: Step[]; revision: number }> {
+  private async turnOne(manager: EntityManager, by: By, entry: Entry, to: To): Promise<Turned> {
     const owned = { ...by, owner: entry.ownerId };
     const work = this.kernel.unit(manager, owned);
     const steps = reshaped(to === 'undone' ? stepsBack(entry.changes) : entry.changes, entry.shape);
+    const out = new Set<string>();
+    for (const step of steps) out.add(await this.gone(work, step));
     for (const step of steps) if (!(await this.take(work, step))) throw new Stuck();
     await this.kernel.followAll(work, steps, by);
     const changes = [...steps, ...work.changes()];
     await manager.update(Entry, { revision: entry.revision }, { state: to });
     // The turn itself stands in the log, too: windows that were away learn from it what changed.
-    return { changes, revision: await this.kernel.logTurn(manager, owned, changes, this.clock.now()) };
+    const revision = await this.kernel.logTurn(manager, owned, changes, this.clock.now());
+    return { changes, revision, out: [...out].filter(Boolean) };
+  }
+
+  /** What a step would take back and cannot, because it went out, as words. */
+  private async gone({ manager, ownerId }: Work, { kind, id, after }: Step): Promise<string> {
+    if (after || !isKind(kind) || !KINDS[kind].lasting) return '';
+    const present: ObjectLiteral | null = await manager.findOneBy(target(kind), { id, ownerId });
+    const isOut = present && (present['state'] === 'sent' || KINDS[kind].begun?.(present));
+    return isOut ? KINDS[kind].lasting(present) : '';
   }
 
   /** Takes one step; false when its row was changed since. */

@@ -20,8 +20,18 @@ export class OutboxEntry extends Row {
   @Column('integer', { nullable: true }) sentAt: number | null;
 }
 
-/** Whether the line of a finished round is being written, or was: what is taken back then is told the note in turn. */
+interface Begun {
+  begun?: boolean;
+  finished?: { begun?: boolean };
+}
+
+/** Whether it is on its way: a message that is being handed over, or the line of a finished round, whose note is told in turn. */
 export const isBegun = (row: object): boolean => {
-  const payload = (row as OutboxEntry).payload as { finished?: { begun?: boolean } } | null;
-  return payload?.finished?.begun === true;
+  const payload = (row as OutboxEntry).payload as Begun | null;
+  return payload?.begun === true || payload?.finished?.begun === true;
 };
+
+/** What reaches people, and cannot be called back. */
+const LASTING: Partial<Record<OutboxKind, string>> = { mail: 'the mail has gone out', reply: 'the reply has gone out' };
+
+export const lastingOf = (row: object): string => LASTING[(row as OutboxEntry).kind] ?? '';

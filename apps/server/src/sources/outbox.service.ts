@@ -8,7 +8,7 @@ import { Runner, pauseAfter, type Due } from '../due/runner';
 import { Kernel, bySource, byUser } from '../kernel/kernel.service';
 import type { Work } from '../kernel/work';
 import { MailWays } from '../mail-way/mail-way.service';
-import { OutboxEntry } from './outbox.entity';
+import { lastingOf, OutboxEntry } from './outbox.entity';
 import { SourceProblem, sentenceOf } from './problem';
 import { Counterpart, Source } from './source.entity';
 import { SyncService } from './sync.service';
@@ -62,6 +62,7 @@ export class OutboxService {
       await this.change(entry, { nextTry: this.clock.now() + 5000 });
       return;
     }
+    if (!(await this.begin(entry))) return;
     try {
       if (entry.kind === 'mail') await this.sendMail(entry);
       else if (source)
@@ -75,8 +76,21 @@ export class OutboxService {
         attempts,
         problem: sentenceOf(problem, source?.name ?? 'The mail server'),
         nextTry: this.clock.now() + pauseAfter(attempts, asked),
+        ...(lastingOf(entry) && { payload: entry.payload }),
       });
     }
+  }
+
+  /** Notes that what cannot be called back is being handed over. @returns false where it was taken back just now */
+  private async begin(entry: OutboxEntry): Promise<boolean> {
+    const { id, ownerId, sourceId, payload } = entry;
+    const { result } = await this.kernel.transact(bySource(ownerId, sourceId), async ({ manager }) => {
+      const waits = await manager.existsBy(OutboxEntry, { id, state: 'waiting' });
+      if (waits && lastingOf(entry))
+        await manager.update(OutboxEntry, { id }, { payload: { ...payload, begun: true } as object });
+      return waits;
+    });
+    return result;
   }
 
   /** Marks an entry as sent; what changed here while it was under way is noted anew. */

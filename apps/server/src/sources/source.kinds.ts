@@ -1,6 +1,6 @@
 import { kindOf, type Content, type Owned } from '../kernel/kind';
 import { Remote } from './account/remote.entity';
-import { isBegun, OutboxEntry } from './outbox.entity';
+import { isBegun, lastingOf, OutboxEntry } from './outbox.entity';
 import { Counterpart, Source } from './source.entity';
 
 /** What was under way stays where it was: two servers must not both send it. */
@@ -13,6 +13,7 @@ export const outboxKind = kindOf({
   told: true,
   undo: 'held-back',
   begun: isBegun,
+  lasting: lastingOf,
   out: (row) => (row['state'] === 'waiting' ? { ...row, state: 'given-up', problem: NOT_SENT, nextTry: 0, attempts: 0 } : row),
 });
 
