@@ -22,6 +22,15 @@ test('find: one key, as one types, narrowed by a chip or by typing, and the arro
   expect(await violations(page)).toEqual([]);
   await expect(found.getByRole('link', { name: /Gauge 14: readings for the county/ })).toBeVisible();
   await field.focus();
+  await page.keyboard.press('Escape');
+  await expect(field).not.toBeFocused();
+  await expect(field).toHaveValue('gauge readings +mail');
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await expect(field).toHaveValue('gauge readings +mail');
+  await field.focus();
   await page.keyboard.press('ArrowDown');
   await expect(found.getByRole('link').first()).toBeFocused();
   await found.getByRole('link', { name: /Gauge 14: readings for the county/ }).press('Enter');

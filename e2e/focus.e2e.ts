@@ -52,7 +52,7 @@ test('what opens over the page and goes gives the focus back to what it was open
   await expect(walk.getByPlaceholder('read the quote 20 min')).toBeFocused();
   await page.keyboard.type('Pack the boots');
   await page.keyboard.press('Enter');
-  await expect(said(page)).toContainText('other time beside it');
+  await expect(said(page)).toContainText('with a task beside it');
   await expect(walk).toBeFocused();
 });
 

@@ -185,6 +185,26 @@ test('undo pressed while a title is being saved takes back the title, and not wh
   expect((await corvun.api<TaskFull>(`/tasks/${task.id}`)).title).toBe('Named at first');
 });
 
+test('where its time could go is not said before it is known', async ({ sort: page, corvun }) => {
+  const task = await opened(page, corvun, 'Paint the gate');
+  let answer = () => {};
+  const asked = new Promise<void>((resolve) => (answer = resolve));
+  let away = true;
+  await page.route(/\/api\/days\?/, async (route) => {
+    await asked;
+    await (away ? route.abort() : route.continue());
+  });
+  await page.goto(`${corvun.url}/lists/${task.listId}?task=${task.id}`);
+  await sheet(page).getByRole('button', { name: 'give it time' }).click();
+  await expect(sheet(page).getByText('Looking for what is free')).toBeVisible();
+  answer();
+  const problem = sheet(page).getByRole('alert').filter({ hasText: 'This could not be shown' });
+  await expect(problem).toContainText('does not answer');
+  away = false;
+  await problem.getByRole('button', { name: 'Try again' }).click();
+  await expect(sheet(page).getByRole('group', { name: 'Where its time could go' }).getByRole('button').first()).toBeFocused();
+});
+
 test('steps are pasted, moved in and out, ticked and asked about', async ({ sort: page, corvun }) => {
   const { id } = await opened(page, corvun);
   const steps = async () =>

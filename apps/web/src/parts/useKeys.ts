@@ -44,6 +44,8 @@ export function useLeavingFields(): void {
       const field = event.target;
       if (!/^(?:INPUT|TEXTAREA|SELECT)$/.test(field.tagName)) return;
       const frame = field.closest<HTMLElement>('[data-sheet]') ?? field.closest('[data-pass]')?.querySelector<HTMLElement>('h2');
+      // A browser empties a field for searching.
+      event.preventDefault();
       (frame ?? document.getElementById('place'))?.focus({ preventScroll: true });
     };
     window.addEventListener('keydown', onKey);

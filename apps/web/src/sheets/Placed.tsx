@@ -1,16 +1,21 @@
 import type { DayInfo, Me, TaskFull } from '@corvun/contract';
 import { bestSlots, dayOf, minutesBetween, numberedGaps, parseIso, sayDay, sayMinutes, saySpan, sayTime } from '@corvun/core';
+import type { UseQueryResult } from '@tanstack/react-query';
 import { useEffect, useRef, type ReactNode } from 'react';
 import { addBlock, removeBlock } from '../data/thingActions';
 import { KEYS, keyName } from '../keys';
 import { gapsOf } from '../parts/gaps';
 import { Key } from '../parts/signs';
+import { Failed, Waiting } from '../parts/states';
 import { useOpenEvent } from './open';
+
+type Free = Pick<UseQueryResult<DayInfo[]>, 'data' | 'error' | 'refetch'>;
 
 interface PlacedProps {
   me: Me;
   task: TaskFull;
-  days: readonly DayInfo[];
+  /** The days in which time is offered. */
+  free: Free;
   today: string;
   now: number;
   choosing: boolean;
@@ -18,7 +23,7 @@ interface PlacedProps {
 }
 
 /** The time that is set aside for a task: what is placed and what is not, as a strip, and where more of it could go. */
-export function Placed({ me, task, days, today, now, choosing, setChoosing }: PlacedProps): ReactNode {
+export function Placed({ me, task, free, today, now, choosing, setChoosing }: PlacedProps): ReactNode {
   const openEvent = useOpenEvent();
   const blocks = task.allBlocks.map((block) => ({
     ...block,
@@ -100,11 +105,12 @@ export function Placed({ me, task, days, today, now, choosing, setChoosing }: Pl
           })}
         </ul>
       )}
-      {choosing && open && (
+      {choosing && open && !free.data && <NotKnown free={free} />}
+      {choosing && open && free.data && (
         <GiveTime
           me={me}
           task={task}
-          days={days}
+          days={free.data}
           today={today}
           now={now}
           minutes={left || (task.estimate ?? me.settings.lengths[task.concentration])}
@@ -115,7 +121,21 @@ export function Placed({ me, task, days, today, now, choosing, setChoosing }: Pl
   );
 }
 
-interface GiveTimeProps extends Omit<PlacedProps, 'choosing' | 'setChoosing'> {
+/** What is free is not known yet, or could not be asked for. */
+function NotKnown({ free }: { free: Free }): ReactNode {
+  return (
+    <div className="mt-2 min-h-9 border border-teal bg-card p-2">
+      {free.error ? (
+        <Failed problem={free.error} retry={() => void free.refetch()} />
+      ) : (
+        <Waiting what="Looking for what is free" />
+      )}
+    </div>
+  );
+}
+
+interface GiveTimeProps extends Omit<PlacedProps, 'free' | 'choosing' | 'setChoosing'> {
+  days: readonly DayInfo[];
   minutes: number;
   close: () => void;
 }

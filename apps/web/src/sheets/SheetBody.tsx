@@ -30,7 +30,8 @@ export function SheetBody({ me, task, today }: { me: Me; task: TaskFull; today: 
   const lists = useLists().data ?? [];
   const tags = useTags().data ?? [];
   const people = usePeople().data ?? [];
-  const days = useDays(today, AHEAD).data ?? [];
+  const free = useDays(today, AHEAD);
+  const days = free.data ?? [];
   const saving = useSave(task);
   const finish = useFinish();
   // From a list or from Find it can be opened where its time is chosen.
@@ -62,7 +63,7 @@ export function SheetBody({ me, task, today }: { me: Me; task: TaskFull; today: 
       />
       <WaitingOn task={task} today={today} />
       <HandOver task={task} />
-      <Placed me={me} task={task} days={days} today={today} now={now} choosing={choosing} setChoosing={setChoosing} />
+      <Placed me={me} task={task} free={free} today={today} now={now} choosing={choosing} setChoosing={setChoosing} />
       <TimeSpent me={me} task={task} today={today} />
       <Steps task={task} />
       <Notes draft={`notes-${task.id}`} text={task.notes} save={(notes) => save({ notes })} />

@@ -191,7 +191,7 @@ function ThumbBar(props: PhoneProps & { line: IncomingLine }): ReactNode {
           </div>
           <div className="min-h-0 overflow-y-auto">
             {more ? pane : <div className="bg-teal-wash px-3 py-3">{asked?.panel?.(inPane)}</div>}
-            {panel === 'time' && strip}
+            {panel === 'time' && choice.free.data && strip}
           </div>
         </div>
       )}
