@@ -56,6 +56,35 @@ test('what opens over the page and goes gives the focus back to what it was open
   await expect(walk).toBeFocused();
 });
 
+test('what is written in a field of Sort, of the lists, of the settings and left with Enter or Escape leaves the focus where keys are heard', async ({
+  sort: page,
+  corvun,
+}) => {
+  const place = page.locator('#place');
+  await page.keyboard.press('n');
+  await page.keyboard.type('Another title');
+  await page.keyboard.press('Enter');
+  await expect(place).toBeFocused();
+  await page.getByLabel('How long', { exact: true }).fill('25 min');
+  await page.keyboard.press('Enter');
+  await expect(place).toBeFocused();
+  await page.getByLabel('How long', { exact: true }).fill('40 min');
+  await page.keyboard.press('Escape');
+  await expect(page.getByLabel('How long', { exact: true })).toHaveValue('25 min');
+  const { id: list } = await corvun.api<{ id: string }>('/lists', 'POST', { name: 'Hide' });
+  await page.goto(`${corvun.url}/lists/${list}`);
+  await page.getByRole('searchbox', { name: 'Filter' }).fill('gate');
+  await page.keyboard.press('Escape');
+  await expect(place).toBeFocused();
+  await page.goto(`${corvun.url}/settings#calendars`);
+  const name = page.getByLabel('Name of the list Hide');
+  await name.fill('Bird hide');
+  await name.press('Enter');
+  const renamed = page.getByLabel('Name of the list Bird hide');
+  await expect(said(page)).toContainText('Bird hide');
+  await expect(renamed).toBeFocused();
+});
+
 test('on a telephone a block that is held is moved with the finger', async ({ corvun, browser }) => {
   const phone = await browser.newContext({ viewport: { width: 390, height: 780 }, hasTouch: true, reducedMotion: 'reduce' });
   const page = await phone.newPage();

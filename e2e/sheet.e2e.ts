@@ -144,67 +144,6 @@ test('it opens from its row and gives the focus back; back closes it, and the ne
   await expect(row).toBeFocused();
 });
 
-test('a key pressed before the sheet has its content is done as soon as it has', async ({ sort: page, corvun }) => {
-  const task = await opened(page, corvun, 'Slow to come');
-  await page.goto(`${corvun.url}/lists/${task.listId}`);
-  const row = page.locator(`[data-task="${task.id}"]`);
-  await row.focus();
-  let answer = () => {};
-  const asked = new Promise<void>((resolve) => (answer = resolve));
-  await page.route(`**/api/tasks/${task.id}`, async (route) => {
-    await asked;
-    await route.continue();
-  });
-  await row.press('Enter');
-  await expect(sheet(page)).toBeFocused();
-  await page.keyboard.press('n');
-  await page.keyboard.press('x');
-  answer();
-  await expect(sheet(page).getByRole('textbox', { name: 'Title' })).toBeFocused();
-  await expect(sheet(page).getByRole('checkbox', { name: /Slow to come/ })).not.toBeChecked();
-});
-
-test('undo pressed while a title is being saved takes back the title, and not what was done before', async ({
-  sort: page,
-  corvun,
-}) => {
-  const task = await opened(page, corvun, 'Named at first');
-  let answer = () => {};
-  const asked = new Promise<void>((resolve) => (answer = resolve));
-  await page.route(`**/api/tasks/${task.id}`, async (route) => {
-    if (route.request().method() === 'PATCH') await asked;
-    await route.continue();
-  });
-  await sheet(page).press('n');
-  await page.keyboard.type(' and later');
-  await page.keyboard.press('Enter');
-  await page.keyboard.press('u');
-  answer();
-  await expect(said(page)).toContainText('Taken back');
-  await expect(sheet(page).getByRole('textbox', { name: 'Title' })).toHaveValue('Named at first');
-  expect((await corvun.api<TaskFull>(`/tasks/${task.id}`)).title).toBe('Named at first');
-});
-
-test('where its time could go is not said before it is known', async ({ sort: page, corvun }) => {
-  const task = await opened(page, corvun, 'Paint the gate');
-  let answer = () => {};
-  const asked = new Promise<void>((resolve) => (answer = resolve));
-  let away = true;
-  await page.route(/\/api\/days\?/, async (route) => {
-    await asked;
-    await (away ? route.abort() : route.continue());
-  });
-  await page.goto(`${corvun.url}/lists/${task.listId}?task=${task.id}`);
-  await sheet(page).getByRole('button', { name: 'give it time' }).click();
-  await expect(sheet(page).getByText('Looking for what is free')).toBeVisible();
-  answer();
-  const problem = sheet(page).getByRole('alert').filter({ hasText: 'This could not be shown' });
-  await expect(problem).toContainText('does not answer');
-  away = false;
-  await problem.getByRole('button', { name: 'Try again' }).click();
-  await expect(sheet(page).getByRole('group', { name: 'Where its time could go' }).getByRole('button').first()).toBeFocused();
-});
-
 test('steps are pasted, moved in and out, ticked and asked about', async ({ sort: page, corvun }) => {
   const { id } = await opened(page, corvun);
   const steps = async () =>

@@ -87,7 +87,7 @@ export class OutboxService {
     const { result } = await this.kernel.transact(bySource(ownerId, sourceId), async ({ manager }) => {
       const waits = await manager.existsBy(OutboxEntry, { id, state: 'waiting' });
       if (waits && lastingOf(entry))
-        await manager.update(OutboxEntry, { id }, { payload: { ...payload, begun: true } as object });
+        await manager.update(OutboxEntry, { id }, { payload: { ...payload, begun: true } });
       return waits;
     });
     return result;

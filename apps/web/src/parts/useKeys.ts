@@ -36,17 +36,22 @@ export function useEnter(run: () => void, on: boolean): void {
   );
 }
 
-/** Escape leaves a field, where that does nothing else: for the sheet or the pass it stands in, else for the place. */
+/** Leaves a field for the sheet or the pass it stands in, else for the place: never for the page, where no key is at home. */
+export function leaveField(field: HTMLElement): void {
+  const frame = field.closest<HTMLElement>('[data-sheet]') ?? field.closest('[data-pass]')?.querySelector<HTMLElement>('h2');
+  (frame ?? document.getElementById('place'))?.focus({ preventScroll: true });
+}
+
+/** Escape leaves a field, where that does nothing else. */
 export function useLeavingFields(): void {
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (event.key !== 'Escape' || event.defaultPrevented || !(event.target instanceof HTMLElement)) return;
       const field = event.target;
       if (!/^(?:INPUT|TEXTAREA|SELECT)$/.test(field.tagName)) return;
-      const frame = field.closest<HTMLElement>('[data-sheet]') ?? field.closest('[data-pass]')?.querySelector<HTMLElement>('h2');
       // A browser empties a field for searching.
       event.preventDefault();
-      (frame ?? document.getElementById('place'))?.focus({ preventScroll: true });
+      leaveField(field);
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);

@@ -3,6 +3,7 @@ import { saySize } from '@corvun/core';
 import { FileText, Paperclip } from 'lucide-react';
 import { useRef, useState, type ReactNode } from 'react';
 import { addFiles, removeFile, renameFile } from '../data/thingActions';
+import { leaveField } from '../parts/useKeys';
 
 const small = 'text-xs text-soft underline underline-offset-2 hover:text-ink';
 
@@ -92,7 +93,7 @@ export function FileLine({ file, own, takeAway }: FileProps): ReactNode {
           onChange={(event) => setName(event.target.value)}
           onBlur={leave}
           onKeyDown={(event) => {
-            if (event.key === 'Enter') event.currentTarget.blur();
+            if (event.key === 'Enter') leaveField(event.currentTarget);
             if (event.key !== 'Escape') return;
             event.stopPropagation();
             setName(null);

@@ -5,6 +5,7 @@ import { keepView } from '../../data/thingActions';
 import { KEYS, keyName } from '../../keys';
 import { GroupChoice, SortChoice } from '../../parts/arranging';
 import { Code, Key } from '../../parts/signs';
+import { leaveField } from '../../parts/useKeys';
 import { Project } from './Project';
 import { PrintedList } from './PrintedList';
 import { TakeOut } from './TakeOut';
@@ -72,7 +73,7 @@ export function ViewHead({ today, view, show, lists, title, list, groups, hidden
             if (event.key !== 'Escape') return;
             event.stopPropagation();
             show({ find: '' }, 'replace');
-            event.currentTarget.blur();
+            leaveField(event.currentTarget);
           }}
         />
         {!keeping && (view.find || view.lists.length > 1 || isBesides(view.lists[0] ?? '')) && (

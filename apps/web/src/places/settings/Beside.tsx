@@ -4,6 +4,7 @@ import { useState, type ReactNode } from 'react';
 import { saysWrong } from '../../data/api';
 import { useCalendars } from '../../data/queries';
 import { button } from '../sources/common';
+import { KeptLine } from './KeptLine';
 import { ChosenSetting, KeptField, Setting, choose, chooseFrom } from './Setting';
 
 const BLANK: BufferRule = { prep: 15, followUp: 15, of: 'others', calendarId: null, category: '', over: 30 };
@@ -101,16 +102,13 @@ function RuleRow({ at, rule, put }: RowProps): ReactNode {
         ))}
       </select>
       {minutes('over', OVER, 'Length')}
-      <input
-        key={rule.category}
+      <KeptLine
         aria-label={`Category ${which}`}
         placeholder="any category"
         className="w-[130px] border-b border-soft bg-transparent py-1"
-        defaultValue={rule.category}
+        value={rule.category}
         maxLength={200}
-        autoComplete="off"
-        onBlur={(event) => event.target.value.trim() !== rule.category && put({ ...rule, category: event.target.value.trim() })}
-        onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+        keep={(category) => put({ ...rule, category: category.trim() })}
       />
       <button type="button" className={button} aria-label={`Remove line ${at + 1}`} onClick={() => put(null)}>
         Remove

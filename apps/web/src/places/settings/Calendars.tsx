@@ -10,6 +10,7 @@ import { quiet } from '../sources/common';
 import { DeedsMenu } from '../../parts/DeedsMenu';
 import { Field } from '../../parts/Field';
 import { HUES, HUE_NAMES } from '../../parts/hues';
+import { KeptLine } from './KeptLine';
 import { Mirrors } from './Mirrors';
 import { Setting } from './Setting';
 
@@ -158,16 +159,13 @@ function CodeRow({ one, all, kind, send, children }: RowProps): ReactNode {
     }
   };
   const text = (name: 'name' | 'code', label: string, wide: string, most: number) => (
-    <input
-      key={`${name} ${one[name]}`}
+    <KeptLine
       aria-label={`${label} of ${called}`}
       aria-describedby={`${one.id}-says`}
       className={`border-b border-soft bg-transparent py-1 ${wide}`}
-      defaultValue={one[name]}
+      value={one[name]}
       maxLength={most}
-      autoComplete="off"
-      onBlur={(event) => event.target.value !== one[name] && void change({ [name]: event.target.value })}
-      onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+      keep={(value) => void change({ [name]: value })}
     />
   );
   return (

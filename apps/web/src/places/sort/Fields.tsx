@@ -2,6 +2,7 @@ import type { IncomingLine, Me } from '@corvun/contract';
 import { findDurations, sayDay, sayMinutes } from '@corvun/core';
 import { useState, type ReactNode } from 'react';
 import { useReading } from '../../parts/reading';
+import { leaveField } from '../../parts/useKeys';
 import { serverNow } from '../../parts/useNow';
 import { useDrafts } from './draft';
 import { type Proposal } from './proposal';
@@ -40,7 +41,7 @@ export function Fields({
           onKeyDown={(event) => {
             if (event.key !== 'Enter' && event.key !== 'Escape') return;
             event.preventDefault();
-            event.currentTarget.blur();
+            leaveField(event.currentTarget);
           }}
         />
       </div>
@@ -124,11 +125,8 @@ function ReadField({ label, id, shown, placeholder, read, clear, complaint, chan
         onChange={(event) => setText(event.target.value)}
         onBlur={leave}
         onKeyDown={(event) => {
-          if (event.key === 'Enter') event.currentTarget.blur();
-          if (event.key === 'Escape') {
-            setText(null);
-            event.currentTarget.blur();
-          }
+          if (event.key === 'Escape') setText(null);
+          if (event.key === 'Enter') leaveField(event.currentTarget);
         }}
       />
       {wrong && (
