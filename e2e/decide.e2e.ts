@@ -289,6 +289,10 @@ test('on a telephone a message is decided by touch, with what goes with it', asy
   await expect(said(page)).toContainText('is on Tue 4 Aug');
   await openAt(page, corvun, 'Timesheets');
   await expect(page.getByRole('region', { name: 'Suggestion at hand' })).not.toContainText('Nothing is sure');
+  await thumb.getByRole('button', { name: 'More' }).click();
+  await expect(pane(page).getByRole('button', { name: 'Do this' })).toBeVisible();
+  await expect(page.locator('kbd').filter({ visible: true })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Close', exact: true }).click();
   await thumb.getByRole('button', { name: 'Do this' }).click();
   await expect(page.getByText('35 to decide')).toBeVisible();
 });
