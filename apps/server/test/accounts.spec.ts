@@ -69,10 +69,8 @@ suite('a calendar account, at Radicale (skipped where Debian’s package is not 
     ]);
     expect(body.sentence).toBe('1 of 1 entry: 1 calendar');
     const wrong = await look(radicale.url, { secret: 'wrong' });
-    expect([wrong.status, (wrong.body as unknown as { error: { message: string } }).error.message]).toEqual([
-      502,
-      expect.stringMatching(/does not accept the name and password/),
-    ]);
+    const refused = { error: { message: expect.stringMatching(/does not accept the name and password/) as string } };
+    expect(wrong).toMatchObject({ status: 502, body: refused });
   });
 
   it('brings events in, changed dates, too; what is changed on one side is changed on the other, and nothing there is lost', async () => {
@@ -105,11 +103,7 @@ suite('a calendar account, at Radicale (skipped where Debian’s package is not 
     ]);
     expect(await waiting()).toEqual([]);
     const { history } = (await here.maren.get<EventFull>(`/events/${first?.id}`)).body;
-    expect(history.map(({ by, what }) => `${by}: ${what}`)).toEqual([
-      'Office calendars: came in',
-      expect.stringMatching(/^you: .*Site walk, north bank/),
-      'Office calendars: changed there: time, place',
-    ]);
+    expect(history.map(({ what }) => what)).toEqual(['came in', expect.stringContaining('Site walk'), 'changed there: time, place']);
   });
 
   it('makes, moves one date and takes away there what is made, moved and taken away here; undo goes there, too', async () => {
