@@ -86,8 +86,7 @@ export class OutboxService {
     const { id, ownerId, sourceId, payload } = entry;
     const { result } = await this.kernel.transact(bySource(ownerId, sourceId), async ({ manager }) => {
       const waits = await manager.existsBy(OutboxEntry, { id, state: 'waiting' });
-      if (waits && lastingOf(entry))
-        await manager.update(OutboxEntry, { id }, { payload: { ...payload, begun: true } });
+      if (waits && lastingOf(entry)) await manager.update(OutboxEntry, { id }, { payload: { ...payload, begun: true } });
       return waits;
     });
     return result;
