@@ -39,6 +39,26 @@ test('a key pressed before the sheet has its content is done as soon as it has',
   await expect(sheet(page).getByRole('checkbox', { name: /Slow to come/ })).not.toBeChecked();
 });
 
+test('a key pressed on a sheet that could not be opened is not done when it opens later', async ({ sort: page, corvun }) => {
+  const task = await made(corvun, 'Away for now');
+  await page.goto(`${corvun.url}/lists/${task.listId}`);
+  const row = page.locator(`[data-task="${task.id}"]`);
+  await row.focus();
+  const path = `**/api/tasks/${task.id}`;
+  await page.route(path, (route) => route.abort());
+  await row.press('Enter');
+  await expect(sheet(page)).toBeFocused();
+  await page.keyboard.press('x');
+  const problem = sheet(page).getByRole('alert').filter({ hasText: 'This could not be shown' });
+  await expect(problem).toBeVisible();
+  await sheet(page).press('x');
+  await page.unroute(path);
+  await problem.getByRole('button', { name: 'Try again' }).click();
+  await expect(sheet(page).getByRole('textbox', { name: 'Title' })).toBeVisible();
+  await expect(sheet(page).getByRole('checkbox', { name: /Away for now/ })).not.toBeChecked();
+  expect((await corvun.api<TaskFull>(`/tasks/${task.id}`)).status).toBe('NEEDS-ACTION');
+});
+
 test('undo pressed while a title is being saved takes back the title, and not what was done before', async ({
   sort: page,
   corvun,

@@ -22,6 +22,7 @@ import { isGuestOf, isMine } from './whose';
 const NEXT_DATES = 5;
 /** How far ahead the next dates are looked for, first near and then far: a rule can name a day every four years. */
 const AHEAD = [62, 800, 3650].map((days) => days * 86_400_000);
+
 /** Events with everything that belongs to them. */
 @Injectable()
 export class EventReads {

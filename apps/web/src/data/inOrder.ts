@@ -6,7 +6,17 @@ let leaving: Promise<unknown> | null = null;
  * When the page goes away nothing waits any more: what is not sent by then would be lost.
  */
 export function inOrder<T>(work: () => Promise<T>): Promise<T> {
-  leaving ??= new Promise((resolve) => addEventListener('pagehide', resolve, { once: true }));
+  leaving ??= new Promise((resolve) =>
+    addEventListener(
+      'pagehide',
+      (event) => {
+        resolve(event);
+        // A page that is shown once more goes on in order.
+        addEventListener('pageshow', () => (leaving = null), { once: true });
+      },
+      { once: true },
+    ),
+  );
   const run = Promise.race([last, leaving]).then(work);
   last = run.catch(() => undefined);
   return run;

@@ -39,7 +39,7 @@ function Open({ me, id, date, close, beside }: OpenProps): ReactNode {
   useEffect(() => () => giveBack(last.current), []);
   const press = (button: string) => () => document.getElementById(button)?.click();
   const onKeyDown = useOwnKeys(
-    { id, there: event.data !== undefined },
+    { id, there: event.data !== undefined, failed: event.isError },
     { [KEYS.sheet.close]: close },
     {
       [KEYS.sheet.name]: () => document.getElementById('sheet-title')?.focus(),

@@ -24,7 +24,7 @@ function Open({ me, id, close, beside }: { me: Me; id: string; close: () => void
     return () => giveBack(id);
   }, [id]);
   const onKeyDown = useOwnKeys(
-    { id, there: person.data !== undefined },
+    { id, there: person.data !== undefined, failed: person.isError },
     { [KEYS.sheet.close]: close },
     {
       [KEYS.sheet.name]: () => document.getElementById('person-name')?.focus(),

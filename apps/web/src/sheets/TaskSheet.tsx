@@ -39,7 +39,7 @@ function Open({ me, id, close, beside }: { me: Me; id: string; close: () => void
   useEffect(() => {
     for (const one of [ids[at - 1], ids[at + 1]]) if (at >= 0 && one) void prefetchTask(one);
   }, [ids, at]);
-  const onKeyDown = useSheetKeys({ id, task: task.data, close, go, navigate });
+  const onKeyDown = useSheetKeys({ id, task: task.data, failed: task.isError, close, go, navigate });
   return (
     <SheetFrame
       ref={frame}

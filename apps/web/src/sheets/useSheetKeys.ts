@@ -8,6 +8,7 @@ import { originalOf } from './open';
 interface Doing {
   id: string;
   task: TaskFull | undefined;
+  failed: boolean;
   close: () => void;
   go: (by: number) => void;
   navigate: NavigateFunction;
@@ -16,9 +17,9 @@ interface Doing {
 const press = (id: string) => document.getElementById(id)?.click();
 
 /** Keys while the focus is in the sheet. Those of the place below are not heard, only those that work everywhere. */
-export function useSheetKeys({ id, task, close, go, navigate }: Doing): (event: KeyboardEvent) => void {
+export function useSheetKeys({ id, task, failed, close, go, navigate }: Doing): (event: KeyboardEvent) => void {
   return useOwnKeys(
-    { id, there: task !== undefined },
+    { id, there: task !== undefined, failed },
     {
       [KEYS.sheet.close]: close,
       [KEYS.sheet.next]: () => go(1),
@@ -41,29 +42,31 @@ export function useSheetKeys({ id, task, close, go, navigate }: Doing): (event: 
   );
 }
 
-/** What a sheet is of, and whether its content is there already. */
+/** What a sheet is of, and whether its content is there already, or cannot be had. */
 interface Shown {
   id: string;
   there: boolean;
+  failed: boolean;
 }
 
 /**
  * Keys of any sheet: its own while the focus is in it, and that of closing it everywhere.
  * @param always those that need nothing of the content
- * @param within those of the content; one that is pressed before it is there is done as soon as it is
+ * @param within those of the content; one that is pressed before it is there is done as soon as it is, and never
+ *   where it could not be had: that may be long after
  */
 export function useOwnKeys(
-  { id, there }: Shown,
+  { id, there, failed }: Shown,
   always: Record<string, () => void>,
   within: Record<string, () => void>,
 ): (event: KeyboardEvent) => void {
   const early = useRef<{ id: string; run: () => void } | null>(null);
   useEffect(() => {
+    if (!there && !failed) return;
     const first = early.current;
-    if (!there || !first) return;
     early.current = null;
-    if (first.id === id) first.run();
-  }, [id, there]);
+    if (there && first?.id === id) first.run();
+  }, [id, there, failed]);
   const close = always[KEYS.sheet.close] ?? (() => undefined);
   // Also where the focus is in the place below: the sheet is what is in front.
   useKeys({ [KEYS.sheet.close]: close });
@@ -75,7 +78,7 @@ export function useOwnKeys(
       event.preventDefault();
       event.stopPropagation();
       if (there || own !== ofContent) own();
-      else if (early.current?.id !== id) early.current = { id, run: own };
+      else if (!failed && early.current?.id !== id) early.current = { id, run: own };
     } else if (!Object.values(KEYS.everywhere).includes(event.key)) event.stopPropagation();
   };
 }
